@@ -1,0 +1,129 @@
+package warden.cli;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import warden.core.check.Area;
+import warden.core.check.Audit;
+import warden.core.check.CheckCard;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.checks.CheckCatalogue;
+import warden.core.document.Words;
+import warden.core.site.Estate;
+import warden.core.site.PublisherFinder;
+import warden.report.AuditJson;
+import warden.report.AuditText;
+
+/** Asks every question of the catalogue and reports what is wrong. */
+@Command(name = "audit", description = "Report what is wrong with the surveyed set-up, worst first.")
+final class AuditCommand implements Callable<Integer> {
+    @Mixin
+    private CommonOptions options = new CommonOptions();
+
+    @Option(names = "--site", paramLabel = "NAME", description = "Only this site: its name, or one of its hosts")
+    private @Nullable String site;
+
+    @Option(
+            names = "--gate",
+            paramLabel = "critical|high|medium|low|never",
+            description =
+                    "End with exit code 1 when a finding is at least that bad. Default: the site file's, else high")
+    private @Nullable String gate;
+
+    @Option(names = "--strict", description = "End with exit code 5 when something is unknown")
+    private boolean strict;
+
+    @Option(names = "--only", paramLabel = "CHECK|AREA", description = "Only this check or area; may repeat")
+    private List<String> only = new ArrayList<>();
+
+    private final World world;
+
+    AuditCommand(World world) {
+        this.world = world;
+    }
+
+    @Override
+    public Integer call() {
+        Predicate<CheckCard> wanted = wanted();
+        Optional<String> asked = Optional.ofNullable(gate);
+        asked.ifPresent(AuditCommand::limit);
+        return report(options.estate(world.standardInput()), wanted, asked).number();
+    }
+
+    /** Audits and writes the report. */
+    private ExitCode report(Estate estate, Predicate<CheckCard> wanted, Optional<String> asked) {
+        Audit audit = audit(estate, options.at(world.clock()), wanted);
+        if (site != null) {
+            boolean known = estate.sites().stream()
+                    .anyMatch(each -> each.name().equals(site) || each.hosts().contains(site));
+            if (!known) {
+                throw new InputException(
+                        ExitCode.WRONG_COMMAND,
+                        "--site: the survey shows no site \"" + site + "\"; known are "
+                                + estate.sites().stream()
+                                        .map(each -> each.name())
+                                        .collect(Collectors.joining(", ")));
+            }
+            audit = audit.onlySite(site);
+        }
+        options.write(
+                switch (options.format()) {
+                    case json -> AuditJson.of(audit);
+                    case text -> AuditText.of(audit, options.style(world.isTerminal(), world.noColor()));
+                });
+        Optional<Severity> limit = limit(asked.or(() -> estate.file().gate()).orElse("high"));
+        boolean found = limit.isPresent()
+                && audit.findings().stream()
+                        .anyMatch(finding -> finding.severity().isAtLeast(limit.get()));
+        return ExitCode.of(found, strict && !audit.unknowns().isEmpty());
+    }
+
+    static Audit audit(Estate estate, Instant at, Predicate<CheckCard> wanted) {
+        Setup setup = new Setup(estate, at, new PublisherFinder(estate).find());
+        return Audit.of(setup, CheckCatalogue.all(), wanted);
+    }
+
+    /** Returns the severity that a gate names; absent for "never". */
+    private static Optional<Severity> limit(String word) {
+        if (word.equals("never")) {
+            return Optional.empty();
+        }
+        Optional<Severity> severity = Severity.named(word);
+        if (severity.isEmpty()) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND, "--gate takes critical, high, medium, low or never, not \"" + word + "\"");
+        }
+        return severity;
+    }
+
+    private Predicate<CheckCard> wanted() {
+        Set<String> known =
+                CheckCatalogue.all().stream().map(check -> check.card().id()).collect(Collectors.toSet());
+        for (Area area : Area.values()) {
+            known.add(area.word());
+        }
+        for (String name : only) {
+            if (!known.contains(name)) {
+                throw new InputException(
+                        ExitCode.WRONG_COMMAND,
+                        "--only: there is no check or area \"" + name + "\""
+                                + Words.nearest(name, known)
+                                        .map(near -> "; perhaps " + near + " was meant")
+                                        .orElse("; \"gentle-warden checks\" lists them"));
+            }
+        }
+        return card -> only.isEmpty()
+                || only.contains(card.id())
+                || only.contains(card.area().word());
+    }
+}

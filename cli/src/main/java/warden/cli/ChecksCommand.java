@@ -1,0 +1,52 @@
+package warden.cli;
+
+import java.io.PrintWriter;
+import java.util.List;
+import java.util.Objects;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.checks.CheckCatalogue;
+import warden.core.document.Words;
+import warden.report.CatalogueText;
+
+/** Lists the catalogue, or shows one check in full. */
+@Command(name = "checks", description = "List the checks, or show one in full.")
+final class ChecksCommand implements Callable<Integer> {
+    @Spec
+    private @Nullable CommandSpec spec;
+
+    @Parameters(arity = "0..1", paramLabel = "ID", description = "The check to show in full")
+    private @Nullable String id;
+
+    @Override
+    public Integer call() {
+        PrintWriter out = Objects.requireNonNull(spec).commandLine().getOut();
+        List<CheckCard> cards = CheckCatalogue.all().stream().map(Check::card).toList();
+        if (id == null) {
+            out.print(CatalogueText.list(cards));
+        } else {
+            CheckCard card = cards.stream()
+                    .filter(each -> each.id().equals(id))
+                    .findFirst()
+                    .orElseThrow(() -> new InputException(
+                            ExitCode.WRONG_COMMAND,
+                            "there is no check \"" + id + "\""
+                                    + Words.nearest(
+                                                    id,
+                                                    cards.stream()
+                                                            .map(CheckCard::id)
+                                                            .toList())
+                                            .map(near -> "; perhaps " + near + " was meant")
+                                            .orElse("; \"gentle-warden checks\" lists them")));
+            out.print(CatalogueText.card(card));
+        }
+        out.flush();
+        return ExitCode.DONE.number();
+    }
+}

@@ -1,0 +1,223 @@
+package warden.cli;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.PrintWriter;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.time.Clock;
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.OffsetDateTime;
+import java.time.ZoneOffset;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Spec;
+import warden.core.account.Account;
+import warden.core.checks.CheckCatalogue;
+import warden.core.site.Estate;
+import warden.core.site.SiteFile;
+import warden.core.survey.Survey;
+import warden.core.survey.SurveyException;
+import warden.gather.site.SiteFileException;
+import warden.gather.site.SiteFileReader;
+import warden.gather.survey.SurveyFiles;
+import warden.report.Style;
+
+/** The options that mean the same in every command that works on a survey. */
+final class CommonOptions {
+    private static final String DEFAULT_SURVEY = "survey.ndjson";
+    private static final String DEFAULT_SITE_FILE = "warden.yaml";
+
+    enum Format {
+        text,
+        json
+    }
+
+    enum Color {
+        auto,
+        always,
+        never
+    }
+
+    @Spec(Spec.Target.MIXEE)
+    private @Nullable CommandSpec spec;
+
+    @Option(
+            names = {"-s", "--survey"},
+            paramLabel = "FILE",
+            description =
+                    "Survey to work on; may repeat; - is standard input; .gz is understood. Default: " + DEFAULT_SURVEY)
+    private List<String> surveys = new ArrayList<>();
+
+    @Option(
+            names = {"-c", "--site-file"},
+            paramLabel = "FILE",
+            description = "What the owner says about the sites. Default: " + DEFAULT_SITE_FILE + ", if present")
+    private @Nullable String siteFile;
+
+    @Option(names = "--format", paramLabel = "text|json", description = "Format of standard output. Default: text")
+    private Format format = Format.text;
+
+    @Option(
+            names = {"-o", "--output"},
+            paramLabel = "FILE",
+            description = "Write there instead of standard output")
+    private @Nullable Path output;
+
+    @Option(
+            names = "--at",
+            paramLabel = "INSTANT",
+            description =
+                    "Judge ages and expiries as of then: a date, or an instant such as 2026-11-24T08:00:00Z. Default: now")
+    private @Nullable String at;
+
+    @Option(names = "--color", paramLabel = "auto|always|never", description = "Colours. Default: auto")
+    private Color color = Color.auto;
+
+    @Option(
+            names = {"-q", "--quiet"},
+            description = "Say less on standard error")
+    private boolean quiet;
+
+    @Option(
+            names = {"-v", "--verbose"},
+            description = "Say more on standard error, stack traces included")
+    private boolean verbose;
+
+    Format format() {
+        return format;
+    }
+
+    boolean isVerbose() {
+        return verbose;
+    }
+
+    /** Says something about the run on standard error, unless told to be quiet. */
+    void say(String message) {
+        if (!quiet) {
+            err().println(message);
+        }
+    }
+
+    private PrintWriter err() {
+        return spec().commandLine().getErr();
+    }
+
+    private CommandSpec spec() {
+        if (spec == null) {
+            throw new IllegalStateException("options are used by a command");
+        }
+        return spec;
+    }
+
+    /** Returns the instant as of which to judge. */
+    Instant at(Clock clock) {
+        if (at == null) {
+            return clock.instant().truncatedTo(ChronoUnit.SECONDS);
+        }
+        try {
+            return at.indexOf('T') > 0
+                    ? OffsetDateTime.parse(at).toInstant()
+                    : LocalDate.parse(at).atStartOfDay().toInstant(ZoneOffset.UTC);
+        } catch (DateTimeException strange) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    "--at takes a date such as 2026-11-24 or an instant such as 2026-11-24T08:00:00Z, not \"" + at
+                            + "\"");
+        }
+    }
+
+    /** Returns whether, and how, to colour standard output. */
+    Style style(boolean isTerminal, boolean noColor) {
+        return new Style(
+                switch (color) {
+                    case always -> true;
+                    case never -> false;
+                    case auto -> isTerminal && !noColor && output == null;
+                });
+    }
+
+    /** Reads the surveys and the site file, and finds the sites. */
+    Estate estate(InputStream standardInput) {
+        SiteFile file = siteFile();
+        List<String> names = surveys.isEmpty() ? List.of(DEFAULT_SURVEY) : surveys;
+        List<Account> accounts = new ArrayList<>();
+        for (String name : names) {
+            try {
+                accounts.add(account(SurveyFiles.read(name, standardInput)));
+            } catch (SurveyException unusable) {
+                throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+            }
+        }
+        return new Estate(accounts, file);
+    }
+
+    static Account account(Survey survey) {
+        if (!survey.header().provider().equals("aws")) {
+            throw new InputException(
+                    ExitCode.WRONG_INPUT,
+                    survey.header().file() + ":1: surveys of the provider "
+                            + survey.header().provider() + " can be read, but not yet audited; use a survey of aws");
+        }
+        return new Account(survey);
+    }
+
+    private SiteFile siteFile() {
+        Set<String> checks =
+                CheckCatalogue.all().stream().map(check -> check.card().id()).collect(Collectors.toSet());
+        try {
+            if (siteFile != null) {
+                return SiteFileReader.read(siteFile, checks);
+            }
+            return Files.isRegularFile(Path.of(DEFAULT_SITE_FILE))
+                    ? SiteFileReader.read(DEFAULT_SITE_FILE, checks)
+                    : SiteFile.empty();
+        } catch (SiteFileException unusable) {
+            throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+        }
+    }
+
+    /** Writes the result: to standard output, or whole or not at all to the file that was named. */
+    void write(String text) {
+        if (output == null) {
+            PrintWriter out = spec().commandLine().getOut();
+            out.print(text);
+            out.flush();
+            return;
+        }
+        writeFile(output, text);
+    }
+
+    static void writeFile(Path file, String text) {
+        Path folder = file.toAbsolutePath().getParent();
+        try {
+            Path beside = Files.createTempFile(folder, ".gentle-warden", ".part");
+            try {
+                Files.write(beside, text.getBytes(StandardCharsets.UTF_8));
+                Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+            } finally {
+                Files.deleteIfExists(beside);
+            }
+        } catch (IOException failed) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    file + ": cannot write there (" + failed.getMessage() + "); name another file with --output");
+        }
+    }
+
+    /** Returns the file that the result goes to; null for standard output. */
+    @Nullable
+    Path output() {
+        return output;
+    }
+}

@@ -1,0 +1,36 @@
+package warden.cli;
+
+/** The exit codes, from best to worst where several apply at once. */
+enum ExitCode {
+    DONE(0, "done; nothing at or above the gate"),
+    FOUND(1, "done; something at or above the gate"),
+    WRONG_COMMAND(2, "the command line is wrong"),
+    WRONG_INPUT(3, "an input file is missing, malformed or of a version not understood"),
+    UNREACHABLE(4, "the cloud or the site could not be reached, or refused the credentials"),
+    UNKNOWN(5, "--strict and something is unknown"),
+    BUG(70, "a bug in the tool: one line, and where the details were written");
+
+    private final int number;
+    private final String meaning;
+
+    ExitCode(int number, String meaning) {
+        this.number = number;
+        this.meaning = meaning;
+    }
+
+    int number() {
+        return number;
+    }
+
+    String meaning() {
+        return meaning;
+    }
+
+    /** Returns what an audit ends with: a finding at the gate goes before an unknown. */
+    static ExitCode of(boolean foundAtGate, boolean strictAndUnknown) {
+        if (foundAtGate) {
+            return FOUND;
+        }
+        return strictAndUnknown ? UNKNOWN : DONE;
+    }
+}

@@ -1,0 +1,125 @@
+package warden.cli;
+
+import java.io.IOException;
+import java.io.OutputStreamWriter;
+import java.io.PrintWriter;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.ParseResult;
+
+/** The program: wires the commands, runs one, and turns whatever comes out into an exit code. */
+@Command(
+        name = "gentle-warden",
+        description = "Audits the storage and CDN setup behind a hosted static website.",
+        synopsisSubcommandLabel = "COMMAND")
+public final class Main implements Runnable {
+    private static final String VERSION = "gentle-warden 0.1.0";
+
+    @CommandLine.Spec
+    private @Nullable CommandSpec spec;
+
+    private Main() {}
+
+    /** Runs the program and ends the process. */
+    public static void main(String[] arguments) {
+        boolean isTerminal = System.console() != null;
+        World world = new World(
+                System.in,
+                Clock.systemUTC(),
+                isTerminal,
+                !System.getenv().getOrDefault("NO_COLOR", "").isEmpty());
+        PrintWriter out = new PrintWriter(new OutputStreamWriter(System.out, StandardCharsets.UTF_8), false);
+        PrintWriter err = new PrintWriter(new OutputStreamWriter(System.err, StandardCharsets.UTF_8), true);
+        int code = run(world, out, err, arguments);
+        out.flush();
+        err.flush();
+        System.exit(code);
+    }
+
+    /** Runs the program on the given streams and returns its exit code. */
+    static int run(World world, PrintWriter out, PrintWriter err, String... arguments) {
+        CommandLine commandLine = new CommandLine(new Main())
+                .addSubcommand(new DemoCommand(world))
+                .addSubcommand(new AuditCommand(world))
+                .addSubcommand(new ReachCommand(world))
+                .addSubcommand(new ChecksCommand())
+                .setOut(out)
+                .setErr(err)
+                .setCaseInsensitiveEnumValuesAllowed(true)
+                .setUsageHelpWidth(100)
+                .setUsageHelpAutoWidth(false)
+                .setParameterExceptionHandler(Main::wrongCommand)
+                .setExecutionExceptionHandler(Main::failed);
+        commandLine.getCommandSpec().mixinStandardHelpOptions(true).version(VERSION);
+        commandLine.getSubcommands().values().forEach(sub -> sub.getCommandSpec()
+                .addOption(help()));
+        Map<String, String> codes = new LinkedHashMap<>();
+        for (ExitCode code : ExitCode.values()) {
+            codes.put(Integer.toString(code.number()), code.meaning());
+        }
+        commandLine
+                .getCommandSpec()
+                .usageMessage()
+                .exitCodeListHeading("%nExit codes:%n")
+                .exitCodeList(codes);
+        return commandLine.execute(arguments);
+    }
+
+    private static CommandLine.Model.OptionSpec help() {
+        return CommandLine.Model.OptionSpec.builder("-h", "--help")
+                .usageHelp(true)
+                .description("Show this help and end")
+                .build();
+    }
+
+    @Override
+    public void run() {
+        throw new ParameterException(
+                Objects.requireNonNull(spec).commandLine(),
+                "name a command: demo, audit, reach, checks; --help tells more");
+    }
+
+    private static int wrongCommand(ParameterException wrong, String[] arguments) {
+        PrintWriter err = wrong.getCommandLine().getErr();
+        err.println("gentle-warden: " + wrong.getMessage());
+        String command = wrong.getCommandLine().getCommandSpec().qualifiedName();
+        err.println("\"" + command + " --help\" shows the options.");
+        return ExitCode.WRONG_COMMAND.number();
+    }
+
+    private static int failed(Exception failure, CommandLine commandLine, ParseResult result) {
+        PrintWriter err = commandLine.getErr();
+        if (failure instanceof InputException input) {
+            err.println("gentle-warden: " + input.getMessage());
+            return input.code().number();
+        }
+        err.println("gentle-warden: this is a bug in the program ("
+                + failure.getClass().getSimpleName() + "); the details are in " + details(failure));
+        if (result.hasMatchedOption("--verbose")) {
+            failure.printStackTrace(err);
+        }
+        return ExitCode.BUG.number();
+    }
+
+    private static String details(Exception failure) {
+        try {
+            Path file = Files.createTempFile("gentle-warden-", ".txt");
+            try (PrintWriter out = new PrintWriter(Files.newBufferedWriter(file))) {
+                failure.printStackTrace(out);
+            }
+            return file.toString();
+        } catch (IOException noRoom) {
+            return "no file, since none could be written (" + noRoom.getMessage() + ")";
+        }
+    }
+}

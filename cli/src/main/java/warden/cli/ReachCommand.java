@@ -1,0 +1,183 @@
+package warden.cli;
+
+import java.io.BufferedReader;
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.io.PrintWriter;
+import java.io.Reader;
+import java.io.UncheckedIOException;
+import java.io.Writer;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Spec;
+import warden.core.account.Account;
+import warden.core.decision.Evaluator;
+import warden.core.reach.Matrix;
+import warden.core.reach.Matrix.Table;
+import warden.core.reach.Questions;
+import warden.core.reach.Reach;
+import warden.core.site.Estate;
+import warden.core.site.Publisher;
+import warden.core.site.PublisherFinder;
+import warden.core.site.Site;
+import warden.core.storage.Bucket;
+import warden.report.MatrixJson;
+import warden.report.MatrixText;
+
+/** Says who can do what, or answers exact questions. */
+@Command(name = "reach", description = "Say who can do what with every bucket, or answer exact questions.")
+final class ReachCommand implements Callable<Integer> {
+    private static final int BATCH = 8_192;
+
+    @Mixin
+    private CommonOptions options = new CommonOptions();
+
+    @Spec
+    private @Nullable CommandSpec spec;
+
+    @Option(
+            names = "--site",
+            paramLabel = "NAME",
+            description = "Only this site's buckets: its name, or one of its hosts")
+    private @Nullable String site;
+
+    @Option(
+            names = "--questions",
+            paramLabel = "FILE",
+            description = "Answer these questions, one JSON object a line; - is standard input")
+    private @Nullable String questions;
+
+    @Option(names = "--explain", description = "With --questions: show the reasoning of each answer, step by step")
+    private boolean explain;
+
+    private final World world;
+
+    ReachCommand(World world) {
+        this.world = world;
+    }
+
+    @Override
+    public Integer call() {
+        if (explain && questions == null) {
+            throw new InputException(ExitCode.WRONG_COMMAND, "--explain goes with --questions FILE");
+        }
+        Estate estate = options.estate(world.standardInput());
+        if (questions != null) {
+            answerAll(estate, questions);
+        } else {
+            options.write(matrix(estate));
+        }
+        return ExitCode.DONE.number();
+    }
+
+    private String matrix(Estate estate) {
+        List<Publisher> publishers = new PublisherFinder(estate).find();
+        List<Table> tables = new ArrayList<>();
+        for (Account account : estate.accounts()) {
+            List<String> always = publishers.stream()
+                    .filter(publisher -> publisher.account() == account)
+                    .map(Publisher::arn)
+                    .toList();
+            Matrix matrix = new Matrix(new Reach(new Evaluator(account)));
+            account.buckets().stream()
+                    .filter(bucket -> isWanted(estate, bucket))
+                    .forEach(bucket -> tables.add(matrix.of(bucket, always)));
+        }
+        return switch (options.format()) {
+            case json -> MatrixJson.of(tables);
+            case text -> MatrixText.of(tables, options.style(world.isTerminal(), world.noColor()));
+        };
+    }
+
+    private boolean isWanted(Estate estate, Bucket bucket) {
+        if (site == null) {
+            return true;
+        }
+        List<Site> sites = estate.sites().stream()
+                .filter(each -> each.name().equals(site) || each.hosts().contains(site))
+                .toList();
+        if (sites.isEmpty()) {
+            throw new InputException(ExitCode.WRONG_COMMAND, "--site: the survey shows no site \"" + site + "\"");
+        }
+        return sites.stream().anyMatch(each -> each.buckets().stream()
+                .anyMatch(own -> own.arn().equals(bucket.arn())));
+    }
+
+    private void answerAll(Estate estate, String name) {
+        List<Evaluator> evaluators = estate.accounts().stream()
+                .map(account -> estate.reach(account).evaluator())
+                .toList();
+        Questions answers = new Questions(evaluators, explain);
+        try (BufferedReader in = new BufferedReader(open(name), 1 << 16)) {
+            Path output = options.output();
+            if (output != null) {
+                StringBuilder whole = new StringBuilder();
+                answer(in, answers, line -> whole.append(line).append('\n'));
+                CommonOptions.writeFile(output, whole.toString());
+            } else {
+                PrintWriter out = Objects.requireNonNull(spec).commandLine().getOut();
+                BufferedWriter buffered = new BufferedWriter(out, 1 << 16);
+                answer(in, answers, line -> write(buffered, line));
+                buffered.flush();
+                out.flush();
+            }
+        } catch (CharacterCodingException notText) {
+            throw new InputException(
+                    ExitCode.WRONG_INPUT, name + ": this is not UTF-8 text; questions are JSON Lines in UTF-8");
+        } catch (IOException unreadable) {
+            throw new InputException(ExitCode.WRONG_INPUT, name + ": cannot be read (" + unreadable.getMessage() + ")");
+        }
+    }
+
+    private Reader open(String name) throws IOException {
+        if (name.equals("-")) {
+            return new InputStreamReader(world.standardInput(), StandardCharsets.UTF_8);
+        }
+        Path path = Path.of(name);
+        if (!Files.isRegularFile(path)) {
+            throw new InputException(ExitCode.WRONG_INPUT, name + ": there is no such file of questions");
+        }
+        return Files.newBufferedReader(path, StandardCharsets.UTF_8);
+    }
+
+    /** Takes one answer at a time. */
+    private interface Sink {
+        void accept(String line);
+    }
+
+    private static void write(Writer out, String line) {
+        try {
+            out.write(line);
+            out.write('\n');
+        } catch (IOException failed) {
+            throw new UncheckedIOException(failed);
+        }
+    }
+
+    /** Answers in batches, each by all processors, in the order of the questions. */
+    private static void answer(BufferedReader in, Questions answers, Sink out) throws IOException {
+        List<String> batch = new ArrayList<>(BATCH);
+        for (String line = in.readLine(); line != null; line = in.readLine()) {
+            if (!line.isBlank()) {
+                batch.add(line);
+            }
+            if (batch.size() == BATCH) {
+                batch.parallelStream().map(answers::answer).toList().forEach(out::accept);
+                batch.clear();
+            }
+        }
+        batch.parallelStream().map(answers::answer).toList().forEach(out::accept);
+    }
+}

@@ -1,0 +1,238 @@
+package warden.core.account;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
+import warden.core.cdn.Distribution;
+import warden.core.cdn.OriginControl;
+import warden.core.dns.Zone;
+import warden.core.document.JsonPart;
+import warden.core.document.Pointer;
+import warden.core.identity.Directory;
+import warden.core.identity.HeldPolicy;
+import warden.core.policy.Actor;
+import warden.core.policy.CanonicalIds;
+import warden.core.policy.PolicyKind;
+import warden.core.policy.PolicyParser;
+import warden.core.policy.Truth;
+import warden.core.storage.Bucket;
+import warden.core.storage.PublicAccessBlock;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+import warden.core.survey.Survey;
+
+/** One account of the first provider, as one survey shows it. Safe for use by several threads. */
+public final class Account implements CanonicalIds {
+    private static final List<String> BUCKET_ASPECTS = List.of(
+            "bucket-location",
+            "bucket-policy",
+            "bucket-public-access",
+            "bucket-ownership",
+            "bucket-acl",
+            "bucket-website");
+
+    private final Survey survey;
+    private final Directory directory;
+    private final Map<String, Bucket> buckets = new ConcurrentHashMap<>();
+    private @Nullable Reading<Set<String>> listed;
+    private @Nullable List<Distribution> distributions;
+    private @Nullable Map<String, String> identityIds;
+    private @Nullable Optional<String> ownId;
+
+    public Account(Survey survey) {
+        this.survey = survey;
+        this.directory = new Directory(survey);
+    }
+
+    public Survey survey() {
+        return survey;
+    }
+
+    /** Returns the account's number, from the header. */
+    public String number() {
+        return survey.header().account();
+    }
+
+    public Directory directory() {
+        return directory;
+    }
+
+    /** Returns the account's own public access block. */
+    public Reading<PublicAccessBlock> publicAccessBlock() {
+        return survey.reading("account-public-access", number()).map(PublicAccessBlock::parse);
+    }
+
+    /** Returns the names of the account's buckets as the account lists them. */
+    public synchronized Reading<Set<String>> listedBuckets() {
+        if (listed == null) {
+            Reading<Survey.Listing> listing = survey.listing("bucket-list", number());
+            boolean cutShort =
+                    listing.found().filter(pages -> !pages.complete()).isPresent();
+            listed = cutShort
+                    ? new Reading.Unread<>(
+                            new Need("bucket-list", number(), "the listing is cut short", "s3:ListAllMyBuckets"))
+                    : listing.map(pages -> {
+                        Set<String> names = new LinkedHashSet<>();
+                        pages.pages()
+                                .forEach(page -> page.value().list("Buckets").forEach(bucket -> bucket.text("Name")
+                                        .ifPresent(names::add)));
+                        return names;
+                    });
+        }
+        return listed;
+    }
+
+    /** Returns every bucket that the survey knows to be the account's, in the order of the file. */
+    public List<Bucket> buckets() {
+        Set<String> arns = new LinkedHashSet<>();
+        listedBuckets().found().ifPresent(names -> names.forEach(name -> arns.add(Bucket.arnOf(name))));
+        for (String aspect : BUCKET_ASPECTS) {
+            arns.addAll(survey.subjects(aspect));
+        }
+        List<Bucket> all = new ArrayList<>();
+        for (String arn : arns) {
+            Bucket.nameIn(arn).ifPresent(name -> all.add(bucket(name)));
+        }
+        return all;
+    }
+
+    /** Returns the bucket with this name, whether or not the survey knows it. */
+    public Bucket bucket(String name) {
+        return buckets.computeIfAbsent(name, key -> new Bucket(survey, Bucket.arnOf(key)));
+    }
+
+    /** Returns whether a bucket of this name is the account's; unknown when it was never listed nor asked about. */
+    public Truth ownsBucket(String name) {
+        if (listedBuckets().found().isPresent()) {
+            boolean listedHere = listedBuckets().found().get().contains(name);
+            return listedHere || bucket(name).isSurveyed() ? Truth.TRUE : Truth.FALSE;
+        }
+        return bucket(name).isSurveyed() ? Truth.TRUE : Truth.UNKNOWN;
+    }
+
+    /** Returns a key's policy. {@code reference} is a key's ARN or id; an alias cannot be followed, so it is unread. */
+    public Reading<HeldPolicy> keyPolicy(String reference) {
+        String subject = survey.subjects("key-policy").stream()
+                .filter(arn -> arn.equals(reference) || arn.endsWith(":key/" + reference))
+                .findFirst()
+                .orElse(reference);
+        Reading<JsonPart> reading = survey.reading("key-policy", subject);
+        return reading.fold(
+                found -> new Reading.Found<>(
+                        new HeldPolicy(
+                                "the key policy",
+                                PolicyParser.parse(
+                                        found.value().find("Policy").orElse(found.value()),
+                                        PolicyKind.KEY,
+                                        Pointer.ROOT),
+                                found.at()),
+                        found.at()),
+                absent -> new Reading.Absent<>(absent.code(), absent.at()),
+                unread -> new Reading.Unread<>(unread.need()));
+    }
+
+    /** Returns the distributions that the survey describes, in the order of the file. */
+    public synchronized List<Distribution> distributions() {
+        if (distributions == null) {
+            distributions = new ArrayList<>();
+            for (String arn : survey.subjects("distribution")) {
+                if (survey.reading("distribution", arn) instanceof Reading.Found<JsonPart> found) {
+                    distributions.add(Distribution.parse(arn, found));
+                }
+            }
+        }
+        return distributions;
+    }
+
+    /** Returns the names (in lower case) of all distributions as the account lists them; unread when the list is cut short. */
+    public Reading<Set<String>> listedDistributionDomains() {
+        Reading<Survey.Listing> listing = survey.listing("distribution-list", number());
+        if (listing.found().filter(pages -> !pages.complete()).isPresent()) {
+            return new Reading.Unread<>(new Need(
+                    "distribution-list", number(), "the listing is cut short", "cloudfront:ListDistributions"));
+        }
+        return listing.map(pages -> {
+            Set<String> names = new LinkedHashSet<>();
+            pages.pages().forEach(page -> page.value()
+                    .find("DistributionList")
+                    .orElse(page.value())
+                    .list("Items")
+                    .forEach(item ->
+                            item.text("DomainName").ifPresent(name -> names.add(name.toLowerCase(Locale.ROOT)))));
+            return names;
+        });
+    }
+
+    /** Returns an origin access control. */
+    public Reading<OriginControl> originControl(String id) {
+        return survey.reading("origin-control", "origin-access-control/" + id).map(OriginControl::parse);
+    }
+
+    /** Returns the zones that the survey describes or whose records it holds. */
+    public List<Zone> zones() {
+        Set<String> ids = new LinkedHashSet<>(survey.subjects("zone"));
+        ids.addAll(survey.subjects("zone-records"));
+        return ids.stream().map(id -> new Zone(survey, id)).toList();
+    }
+
+    /** Returns the account's canonical user id; absent when no reading shows it. */
+    public synchronized Optional<String> canonicalId() {
+        if (ownId == null) {
+            Optional<String> fromList =
+                    survey.reading("bucket-list", number()).found().flatMap(list -> list.text("Owner", "ID"));
+            ownId = fromList.or(() -> survey.subjects("bucket-acl").stream()
+                    .flatMap(arn -> survey.reading("bucket-acl", arn).found().stream())
+                    .flatMap(acl -> acl.text("Owner", "ID").stream())
+                    .findFirst());
+        }
+        return ownId;
+    }
+
+    /** Returns the canonical user ids of the origin access identities that were read, by identity id. */
+    public synchronized Map<String, String> originIdentities() {
+        if (identityIds == null) {
+            identityIds = new LinkedHashMap<>();
+            for (String subject : survey.subjects("origin-identity")) {
+                survey.reading("origin-identity", subject).found().ifPresent(answer -> {
+                    JsonPart identity =
+                            answer.find("CloudFrontOriginAccessIdentity").orElse(answer);
+                    String id = identity.text("Id").orElse(subject.substring(subject.lastIndexOf('/') + 1));
+                    identity.text("S3CanonicalUserId").ifPresent(canonical -> identityIds.put(id, canonical));
+                });
+            }
+        }
+        return identityIds;
+    }
+
+    /**
+     * {@inheritDoc}
+     *
+     * <p>An origin identity that was not read may be any canonical id that is not known to be somebody else's.
+     */
+    @Override
+    public Truth standsFor(String id, Actor actor) {
+        boolean isOwn = canonicalId().filter(id::equals).isPresent();
+        boolean isIdentitys = originIdentities().containsValue(id);
+        if (actor instanceof Actor.OriginIdentity identity) {
+            String known = originIdentities().get(identity.id());
+            if (known != null) {
+                return Truth.of(known.equals(id));
+            }
+            return isOwn || isIdentitys ? Truth.FALSE : Truth.UNKNOWN;
+        }
+        if (actor.home().isEmpty()) {
+            return Truth.FALSE;
+        }
+        if (actor.home().get().equals(number())) {
+            return isOwn ? Truth.TRUE : canonicalId().isPresent() || isIdentitys ? Truth.FALSE : Truth.UNKNOWN;
+        }
+        return isOwn || isIdentitys ? Truth.FALSE : Truth.UNKNOWN;
+    }
+}

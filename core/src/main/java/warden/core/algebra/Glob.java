@@ -1,0 +1,205 @@
+package warden.core.algebra;
+
+import java.util.Arrays;
+
+/**
+ * A wildcard pattern as a sequence of tokens: literal code points and four wildcards. Two patterns are equal when their
+ * tokens are. Immutable.
+ */
+public final class Glob {
+    /** Any one code point. */
+    public static final int ONE = -1;
+    /** Any number of code points, none included. */
+    public static final int MANY = -2;
+    /** Any one code point except a colon. */
+    public static final int ONE_IN_PART = -3;
+    /** Any number of code points except colons. */
+    public static final int MANY_IN_PART = -4;
+
+    private final int[] tokens;
+
+    private Glob(int[] tokens) {
+        this.tokens = tokens;
+    }
+
+    /** Returns the pattern that these tokens spell; literals are code points, wildcards the constants above. */
+    public static Glob of(int... tokens) {
+        return new Glob(tokens.clone());
+    }
+
+    /** Parses {@code *} and {@code ?} as wildcards that cross everything. */
+    public static Glob parse(String text) {
+        return new Glob(
+                text.codePoints().map(c -> c == '*' ? MANY : c == '?' ? ONE : c).toArray());
+    }
+
+    /** Returns the pattern that matches exactly {@code text}. */
+    public static Glob literal(String text) {
+        return new Glob(text.codePoints().toArray());
+    }
+
+    /** Returns this pattern followed by the other. */
+    public Glob then(Glob next) {
+        int[] joined = Arrays.copyOf(tokens, tokens.length + next.tokens.length);
+        System.arraycopy(next.tokens, 0, joined, tokens.length, next.tokens.length);
+        return new Glob(joined);
+    }
+
+    /** True when the pattern has no wildcard, so that it matches one text only. */
+    public boolean isLiteral() {
+        for (int token : tokens) {
+            if (token < 0) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** True when every text matches: one or more {@link #MANY} and nothing else. */
+    public boolean matchesEverything() {
+        for (int token : tokens) {
+            if (token != MANY) {
+                return false;
+            }
+        }
+        return tokens.length > 0;
+    }
+
+    /** True when {@code text} as a whole matches. Cost: length of the text times length of the pattern at worst. */
+    public boolean matches(String text) {
+        return matches(text, 0, text.length(), false);
+    }
+
+    /** As {@link #matches(String)}, with letters compared without regard to case. */
+    public boolean matchesIgnoringCase(String text) {
+        return matches(text, 0, text.length(), true);
+    }
+
+    /** True when the part of {@code text} from {@code from} to before {@code to} matches; UTF-16 offsets. */
+    public boolean matches(String text, int from, int to) {
+        return matches(text, from, to, false);
+    }
+
+    private boolean matches(String text, int from, int to, boolean ignoreCase) {
+        int at = from;
+        int token = 0;
+        int starToken = -1;
+        int starAt = 0;
+        while (at < to) {
+            int kind = token < tokens.length ? tokens[token] : Integer.MIN_VALUE;
+            if (kind == MANY || kind == MANY_IN_PART) {
+                starToken = token++;
+                starAt = at;
+                continue;
+            }
+            int c = text.codePointAt(at);
+            if (kind != Integer.MIN_VALUE && steps(kind, c, ignoreCase)) {
+                at += Character.charCount(c);
+                token++;
+                continue;
+            }
+            // Let the last star take one more code point. Only the last star need be revisited: what an earlier star
+            // could take more of, a later one of the same kind can take too. Two kinds in one pattern do not follow
+            // that rule, so such patterns go to the exhaustive way.
+            if (starToken < 0) {
+                return false;
+            }
+            if (mixesStars()) {
+                return exhaustively(text, from, to, ignoreCase);
+            }
+            int taken = text.codePointAt(starAt);
+            if (tokens[starToken] == MANY_IN_PART && taken == ':') {
+                return exhaustively(text, from, to, ignoreCase);
+            }
+            starAt += Character.charCount(taken);
+            at = starAt;
+            token = starToken + 1;
+        }
+        while (token < tokens.length && (tokens[token] == MANY || tokens[token] == MANY_IN_PART)) {
+            token++;
+        }
+        return token == tokens.length;
+    }
+
+    private boolean mixesStars() {
+        boolean many = false;
+        boolean inPart = false;
+        for (int token : tokens) {
+            many |= token == MANY;
+            inPart |= token == MANY_IN_PART;
+        }
+        return many && inPart;
+    }
+
+    /** Simulates all positions at once (Thompson's construction); right for every mix of wildcards. */
+    private boolean exhaustively(String text, int from, int to, boolean ignoreCase) {
+        boolean[] here = new boolean[tokens.length + 1];
+        here[0] = true;
+        close(here);
+        for (int at = from; at < to; ) {
+            int c = text.codePointAt(at);
+            at += Character.charCount(c);
+            boolean[] next = new boolean[tokens.length + 1];
+            for (int i = 0; i < tokens.length; i++) {
+                if (here[i] && steps(tokens[i], c, ignoreCase)) {
+                    boolean star = tokens[i] == MANY || tokens[i] == MANY_IN_PART;
+                    next[star ? i : i + 1] = true;
+                }
+            }
+            close(next);
+            here = next;
+        }
+        return here[tokens.length];
+    }
+
+    private void close(boolean[] positions) {
+        for (int i = 0; i < tokens.length; i++) {
+            if (positions[i] && (tokens[i] == MANY || tokens[i] == MANY_IN_PART)) {
+                positions[i + 1] = true;
+            }
+        }
+    }
+
+    private static boolean steps(int token, int c, boolean ignoreCase) {
+        return switch (token) {
+            case ONE, MANY -> true;
+            case ONE_IN_PART, MANY_IN_PART -> c != ':';
+            default -> token == c || (ignoreCase && foldedEquals(token, c));
+        };
+    }
+
+    private static boolean foldedEquals(int a, int b) {
+        return Character.toLowerCase(a) == Character.toLowerCase(b)
+                || Character.toUpperCase(a) == Character.toUpperCase(b);
+    }
+
+    /** Returns the tokens, for those who build automata from them. */
+    int[] tokens() {
+        return tokens.clone();
+    }
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof Glob glob && Arrays.equals(tokens, glob.tokens);
+    }
+
+    @Override
+    public int hashCode() {
+        return Arrays.hashCode(tokens);
+    }
+
+    /** Spells the pattern with {@code *} and {@code ?}; literal stars and question marks as {@code ${*}}, {@code ${?}}. */
+    @Override
+    public String toString() {
+        StringBuilder out = new StringBuilder();
+        for (int token : tokens) {
+            switch (token) {
+                case ONE, ONE_IN_PART -> out.append('?');
+                case MANY, MANY_IN_PART -> out.append('*');
+                case '*', '?' -> out.append("${").appendCodePoint(token).append('}');
+                default -> out.appendCodePoint(token);
+            }
+        }
+        return out.toString();
+    }
+}

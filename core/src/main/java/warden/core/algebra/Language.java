@@ -1,0 +1,513 @@
+package warden.core.algebra;
+
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeSet;
+import java.util.function.Supplier;
+
+/**
+ * A regular language over Unicode code points: a set of texts that is closed under union, intersection and complement.
+ * Held as a complete deterministic automaton. Invariants: state 0 is the start; for each state the cuts rise, the first is 0,
+ * and the target at index i holds from cut i to before cut i+1. Immutable; no operation alters its operands.
+ *
+ * <p>An automaton of more than {@value #MOST_STATES} states is not built: {@link TooComplexException}.
+ */
+public final class Language {
+    private static final int MOST_STATES = 4_000;
+    private static final int ROUNDS = 40;
+    private static final Language NONE = new Language(new int[][] {{0}}, new int[][] {{0}}, bits());
+    private static final Language ALL = new Language(new int[][] {{0}}, new int[][] {{0}}, bits(0));
+
+    private final int[][] cuts;
+    private final int[][] targets;
+    private final BitSet accepting;
+
+    private Language(int[][] cuts, int[][] targets, BitSet accepting) {
+        this.cuts = cuts;
+        this.targets = targets;
+        this.accepting = accepting;
+    }
+
+    private static BitSet bits(int... set) {
+        BitSet bits = new BitSet();
+        for (int bit : set) {
+            bits.set(bit);
+        }
+        return bits;
+    }
+
+    /** Returns the empty set. */
+    public static Language none() {
+        return NONE;
+    }
+
+    /** Returns the set of all texts. */
+    public static Language all() {
+        return ALL;
+    }
+
+    /** Returns the set of this one text. */
+    public static Language of(String text) {
+        return matching(Glob.literal(text));
+    }
+
+    /** Returns the set of these texts. */
+    public static Language of(Iterable<String> texts) {
+        Language union = NONE;
+        for (String text : texts) {
+            union = union.union(of(text));
+        }
+        return union;
+    }
+
+    /** Returns the set of texts that the pattern matches. */
+    public static Language matching(Glob glob) {
+        return glob.matchesEverything() ? ALL : subsetConstruction(glob.tokens(), false);
+    }
+
+    /** Returns the set of texts that are the pattern, letters compared without regard to case. */
+    public static Language matchingIgnoringCase(Glob glob) {
+        return glob.matchesEverything() ? ALL : subsetConstruction(glob.tokens(), true);
+    }
+
+    /**
+     * Builds the automaton of a pattern by the subset construction. Positions before the last star reached are dropped:
+     * whatever they lead to, the star leads to as well. So the number of states is the sum over the stretches between stars,
+     * not the product.
+     */
+    private static Language subsetConstruction(int[] tokens, boolean ignoreCase) {
+        TreeSet<Integer> cutSet = new TreeSet<>(List.of(0));
+        for (int token : tokens) {
+            if (token == Glob.ONE_IN_PART || token == Glob.MANY_IN_PART) {
+                cutSet.add((int) ':');
+                cutSet.add(':' + 1);
+            } else if (token >= 0) {
+                for (int variant : variants(token, ignoreCase)) {
+                    cutSet.add(variant);
+                    cutSet.add(variant + 1);
+                }
+            }
+        }
+        cutSet.remove(Character.MAX_CODE_POINT + 1);
+        int[] alphabet = cutSet.stream().mapToInt(Integer::intValue).toArray();
+        Map<BitSet, Integer> numbers = new HashMap<>();
+        List<BitSet> states = new ArrayList<>();
+        List<int[]> rows = new ArrayList<>();
+        BitSet start = bits(0);
+        close(start, tokens);
+        numbers.put(start, 0);
+        states.add(start);
+        for (int s = 0; s < states.size(); s++) {
+            BitSet here = states.get(s);
+            int[] row = new int[alphabet.length];
+            for (int a = 0; a < alphabet.length; a++) {
+                BitSet next = step(here, tokens, alphabet[a], ignoreCase);
+                Integer number = numbers.get(next);
+                if (number == null) {
+                    number = states.size();
+                    limit(number);
+                    numbers.put(next, number);
+                    states.add(next);
+                }
+                row[a] = number;
+            }
+            rows.add(row);
+        }
+        int[][] cuts = new int[rows.size()][];
+        int[][] targets = new int[rows.size()][];
+        BitSet accepting = new BitSet();
+        for (int s = 0; s < rows.size(); s++) {
+            store(cuts, targets, s, alphabet, rows.get(s), alphabet.length);
+            accepting.set(s, states.get(s).get(tokens.length));
+        }
+        return new Language(cuts, targets, accepting);
+    }
+
+    private static BitSet step(BitSet here, int[] tokens, int c, boolean ignoreCase) {
+        BitSet next = new BitSet();
+        for (int i = here.nextSetBit(0); i >= 0 && i < tokens.length; i = here.nextSetBit(i + 1)) {
+            int token = tokens[i];
+            switch (token) {
+                case Glob.ONE -> next.set(i + 1);
+                case Glob.MANY -> next.set(i);
+                case Glob.ONE_IN_PART -> next.set(i + 1, i + 2, c != ':');
+                case Glob.MANY_IN_PART -> {
+                    if (c != ':') {
+                        next.set(i);
+                    }
+                }
+                default -> {
+                    for (int variant : variants(token, ignoreCase)) {
+                        if (variant == c) {
+                            next.set(i + 1);
+                        }
+                    }
+                }
+            }
+        }
+        close(next, tokens);
+        return next;
+    }
+
+    private static void close(BitSet positions, int[] tokens) {
+        int lastStar = -1;
+        for (int i = positions.nextSetBit(0); i >= 0 && i < tokens.length; i = positions.nextSetBit(i + 1)) {
+            if (tokens[i] == Glob.MANY || tokens[i] == Glob.MANY_IN_PART) {
+                positions.set(i + 1);
+                lastStar = tokens[i] == Glob.MANY ? i : lastStar;
+            }
+        }
+        if (lastStar > 0) {
+            positions.clear(0, lastStar);
+        }
+    }
+
+    private static int[] variants(int c, boolean ignoreCase) {
+        return ignoreCase ? new int[] {c, Character.toLowerCase(c), Character.toUpperCase(c)} : new int[] {c};
+    }
+
+    /** Stores one row, joining neighbours that lead to the same state. */
+    private static void store(int[][] cuts, int[][] targets, int state, int[] rowCuts, int[] row, int length) {
+        int[] outCuts = new int[length];
+        int[] outTargets = new int[length];
+        int n = 0;
+        for (int i = 0; i < length; i++) {
+            if (n == 0 || outTargets[n - 1] != row[i]) {
+                outCuts[n] = rowCuts[i];
+                outTargets[n++] = row[i];
+            }
+        }
+        cuts[state] = n == length ? outCuts : Arrays.copyOf(outCuts, n);
+        targets[state] = n == length ? outTargets : Arrays.copyOf(outTargets, n);
+    }
+
+    private static void limit(int states) {
+        if (states > MOST_STATES) {
+            throw new TooComplexException("the patterns together need more than " + MOST_STATES + " states");
+        }
+    }
+
+    /** Returns the texts in this set or the other. Cost: product of the numbers of states at worst. */
+    public Language union(Language other) {
+        if (this == ALL || other == NONE || this == other) {
+            return this;
+        }
+        if (other == ALL || this == NONE) {
+            return other;
+        }
+        return product(other, true, true, true);
+    }
+
+    /** Returns the texts in both sets. Cost: product of the numbers of states at worst. */
+    public Language intersect(Language other) {
+        if (this == NONE || other == ALL || this == other) {
+            return this;
+        }
+        if (other == NONE || this == ALL) {
+            return other;
+        }
+        return product(other, true, false, false);
+    }
+
+    /** Returns the texts in this set that are not in the other. Cost: product of the numbers of states at worst. */
+    public Language minus(Language other) {
+        if (this == NONE || other == NONE) {
+            return this;
+        }
+        if (other == ALL || this == other) {
+            return NONE;
+        }
+        return product(other, false, true, false);
+    }
+
+    /** Returns the texts that are not in this set. Cost: linear. */
+    public Language complement() {
+        if (this == ALL) {
+            return NONE;
+        }
+        if (this == NONE) {
+            return ALL;
+        }
+        BitSet flipped = (BitSet) accepting.clone();
+        flipped.flip(0, cuts.length);
+        return new Language(cuts, targets, flipped);
+    }
+
+    /** The product construction; the flags say whether a pair accepts when both do, only the left, only the right. */
+    private Language product(Language other, boolean both, boolean onlyLeft, boolean onlyRight) {
+        Map<Long, Integer> numbers = new HashMap<>();
+        List<long[]> pairs = new ArrayList<>();
+        numbers.put(0L, 0);
+        pairs.add(new long[] {0, 0});
+        List<int[]> allCuts = new ArrayList<>();
+        List<int[]> allTargets = new ArrayList<>();
+        for (int s = 0; s < pairs.size(); s++) {
+            int left = (int) pairs.get(s)[0];
+            int right = (int) pairs.get(s)[1];
+            int[] lc = cuts[left];
+            int[] rc = other.cuts[right];
+            int[] rowCuts = new int[lc.length + rc.length];
+            int[] row = new int[lc.length + rc.length];
+            int n = 0;
+            int l = 0;
+            int r = 0;
+            while (true) {
+                long pair = ((long) targets[left][l] << 32) | other.targets[right][r];
+                Integer number = numbers.get(pair);
+                if (number == null) {
+                    number = pairs.size();
+                    limit(number);
+                    numbers.put(pair, number);
+                    pairs.add(new long[] {targets[left][l], other.targets[right][r]});
+                }
+                rowCuts[n] = Math.max(lc[l], rc[r]);
+                row[n++] = number;
+                int nextLeft = l + 1 < lc.length ? lc[l + 1] : Integer.MAX_VALUE;
+                int nextRight = r + 1 < rc.length ? rc[r + 1] : Integer.MAX_VALUE;
+                if (nextLeft == Integer.MAX_VALUE && nextRight == Integer.MAX_VALUE) {
+                    break;
+                }
+                l += nextLeft <= nextRight ? 1 : 0;
+                r += nextRight <= nextLeft ? 1 : 0;
+            }
+            allCuts.add(Arrays.copyOf(rowCuts, n));
+            allTargets.add(Arrays.copyOf(row, n));
+        }
+        BitSet accepts = new BitSet();
+        for (int s = 0; s < pairs.size(); s++) {
+            boolean left = accepting.get((int) pairs.get(s)[0]);
+            boolean right = other.accepting.get((int) pairs.get(s)[1]);
+            accepts.set(s, left ? (right ? both : onlyLeft) : right && onlyRight);
+        }
+        return new Language(allCuts.toArray(new int[0][]), allTargets.toArray(new int[0][]), accepts).reduced();
+    }
+
+    /**
+     * Returns the same language with fewer states: all states from which nothing (or everything) is accepted become one, then
+     * equal states are joined by Moore's refinement, given up after a fixed number of rounds. Fewer is not needed for
+     * rightness, only for size.
+     */
+    private Language reduced() {
+        BitSet alive = reaching(accepting);
+        if (!alive.get(0)) {
+            return NONE;
+        }
+        BitSet rejecting = (BitSet) accepting.clone();
+        rejecting.flip(0, cuts.length);
+        BitSet open = reaching(rejecting);
+        if (!open.get(0)) {
+            return ALL;
+        }
+        int[] group = new int[cuts.length];
+        for (int s = 0; s < group.length; s++) {
+            group[s] = !alive.get(s) ? 0 : !open.get(s) ? 1 : accepting.get(s) ? 2 : 3;
+        }
+        int count = 0;
+        for (int round = 0; round < ROUNDS; round++) {
+            Map<List<Integer>, Integer> signatures = new HashMap<>();
+            int[] finer = new int[group.length];
+            for (int s = 0; s < group.length; s++) {
+                finer[s] = signatures.computeIfAbsent(signature(group, s), key -> signatures.size());
+            }
+            boolean stable = signatures.size() == count;
+            count = signatures.size();
+            group = finer;
+            if (stable) {
+                return quotient(group, count);
+            }
+        }
+        return this;
+    }
+
+    private List<Integer> signature(int[] group, int state) {
+        List<Integer> signature = new ArrayList<>(1 + 2 * cuts[state].length);
+        signature.add(group[state]);
+        int last = -1;
+        for (int i = 0; i < cuts[state].length; i++) {
+            int target = group[targets[state][i]];
+            if (target != last) {
+                signature.add(cuts[state][i]);
+                signature.add(target);
+                last = target;
+            }
+        }
+        return signature;
+    }
+
+    private Language quotient(int[] group, int count) {
+        int[][] newCuts = new int[count][];
+        int[][] newTargets = new int[count][];
+        BitSet accepts = new BitSet();
+        // State 0 is looked at first, so its group has number 0 and stays the start.
+        for (int s = 0; s < group.length; s++) {
+            if (newCuts[group[s]] == null) {
+                int[] row = new int[targets[s].length];
+                for (int i = 0; i < row.length; i++) {
+                    row[i] = group[targets[s][i]];
+                }
+                store(newCuts, newTargets, group[s], cuts[s], row, row.length);
+                accepts.set(group[s], accepting.get(s));
+            }
+        }
+        return new Language(newCuts, newTargets, accepts);
+    }
+
+    /** Returns the states from which one of {@code goals} can be reached. */
+    private BitSet reaching(BitSet goals) {
+        List<List<Integer>> sources = new ArrayList<>();
+        for (int s = 0; s < cuts.length; s++) {
+            sources.add(new ArrayList<>());
+        }
+        for (int s = 0; s < cuts.length; s++) {
+            for (int target : targets[s]) {
+                sources.get(target).add(s);
+            }
+        }
+        BitSet reached = (BitSet) goals.clone();
+        ArrayDeque<Integer> open = new ArrayDeque<>();
+        goals.stream().forEach(open::add);
+        while (!open.isEmpty()) {
+            for (int source : sources.get(open.remove())) {
+                if (!reached.get(source)) {
+                    reached.set(source);
+                    open.add(source);
+                }
+            }
+        }
+        return reached;
+    }
+
+    /** True when no text is in this set. Cost: linear. */
+    public boolean isEmpty() {
+        return this == NONE || !reaching(accepting).get(0);
+    }
+
+    /** True when every text is in this set. Cost: linear. */
+    public boolean isEverything() {
+        return this == ALL || complement().isEmpty();
+    }
+
+    /** True when every text of this set is in the other. Cost: product of the numbers of states at worst. */
+    public boolean isSubsetOf(Language other) {
+        return minus(other).isEmpty();
+    }
+
+    /** True when both sets have the same members. */
+    public boolean isSameAs(Language other) {
+        return isSubsetOf(other) && other.isSubsetOf(this);
+    }
+
+    /** True when {@code text} is in this set. */
+    public boolean contains(String text) {
+        return accepting.get(walk(text));
+    }
+
+    /** Returns the texts t such that {@code prefix} followed by t is in this set (the left quotient). */
+    public Language afterPrefix(String prefix) {
+        int state = walk(prefix);
+        if (state == 0) {
+            return this;
+        }
+        // Swap the state with the start.
+        int[][] newCuts = cuts.clone();
+        int[][] newTargets = new int[targets.length][];
+        newCuts[0] = cuts[state];
+        newCuts[state] = cuts[0];
+        for (int s = 0; s < targets.length; s++) {
+            int[] row = targets[s == 0 ? state : s == state ? 0 : s].clone();
+            for (int i = 0; i < row.length; i++) {
+                row[i] = row[i] == 0 ? state : row[i] == state ? 0 : row[i];
+            }
+            newTargets[s] = row;
+        }
+        BitSet accepts = (BitSet) accepting.clone();
+        accepts.set(0, accepting.get(state));
+        accepts.set(state, accepting.get(0));
+        return new Language(newCuts, newTargets, accepts).reduced();
+    }
+
+    private int walk(String text) {
+        int state = 0;
+        for (int i = 0; i < text.length(); ) {
+            int c = text.codePointAt(i);
+            i += Character.charCount(c);
+            int found = Arrays.binarySearch(cuts[state], c);
+            state = targets[state][found >= 0 ? found : -found - 2];
+        }
+        return state;
+    }
+
+    /** Returns a shortest member, with characters that read well where there is a choice; absent when empty. */
+    public Optional<String> witness() {
+        Map<Integer, Supplier<String>> texts = new HashMap<>();
+        texts.put(0, () -> "");
+        ArrayDeque<Integer> open = new ArrayDeque<>(List.of(0));
+        while (!open.isEmpty()) {
+            int state = open.remove();
+            if (accepting.get(state)) {
+                return Optional.of(texts.get(state).get());
+            }
+            for (int i = 0; i < cuts[state].length; i++) {
+                int target = targets[state][i];
+                if (!texts.containsKey(target)) {
+                    String letter = Character.toString(readable(state, target));
+                    Supplier<String> before = texts.get(state);
+                    texts.put(target, () -> before.get() + letter);
+                    open.add(target);
+                }
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** Returns the code point from {@code state} to {@code target} that reads best: a letter, a digit, then any other. */
+    private int readable(int state, int target) {
+        int best = -1;
+        int bestRank = Integer.MAX_VALUE;
+        for (int i = 0; i < cuts[state].length; i++) {
+            if (targets[state][i] == target) {
+                int last = i + 1 < cuts[state].length ? cuts[state][i + 1] - 1 : Character.MAX_CODE_POINT;
+                for (int[] wish : new int[][] {{'a', 'z'}, {'0', '9'}, {'A', 'Z'}, {'!', '~'}, {' ', ' '}}) {
+                    int c = Math.max(wish[0], cuts[state][i]);
+                    if (c <= Math.min(wish[1], last)) {
+                        int rank = rank(c);
+                        if (rank < bestRank) {
+                            best = c;
+                            bestRank = rank;
+                        }
+                    }
+                }
+                if (best < 0) {
+                    best = notSurrogate(cuts[state][i], last);
+                }
+            }
+        }
+        return best;
+    }
+
+    private static int notSurrogate(int first, int last) {
+        boolean surrogate = first >= Character.MIN_SURROGATE && first <= Character.MAX_SURROGATE;
+        return surrogate && last > Character.MAX_SURROGATE ? Character.MAX_SURROGATE + 1 : first;
+    }
+
+    private static int rank(int c) {
+        if (c >= 'a' && c <= 'z') {
+            return c - 'a';
+        }
+        if (c >= '0' && c <= '9') {
+            return 100 + c;
+        }
+        return (c >= 'A' && c <= 'Z' ? 200 : 400) + c;
+    }
+
+    /** Returns the number of states: the measure of size in which costs are given. */
+    public int states() {
+        return cuts.length;
+    }
+}

@@ -1,0 +1,95 @@
+package warden.core.cdn;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import warden.core.document.JsonPart;
+import warden.core.document.JsonSpelling;
+import warden.core.survey.Citation;
+import warden.core.survey.Reading;
+
+/**
+ * One distribution. Source: CloudFront API Reference, GetDistribution.
+ *
+ * @param domain its own name, in lower case
+ * @param aliases the hosts that it answers for, in lower case
+ * @param rootObject empty when none is set
+ * @param behaviors the default behaviour last, as it is matched last
+ */
+public record Distribution(
+        String arn,
+        String domain,
+        List<String> aliases,
+        boolean enabled,
+        String status,
+        String rootObject,
+        List<Origin> origins,
+        List<Behavior> behaviors,
+        List<ErrorResponse> errorResponses,
+        JsonPart config,
+        Citation at) {
+    public Distribution {
+        aliases = List.copyOf(aliases);
+        origins = List.copyOf(origins);
+        behaviors = List.copyOf(behaviors);
+        errorResponses = List.copyOf(errorResponses);
+    }
+
+    /** Reads the answer of get-distribution. */
+    public static Distribution parse(String arn, Reading.Found<JsonPart> found) {
+        JsonPart distribution = found.value().find("Distribution").orElse(found.value());
+        JsonPart config = distribution.find("DistributionConfig").orElse(distribution);
+        List<Behavior> behaviors = new ArrayList<>();
+        config.list("CacheBehaviors", "Items").forEach(part -> behaviors.add(Behavior.parse(part)));
+        config.find("DefaultCacheBehavior").ifPresent(part -> behaviors.add(Behavior.parse(part)));
+        return new Distribution(
+                arn,
+                distribution.text("DomainName").orElse("").toLowerCase(Locale.ROOT),
+                config.texts("Aliases", "Items").stream()
+                        .map(alias -> alias.toLowerCase(Locale.ROOT))
+                        .toList(),
+                config.flag("Enabled").orElse(true),
+                distribution.text("Status").orElse(""),
+                config.text("DefaultRootObject").orElse(""),
+                config.list("Origins", "Items").stream().map(Origin::parse).toList(),
+                behaviors,
+                config.list("CustomErrorResponses", "Items").stream()
+                        .flatMap(part -> ErrorResponse.parse(part).stream())
+                        .toList(),
+                config,
+                found.at());
+    }
+
+    /** Returns the id, the last part of the ARN. */
+    public String id() {
+        return arn.substring(arn.lastIndexOf('/') + 1);
+    }
+
+    /** Returns the behaviour for paths that no pattern matches; absent when the answer is cut short. */
+    public Optional<Behavior> defaultBehavior() {
+        return behaviors.stream()
+                .filter(behavior -> behavior.pathPattern().isEmpty())
+                .findFirst();
+    }
+
+    /** Returns the origin with this id. */
+    public Optional<Origin> origin(String id) {
+        return origins.stream().filter(origin -> origin.id().equals(id)).findFirst();
+    }
+
+    /** Returns the origin that pages come from: the default behaviour's. */
+    public Optional<Origin> defaultOrigin() {
+        return defaultBehavior().flatMap(behavior -> origin(behavior.originId()));
+    }
+
+    /** Cites a place in the answer. */
+    public Citation cite(JsonPart part) {
+        return at.at(part.at().toString(), JsonSpelling.of(part));
+    }
+
+    /** Cites the place of an origin. */
+    public Citation cite(Origin origin) {
+        return at.at(origin.at().toString(), origin.domain());
+    }
+}

@@ -1,0 +1,67 @@
+package warden.core.cdn;
+
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Optional;
+import warden.core.document.JsonPart;
+import warden.core.document.Pointer;
+import warden.core.storage.StorageEndpoint;
+
+/**
+ * Where a distribution fetches from. Source: CloudFront API Reference, Origin.
+ *
+ * @param identity the id of its origin access identity; absent when it uses none
+ * @param control the id of its origin access control; absent when it uses none
+ * @param headers the headers that the edge adds to each request to the origin
+ */
+public record Origin(
+        Pointer at,
+        String id,
+        String domain,
+        String path,
+        Optional<String> identity,
+        Optional<String> control,
+        Map<String, String> headers) {
+    public Origin {
+        headers = Map.copyOf(headers);
+    }
+
+    static Origin parse(JsonPart part) {
+        Map<String, String> headers = new LinkedHashMap<>();
+        for (JsonPart header : part.list("CustomHeaders", "Items")) {
+            header.text("HeaderName")
+                    .ifPresent(
+                            name -> headers.put(name, header.text("HeaderValue").orElse("")));
+        }
+        return new Origin(
+                part.at(),
+                part.text("Id").orElse(""),
+                part.text("DomainName").orElse(""),
+                part.text("OriginPath").orElse(""),
+                part.text("S3OriginConfig", "OriginAccessIdentity")
+                        .map(path -> path.substring(path.lastIndexOf('/') + 1))
+                        .filter(id -> !id.isEmpty()),
+                part.text("OriginAccessControlId").filter(id -> !id.isEmpty()),
+                headers);
+    }
+
+    /** Returns the storage endpoint that the origin is; absent for any other host. */
+    public Optional<StorageEndpoint> storage() {
+        return StorageEndpoint.parse(domain);
+    }
+
+    /** Returns the name of the bucket that the origin fetches from; absent for other origins. */
+    public Optional<String> bucket() {
+        return storage().flatMap(StorageEndpoint::bucket);
+    }
+
+    /** True when the origin is a bucket's website endpoint. */
+    public boolean isWebsite() {
+        return storage().filter(StorageEndpoint::isWebsite).isPresent();
+    }
+
+    /** True when the origin is a bucket's REST endpoint. */
+    public boolean isRest() {
+        return storage().filter(endpoint -> !endpoint.isWebsite()).isPresent();
+    }
+}

@@ -1,0 +1,138 @@
+package warden.core.check;
+
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Predicate;
+import warden.core.site.Site;
+import warden.core.site.SiteFile.Waiver;
+
+/**
+ * The outcome of all checks on one set-up.
+ *
+ * @param findings worst first, then by site, check and subject; one fact once
+ * @param unknowns what could not be told, in the same order
+ * @param waived findings that were agreed to be left
+ * @param clean how many questions were answered with "nothing is wrong"
+ */
+public record Audit(Setup setup, List<Finding> findings, List<UnknownAnswer> unknowns, List<Waived> waived, int clean) {
+    public Audit {
+        findings = List.copyOf(findings);
+        unknowns = List.copyOf(unknowns);
+        waived = List.copyOf(waived);
+    }
+
+    /** A question that could not be answered. */
+    public record UnknownAnswer(CheckCard card, Verdict.Unknown verdict) {}
+
+    /** A finding and the agreement to leave it. */
+    public record Waived(Finding finding, Waiver waiver) {}
+
+    private static final Comparator<Optional<String>> BY_SITE =
+            Comparator.comparing(site -> site.map(name -> "0" + name).orElse("1"));
+    private static final Comparator<Finding> WORST_FIRST = Comparator.comparing(Finding::severity)
+            .thenComparing(Finding::site, BY_SITE)
+            .thenComparing(finding -> finding.card().id())
+            .thenComparing(Finding::subject)
+            .thenComparing(Finding::place)
+            .thenComparing(Finding::says);
+    private static final Comparator<UnknownAnswer> BY_CARD = Comparator.<UnknownAnswer, Severity>comparing(
+                    answer -> answer.card().severity())
+            .thenComparing(answer -> answer.verdict().site(), BY_SITE)
+            .thenComparing(answer -> answer.card().id())
+            .thenComparing(answer -> answer.verdict().subject());
+
+    /**
+     * Asks every question.
+     *
+     * @param wanted which checks' answers to keep; all are asked, since one may speak for another
+     */
+    public static Audit of(Setup setup, List<Check> checks, Predicate<CheckCard> wanted) {
+        List<Finding> findings = new ArrayList<>();
+        List<UnknownAnswer> unknowns = new ArrayList<>();
+        int clean = 0;
+        for (Check check : checks) {
+            for (Verdict verdict : check.examine(setup)) {
+                if (verdict instanceof Verdict.Flagged flagged) {
+                    findings.add(flagged.finding());
+                } else if (verdict instanceof Verdict.Unknown unknown) {
+                    unknowns.add(new UnknownAnswer(check.card(), unknown));
+                } else {
+                    clean++;
+                }
+            }
+        }
+        List<Finding> kept = new ArrayList<>();
+        List<Waived> waived = new ArrayList<>();
+        for (Finding finding : Precedence.applied(findings)) {
+            Optional<Waiver> waiver = waiver(setup, finding);
+            if (!wanted.test(finding.card())) {
+                continue;
+            }
+            waiver.ifPresentOrElse(agreed -> waived.add(new Waived(finding, agreed)), () -> kept.add(finding));
+        }
+        kept.sort(WORST_FIRST);
+        waived.sort(Comparator.comparing(Waived::finding, WORST_FIRST));
+        List<UnknownAnswer> open = unknowns.stream()
+                .filter(answer -> wanted.test(answer.card()))
+                .sorted(BY_CARD)
+                .toList();
+        return new Audit(setup, kept, open, waived, clean);
+    }
+
+    private static Optional<Waiver> waiver(Setup setup, Finding finding) {
+        LocalDate today = setup.at().atZone(ZoneOffset.UTC).toLocalDate();
+        return setup.estate().file().waivers().stream()
+                .filter(waiver -> waiver.covers(finding.card().id(), finding.subject()))
+                .filter(waiver -> !today.isAfter(waiver.until()))
+                .findFirst();
+    }
+
+    /** Returns this audit with only what concerns the site of this name, or with this host. */
+    public Audit onlySite(String nameOrHost) {
+        List<String> names = setup.estate().sites().stream()
+                .filter(site -> site.name().equals(nameOrHost) || site.hosts().contains(nameOrHost))
+                .map(Site::name)
+                .toList();
+        Predicate<Optional<String>> concerns =
+                site -> site.filter(names::contains).isPresent();
+        return new Audit(
+                setup,
+                findings.stream()
+                        .filter(finding -> concerns.test(finding.site()))
+                        .toList(),
+                unknowns.stream()
+                        .filter(answer -> concerns.test(answer.verdict().site()))
+                        .toList(),
+                waived.stream()
+                        .filter(agreed -> concerns.test(agreed.finding().site()))
+                        .toList(),
+                clean);
+    }
+
+    /** Returns how many findings there are of each severity, for one site or, when absent, for all. */
+    public Map<Severity, Long> counts(Optional<String> site) {
+        Map<Severity, Long> counts = new EnumMap<>(Severity.class);
+        for (Severity severity : Severity.values()) {
+            counts.put(
+                    severity,
+                    findings.stream()
+                            .filter(finding -> finding.severity() == severity)
+                            .filter(finding -> site.isEmpty() || finding.site().equals(site))
+                            .count());
+        }
+        return counts;
+    }
+
+    /** Returns how many questions are open, for one site or, when absent, for all. */
+    public long unknownCount(Optional<String> site) {
+        return unknowns.stream()
+                .filter(answer -> site.isEmpty() || answer.verdict().site().equals(site))
+                .count();
+    }
+}

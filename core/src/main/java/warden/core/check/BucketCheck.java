@@ -1,0 +1,62 @@
+package warden.core.check;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.account.Account;
+import warden.core.reach.Reach;
+import warden.core.site.Estate;
+import warden.core.site.Site;
+import warden.core.storage.Bucket;
+import warden.core.survey.Need;
+
+/** A check that asks its question of every bucket. */
+public interface BucketCheck extends Check {
+    /** One bucket in its surroundings. */
+    record Subject(Estate estate, Account account, Bucket bucket, List<Site> sites) {
+        /** Returns the name of the site that the bucket serves; of several, the first. */
+        public Optional<String> site() {
+            return sites.stream().findFirst().map(Site::name);
+        }
+
+        /** Returns the engine that speaks for the bucket's account. */
+        public Reach reach() {
+            return estate.reach(account);
+        }
+
+        /** True when one of its sites needs visitors, or an edge that does not sign, to read it as everybody. */
+        public boolean needsPublicAccess() {
+            return sites.stream().anyMatch(site -> site.needsPublicAccess(bucket));
+        }
+
+        /** True when it serves a site that is meant to keep it closed, or no site at all. */
+        public boolean isMeantSealed() {
+            return sites.stream().allMatch(Site::isMeantSealed);
+        }
+
+        /** Returns the verdict that nothing is wrong. */
+        public Verdict clean() {
+            return new Verdict.Clean(bucket.arn(), site());
+        }
+
+        /** Returns the verdict that it cannot be told. */
+        public Verdict unknown(List<Need> needs) {
+            return new Verdict.Unknown(bucket.arn(), site(), needs);
+        }
+    }
+
+    /** Returns the verdicts on one bucket; none where the question does not apply. */
+    List<Verdict> examine(Subject subject);
+
+    @Override
+    default List<Verdict> examine(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            for (Bucket bucket : account.buckets()) {
+                verdicts.addAll(examine(new Subject(
+                        setup.estate(), account, bucket, setup.estate().sitesOf(bucket))));
+            }
+        }
+        return verdicts;
+    }
+}

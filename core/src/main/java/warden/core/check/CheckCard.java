@@ -1,0 +1,32 @@
+package warden.core.check;
+
+/**
+ * A check's entry in the catalogue. The lists of checks, their documentation and the rules of reports are made from it.
+ *
+ * @param id never changes its meaning
+ * @param summary what is wrong, as a phrase that follows the id
+ * @param looksAt the aspects of the survey that it reads
+ * @param why the consequence, in a sentence
+ * @param remedy how to put it right, in a sentence
+ * @param source the provider's documentation page that it follows, by title
+ */
+public record CheckCard(
+        String id,
+        Area area,
+        Severity severity,
+        String summary,
+        String looksAt,
+        String why,
+        String remedy,
+        String source) {
+    public CheckCard {
+        if (!id.matches("[a-z]+(-[a-z]+)+")) {
+            throw new IllegalArgumentException("a check's id is lower-case words joined by hyphens, not " + id);
+        }
+        for (String text : new String[] {summary, looksAt, why, remedy, source}) {
+            if (text.isBlank()) {
+                throw new IllegalArgumentException("the card of " + id + " has an empty part");
+            }
+        }
+    }
+}

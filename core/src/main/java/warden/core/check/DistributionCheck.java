@@ -1,0 +1,70 @@
+package warden.core.check;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.account.Account;
+import warden.core.cdn.Distribution;
+import warden.core.cdn.Origin;
+import warden.core.policy.Truth;
+import warden.core.reach.Reach;
+import warden.core.site.Estate;
+import warden.core.site.Site;
+import warden.core.storage.Bucket;
+import warden.core.survey.Need;
+
+/** A check that asks its question of every distribution. */
+public interface DistributionCheck extends Check {
+    /** One distribution in its surroundings. */
+    record Subject(Estate estate, Account account, Distribution distribution, Optional<Site> inSite) {
+        /** Returns the name of its site. */
+        public Optional<String> site() {
+            return inSite.map(Site::name);
+        }
+
+        /** Returns the engine that speaks for its account. */
+        public Reach reach() {
+            return estate.reach(account);
+        }
+
+        /** Returns the bucket of the origin when it is the account's own. */
+        public Optional<Bucket> ownBucket(Origin origin) {
+            return origin.bucket()
+                    .filter(name -> account.ownsBucket(name) == Truth.TRUE)
+                    .map(account::bucket);
+        }
+
+        /** Returns the verdict that nothing is wrong. */
+        public Verdict clean() {
+            return new Verdict.Clean(distribution.arn(), site());
+        }
+
+        /** Returns the verdict that it cannot be told. */
+        public Verdict unknown(List<Need> needs) {
+            return new Verdict.Unknown(distribution.arn(), site(), needs);
+        }
+    }
+
+    /** Returns the verdicts on one distribution; none where the question does not apply. */
+    List<Verdict> examine(Subject subject);
+
+    @Override
+    default List<Verdict> examine(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            for (Distribution distribution : account.distributions()) {
+                Optional<Site> site = setup.estate().sites().stream()
+                        .filter(each -> each.distributions().contains(distribution))
+                        .findFirst();
+                verdicts.addAll(examine(new Subject(setup.estate(), account, distribution, site)));
+            }
+            for (String arn : account.survey().subjects("distribution")) {
+                account.survey()
+                        .reading("distribution", arn)
+                        .missing()
+                        .ifPresent(need -> verdicts.add(new Verdict.Unknown(arn, Optional.empty(), List.of(need))));
+            }
+        }
+        return verdicts;
+    }
+}

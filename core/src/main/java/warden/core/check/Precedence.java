@@ -1,0 +1,59 @@
+package warden.core.check;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/** One fact, one finding: where several checks see the same fact, only the most specific reports it. */
+final class Precedence {
+    private static final Set<String> ANYONE_CAN =
+            Set.of("anyone-can-change-rules", "anyone-can-write", "anyone-can-delete", "anyone-can-list");
+    /** For each check, those that go before it when they report about the same subject and place. */
+    private static final Map<String, Set<String>> BEFORE = Map.of(
+            "policy-invalid",
+                    Set.of("policy-names-bucket-not-objects", "policy-names-other-bucket", "policy-template-text"),
+            "policy-dead-statement",
+                    Set.of("policy-names-bucket-not-objects", "policy-names-other-bucket", "policy-template-text"),
+            "policy-names-other-bucket", Set.of("policy-template-text"),
+            "service-without-source", Set.of("origin-identity-any-distribution"),
+            "bucket-host-mismatch", Set.of("record-dangling"),
+            "policy-wider-than-needed", ANYONE_CAN);
+
+    private static final String ADMIN = "publisher-is-admin";
+    private static final Set<String> TOO_MUCH = Set.of(
+            "publisher-beyond-its-sites",
+            "publisher-can-escalate",
+            "publisher-can-change-rules",
+            "publisher-excess-services",
+            "publisher-excess-actions",
+            "publisher-can-lose-versions");
+
+    private Precedence() {}
+
+    /** Returns the findings without those that another reports more specifically. */
+    static List<Finding> applied(List<Finding> findings) {
+        List<Finding> kept = new ArrayList<>();
+        for (Finding finding : findings) {
+            if (findings.stream().noneMatch(other -> goesBefore(other, finding))) {
+                kept.add(finding);
+            }
+        }
+        return kept;
+    }
+
+    private static boolean goesBefore(Finding other, Finding finding) {
+        if (!other.subject().equals(finding.subject())) {
+            return false;
+        }
+        if (other.card().id().equals(ADMIN) && TOO_MUCH.contains(finding.card().id())) {
+            return true;
+        }
+        boolean samePlace = other.place().isEmpty()
+                || finding.place().isEmpty()
+                || (finding.place() + "/").startsWith(other.place() + "/");
+        return samePlace
+                && BEFORE.getOrDefault(finding.card().id(), Set.of())
+                        .contains(other.card().id());
+    }
+}

@@ -1,0 +1,35 @@
+package warden.core.checks;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
+import warden.core.check.Check;
+import warden.core.checks.cdn.CdnChecks;
+import warden.core.checks.credential.CredentialChecks;
+import warden.core.checks.dns.DnsChecks;
+import warden.core.checks.exposure.ExposureChecks;
+import warden.core.checks.hosting.HostingChecks;
+import warden.core.checks.policy.PolicyChecks;
+
+/** All checks. */
+public final class CheckCatalogue {
+    private CheckCatalogue() {}
+
+    /** Returns every check, by area, in the order of the areas' lists. */
+    public static List<Check> all() {
+        return Stream.of(
+                        ExposureChecks.all(),
+                        PolicyChecks.all(),
+                        HostingChecks.all(),
+                        CdnChecks.all(),
+                        DnsChecks.all(),
+                        CredentialChecks.all())
+                .flatMap(List::stream)
+                .toList();
+    }
+
+    /** Finds a check by its id. */
+    public static Optional<Check> named(String id) {
+        return all().stream().filter(check -> check.card().id().equals(id)).findFirst();
+    }
+}

@@ -1,0 +1,103 @@
+package warden.core.checks.credential;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.check.Area;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.policy.Actor;
+import warden.core.reach.Ability;
+import warden.core.reach.Extent;
+import warden.core.reach.Grantee;
+import warden.core.reach.Reach;
+import warden.core.reach.Witness;
+import warden.core.site.Publisher;
+import warden.core.site.Site;
+import warden.core.storage.Bucket;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+
+/** Finds publishing credentials that can change buckets which are not their sites'. */
+final class PublisherBeyondItsSites implements Check {
+    private static final int MOST_NAMED = 4;
+    private static final CheckCard CARD = new CheckCard(
+            "publisher-beyond-its-sites",
+            Area.CREDENTIAL,
+            Severity.HIGH,
+            "it can write or delete in buckets that are not its sites'",
+            "iam-user, iam-group, iam-role, iam-policy, bucket-policy, bucket-list",
+            "A mistake in one pipeline, or a key that leaks, changes other sites and other data.",
+            "Limit the resources of its policy to its own site's bucket.",
+            "IAM User Guide, \"Security best practices in IAM\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Publisher publisher : setup.publishers()) {
+            verdicts.add(judge(setup, publisher));
+        }
+        return verdicts;
+    }
+
+    private static Verdict judge(Setup setup, Publisher publisher) {
+        Optional<String> site = publisher.sites().stream().findFirst().map(Site::name);
+        Reach reach = setup.estate().reach(publisher.account());
+        Actor actor = publisher.actor();
+        List<String> beyond = new ArrayList<>();
+        List<Citation> because = new ArrayList<>(List.of(publisher.principal().at()));
+        List<Need> needs = new ArrayList<>();
+        Optional<Witness> witness = Optional.empty();
+        for (Bucket bucket : publisher.account().buckets()) {
+            if (isItsOwn(setup, publisher, bucket)) {
+                continue;
+            }
+            for (Ability ability : List.of(Ability.WRITE, Ability.DELETE)) {
+                Extent extent = reach.extent(bucket, new Grantee(actor), ability);
+                boolean strangersToo = extent.isSome()
+                        && reach.strangersExtent(bucket, new Actor.AnyAccount(), ability)
+                                .isSome();
+                if (extent.isSome() && !strangersToo) {
+                    beyond.add(bucket.name());
+                    because.addAll(extent.because());
+                    witness = witness.or(extent::witness);
+                    break;
+                }
+                if (extent.kind() == Extent.Kind.UNKNOWN) {
+                    needs.addAll(extent.needs());
+                }
+            }
+        }
+        if (!beyond.isEmpty()) {
+            String names = String.join(", ", beyond.subList(0, Math.min(MOST_NAMED, beyond.size())))
+                    + (beyond.size() > MOST_NAMED ? " and " + (beyond.size() - MOST_NAMED) + " more" : "");
+            String says = publisher.principal().name() + " can write or delete in buckets that are not its sites': "
+                    + names + ".";
+            return new Verdict.Flagged(Finding.of(
+                            CARD,
+                            publisher.arn(),
+                            site,
+                            says,
+                            because.stream().limit(5).toList())
+                    .with(witness));
+        }
+        return needs.isEmpty()
+                ? new Verdict.Clean(publisher.arn(), site)
+                : new Verdict.Unknown(publisher.arn(), site, needs);
+    }
+
+    /** Without anything that tells its sites apart, every site's bucket counts as its own. */
+    private static boolean isItsOwn(Setup setup, Publisher publisher, Bucket bucket) {
+        List<Site> sites = setup.estate().sitesOf(bucket);
+        return publisher.sites().isEmpty() ? !sites.isEmpty() : sites.stream().anyMatch(publisher.sites()::contains);
+    }
+}

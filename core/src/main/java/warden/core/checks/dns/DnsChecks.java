@@ -1,0 +1,14 @@
+package warden.core.checks.dns;
+
+import java.util.List;
+import warden.core.check.Check;
+
+/** The checks of the area "dns". */
+public final class DnsChecks {
+    private DnsChecks() {}
+
+    /** Returns them in the order of the catalogue. */
+    public static List<Check> all() {
+        return List.of(new RecordDangling());
+    }
+}

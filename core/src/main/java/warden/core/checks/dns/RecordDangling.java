@@ -1,0 +1,127 @@
+package warden.core.checks.dns;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import warden.core.account.Account;
+import warden.core.check.Area;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.site.Estate;
+import warden.core.site.HostDirectory.Lead;
+import warden.core.site.Site;
+import warden.core.storage.StorageEndpoint;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+
+/** Finds records that lead to something that does not exist. */
+final class RecordDangling implements Check {
+    private static final CheckCard CARD = new CheckCard(
+            "record-dangling",
+            Area.DNS,
+            Severity.CRITICAL,
+            "a record leads to a bucket, distribution or app that does not exist: anyone could claim it",
+            "zone-records, bucket-list, distribution-list, managed-app-domain",
+            "Whoever creates a bucket of that name, or claims the host at the CDN, serves whatever they like under your name.",
+            "Remove the record, or create again what it leads to.",
+            "Route 53 Developer Guide, \"Protection from dangling delegation records\"; S3 User Guide, \"Website endpoints\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (String host : setup.estate().hosts().hosts()) {
+            for (Lead lead : setup.estate().hosts().leads(host)) {
+                Optional<String> bucket = lead.storage().flatMap(StorageEndpoint::bucket);
+                if (bucket.isPresent()) {
+                    verdicts.add(toBucket(setup.estate(), host, lead, bucket.get()));
+                } else if (lead.isDistribution()) {
+                    verdicts.add(toDistribution(setup.estate(), host, lead));
+                }
+            }
+        }
+        for (Account account : setup.estate().accounts()) {
+            account.zones().forEach(zone -> zone.records()
+                    .missing()
+                    .ifPresent(need -> verdicts.add(new Verdict.Unknown(zone.id(), Optional.empty(), List.of(need)))));
+        }
+        // A host's IPv4 and IPv6 records are one fact.
+        return onePerHost(verdicts);
+    }
+
+    private static List<Verdict> onePerHost(List<Verdict> verdicts) {
+        Set<String> seen = new HashSet<>();
+        return verdicts.stream()
+                .filter(verdict -> !(verdict instanceof Verdict.Flagged flagged)
+                        || seen.add(
+                                flagged.finding().subject() + flagged.finding().says()))
+                .toList();
+    }
+
+    private static Optional<String> site(Estate estate, String host) {
+        return estate.sites().stream()
+                .filter(site -> site.hosts().contains(host))
+                .findFirst()
+                .map(Site::name);
+    }
+
+    private static Verdict toBucket(Estate estate, String host, Lead lead, String bucket) {
+        if (estate.ownerOf(bucket).isPresent()) {
+            return new Verdict.Clean(host, site(estate, host));
+        }
+        List<Need> needs = new ArrayList<>();
+        List<Citation> because = new ArrayList<>(List.of(lead.record().at()));
+        for (Account account : estate.accounts()) {
+            account.listedBuckets().missing().ifPresent(needs::add);
+            account.listedBuckets().citation().ifPresent(at -> because.add(at.at("/Buckets", "")));
+        }
+        if (!needs.isEmpty()) {
+            return new Verdict.Unknown(host, site(estate, host), needs);
+        }
+        String says = host + " leads to the bucket " + bucket + ", which is not in the surveyed accounts.";
+        return new Verdict.Flagged(Finding.of(CARD, host, site(estate, host), says, because));
+    }
+
+    private static Verdict toDistribution(Estate estate, String host, Lead lead) {
+        List<Need> needs = new ArrayList<>();
+        List<Citation> because = new ArrayList<>(List.of(lead.record().at()));
+        for (Account account : estate.accounts()) {
+            boolean described = account.distributions().stream()
+                    .anyMatch(distribution -> distribution.domain().equals(lead.target()));
+            Reading<Set<String>> listed = account.listedDistributionDomains();
+            boolean isListed = listed.found()
+                    .filter(names -> names.contains(lead.target()))
+                    .isPresent();
+            if (described || isListed || isManagedFront(account, lead.target())) {
+                return new Verdict.Clean(host, site(estate, host));
+            }
+            listed.missing().ifPresent(needs::add);
+            listed.citation().ifPresent(at -> because.add(at.at("", "")));
+        }
+        if (!needs.isEmpty()) {
+            return new Verdict.Unknown(host, site(estate, host), needs);
+        }
+        String says = host + " leads to the distribution " + lead.target() + ", which is not in the surveyed accounts.";
+        return new Verdict.Flagged(Finding.of(CARD, host, site(estate, host), says, because));
+    }
+
+    /** A managed hosting service has distributions of its own, which its domain associations name. */
+    private static boolean isManagedFront(Account account, String target) {
+        return account.survey().subjects("managed-app-domain").stream()
+                .flatMap(subject -> account.survey().reading("managed-app-domain", subject).found().stream())
+                .flatMap(answer -> answer.list("domainAssociation", "subDomains").stream())
+                .flatMap(part -> part.text("dnsRecord").stream())
+                .anyMatch(record -> record.contains(target));
+    }
+}

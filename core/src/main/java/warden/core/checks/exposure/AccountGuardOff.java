@@ -1,0 +1,61 @@
+package warden.core.checks.exposure;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.account.Account;
+import warden.core.check.Area;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.site.Estate;
+
+/** Finds accounts without the whole public access block though no bucket needs to be public. */
+final class AccountGuardOff implements Check {
+    private static final CheckCard CARD = new CheckCard(
+            "account-guard-off",
+            Area.EXPOSURE,
+            Severity.LOW,
+            "the account's block is off although no bucket needs it off",
+            "account-public-access, bucket-website, distribution, zone-records",
+            "A new bucket is protected by its own block only, which whoever creates it may turn off.",
+            "Turn on all four flags of the account's public access block.",
+            "S3 User Guide, \"Configuring block public access settings for your account\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            if (!needsItOff(setup.estate(), account)) {
+                verdicts.add(judge(account));
+            }
+        }
+        return verdicts;
+    }
+
+    private static Verdict judge(Account account) {
+        String says = "The account's public access block is not wholly on, and no bucket needs it off.";
+        return account.publicAccessBlock()
+                .fold(
+                        found -> found.value().isComplete()
+                                ? new Verdict.Clean(account.number(), Optional.empty())
+                                : new Verdict.Flagged(Finding.of(
+                                        CARD, account.number(), Optional.empty(), says, List.of(found.at()))),
+                        absent -> new Verdict.Flagged(
+                                Finding.of(CARD, account.number(), Optional.empty(), says, List.of(absent.at()))),
+                        unread -> new Verdict.Unknown(account.number(), Optional.empty(), List.of(unread.need())));
+    }
+
+    private static boolean needsItOff(Estate estate, Account account) {
+        return account.buckets().stream()
+                .anyMatch(bucket -> estate.sitesOf(bucket).stream().anyMatch(site -> site.needsPublicAccess(bucket)));
+    }
+}

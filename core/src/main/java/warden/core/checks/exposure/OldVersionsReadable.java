@@ -1,0 +1,46 @@
+package warden.core.checks.exposure;
+
+import java.util.List;
+import warden.core.check.Area;
+import warden.core.check.BucketCheck;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.policy.Actor;
+import warden.core.reach.Ability;
+import warden.core.reach.Extent;
+
+/** Finds buckets whose old versions anyone can read. */
+final class OldVersionsReadable implements BucketCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "old-versions-readable",
+            Area.EXPOSURE,
+            Severity.MEDIUM,
+            "anyone can read old versions of objects",
+            "bucket-policy, bucket-public-access, account-public-access",
+            "What was replaced or deleted, perhaps because it should not have been public, can still be fetched.",
+            "Grant s3:GetObject only, without s3:GetObjectVersion.",
+            "S3 User Guide, \"Retrieving object versions from a versioning-enabled bucket\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        Extent extent = subject.reach()
+                .strangersExtent(subject.bucket(), new Actor.Anyone(), Ability.READ, List.of("s3:GetObjectVersion"));
+        if (extent.isSome()) {
+            String says = "Anyone can read old versions of objects" + Strangers.scope(extent) + ".";
+            return List.of(
+                    new Verdict.Flagged(Finding.of(CARD, subject.bucket().arn(), subject.site(), says, extent.because())
+                            .with(extent.witness())));
+        }
+        return List.of(
+                extent.kind() == Extent.Kind.NONE
+                        ? subject.clean()
+                        : subject.unknown(Strangers.needs(extent, subject)));
+    }
+}

@@ -1,0 +1,71 @@
+package warden.core.checks.exposure;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
+import warden.core.check.Area;
+import warden.core.check.BucketCheck;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.decision.AclSide;
+import warden.core.policy.Truth;
+import warden.core.storage.AccessList;
+import warden.core.storage.AccessList.Grantee;
+import warden.core.survey.Citation;
+import warden.core.survey.Reading;
+
+/** Finds buckets in which ACLs are in force though no ACL grants anything to anybody but the owner. */
+final class OwnershipLetsAcls implements BucketCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "ownership-lets-acls",
+            Area.EXPOSURE,
+            Severity.LOW,
+            "ACLs are still in force though nothing needs them",
+            "bucket-ownership, bucket-acl, object-acl",
+            "A single upload with a public ACL opens an object, and objects may belong to other accounts.",
+            "Set the bucket's object ownership to BucketOwnerEnforced.",
+            "S3 User Guide, \"Controlling ownership of objects and disabling ACLs for your bucket\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        Truth inForce = AclSide.inForce(subject.bucket());
+        if (inForce == Truth.FALSE) {
+            return List.of(subject.clean());
+        }
+        Reading<AccessList> list = subject.bucket().accessList();
+        if (inForce == Truth.UNKNOWN) {
+            return List.of(subject.unknown(
+                    subject.bucket().ownership().missing().stream().toList()));
+        }
+        if (list.isUnread()) {
+            return List.of(subject.unknown(list.missing().stream().toList()));
+        }
+        if (somebodyNeedsThem(subject, list)) {
+            return List.of(subject.clean());
+        }
+        Citation because = subject.bucket().ownership().citation().orElseThrow();
+        String says = "ACLs are in force in the bucket, and no ACL grants anything to anybody but its owner.";
+        return List.of(
+                new Verdict.Flagged(Finding.of(CARD, subject.bucket().arn(), subject.site(), says, List.of(because))));
+    }
+
+    private static boolean somebodyNeedsThem(Subject subject, Reading<AccessList> list) {
+        Stream<Optional<AccessList>> objects = subject.bucket().keysWith("object-acl").stream()
+                .map(key -> subject.bucket().objectAccessList(key).flatMap(Reading::found));
+        return Stream.concat(Stream.of(list.found()), objects)
+                .flatMap(Optional::stream)
+                .anyMatch(acl -> acl.grants().stream().anyMatch(grant -> !isOwner(acl, grant.grantee())));
+    }
+
+    private static boolean isOwner(AccessList list, Grantee grantee) {
+        return grantee instanceof Grantee.Canonical canonical
+                && list.ownerId().filter(canonical.id()::equals).isPresent();
+    }
+}

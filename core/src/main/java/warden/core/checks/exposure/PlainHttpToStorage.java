@@ -1,0 +1,67 @@
+package warden.core.checks.exposure;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import warden.core.check.Area;
+import warden.core.check.BucketCheck;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.decision.Decision;
+import warden.core.decision.Decision.Outcome;
+import warden.core.decision.Request;
+import warden.core.policy.Actor;
+import warden.core.policy.Context;
+import warden.core.policy.ContextValue;
+import warden.core.survey.Citation;
+
+/** Finds sealed buckets that answer requests without TLS. */
+final class PlainHttpToStorage implements BucketCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "plain-http-to-storage",
+            Area.EXPOSURE,
+            Severity.LOW,
+            "a sealed bucket accepts requests without TLS",
+            "bucket-policy",
+            "A client that is set up wrongly sends its requests, and what they carry, readable by everybody on the way.",
+            "Add a statement that denies s3:* to everyone when aws:SecureTransport is false.",
+            "S3 User Guide, \"Security best practices for Amazon S3\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        if (subject.sites().isEmpty() || subject.needsPublicAccess() || !subject.isMeantSealed()) {
+            return List.of();
+        }
+        // Nobody may do more than the account's root; if even root is refused, the deny is for all.
+        Actor root = new Actor.AccountRoot(subject.account().number());
+        List<Decision> decisions = new ArrayList<>();
+        decisions.add(decide(subject, root, "s3:ListBucket", subject.bucket().arn()));
+        decisions.add(decide(subject, root, "s3:GetObject", subject.bucket().object("index.html")));
+        decisions.add(decide(subject, root, "s3:PutObject", subject.bucket().object("index.html")));
+        if (decisions.stream().allMatch(decision -> decision.outcome() == Outcome.DENY)) {
+            return List.of(subject.clean());
+        }
+        if (decisions.stream().anyMatch(decision -> decision.outcome() == Outcome.ALLOW)) {
+            List<Citation> because =
+                    subject.bucket().policy().citation().stream().toList();
+            String says = "The bucket accepts requests over plain HTTP.";
+            return List.of(
+                    new Verdict.Flagged(Finding.of(CARD, subject.bucket().arn(), subject.site(), says, because)));
+        }
+        return List.of(subject.unknown(decisions.stream()
+                .flatMap(decision -> decision.needs().stream())
+                .toList()));
+    }
+
+    private static Decision decide(Subject subject, Actor who, String action, String on) {
+        Context plain = Context.given(Map.of("aws:SecureTransport", ContextValue.Known.of("false")));
+        return subject.reach().evaluator().decide(new Request(who, action, on, plain));
+    }
+}

@@ -1,0 +1,54 @@
+package warden.core.checks.exposure;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import warden.core.check.BucketCheck.Subject;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.policy.Actor;
+import warden.core.reach.Ability;
+import warden.core.reach.Extent;
+import warden.core.survey.Need;
+
+/** What strangers can do: unsigned callers first, then principals of any other account. */
+final class Strangers {
+    private static final Map<Class<?>, String> CALLED =
+            Map.of(Actor.Anyone.class, "Anyone", Actor.AnyAccount.class, "Anybody with credentials of any account");
+
+    private Strangers() {}
+
+    /** Returns a verdict on one ability; {@code what} completes "Anyone can …" and names no objects. */
+    static Verdict judge(Subject subject, CheckCard card, Severity severity, Ability ability, String what) {
+        List<Need> needs = new ArrayList<>();
+        for (Actor who : List.of(new Actor.Anyone(), new Actor.AnyAccount())) {
+            Extent extent = subject.reach().strangersExtent(subject.bucket(), who, ability);
+            if (extent.isSome()) {
+                String says = CALLED.get(who.getClass()) + " can " + what + scope(extent) + ".";
+                return new Verdict.Flagged(
+                        Finding.of(card, subject.bucket().arn(), subject.site(), says, extent.because())
+                                .as(severity)
+                                .with(extent.witness()));
+            }
+            needs.addAll(needs(extent, subject));
+        }
+        return needs.isEmpty() ? subject.clean() : subject.unknown(needs);
+    }
+
+    /** Returns what would settle an unknown extent; empty when it is settled. */
+    static List<Need> needs(Extent extent, Subject subject) {
+        if (extent.kind() != Extent.Kind.UNKNOWN) {
+            return List.of();
+        }
+        return extent.needs().isEmpty()
+                ? List.of(new Need("bucket-policy", subject.bucket().arn(), extent.why(), ""))
+                : extent.needs();
+    }
+
+    /** Returns " (which …)" for a part, nothing for all. */
+    static String scope(Extent extent) {
+        return extent.kind() == Extent.Kind.ALL ? "" : " (" + String.join("; ", extent.which()) + ")";
+    }
+}

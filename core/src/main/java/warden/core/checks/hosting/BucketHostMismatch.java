@@ -1,0 +1,68 @@
+package warden.core.checks.hosting;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.check.Area;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.site.HostDirectory.Lead;
+import warden.core.site.Site;
+import warden.core.storage.Bucket;
+import warden.core.storage.StorageEndpoint;
+
+/** Finds hosts that lead to the website endpoint of a bucket with another name. */
+final class BucketHostMismatch implements Check {
+    private static final CheckCard CARD = new CheckCard(
+            "bucket-host-mismatch",
+            Area.HOSTING,
+            Severity.CRITICAL,
+            "a record points a host at the website endpoint, and the bucket's name is not that host",
+            "zone-records, bucket-list",
+            "The website endpoint looks for a bucket named like the host. Visitors get 404, and anybody who creates a bucket of"
+                    + " that name serves the host.",
+            "Create the bucket under the host's own name, or put a CDN between the host and this bucket.",
+            "S3 User Guide, \"Configuring a static website using a custom domain registered with Route 53\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (String host : setup.estate().hosts().hosts()) {
+            for (Lead lead : setup.estate().hosts().leads(host)) {
+                Optional<StorageEndpoint> website = lead.storage().filter(StorageEndpoint::isWebsite);
+                if (website.isPresent()) {
+                    verdicts.add(judge(setup, host, lead, website.get().bucket().orElse(host)));
+                }
+            }
+        }
+        return verdicts;
+    }
+
+    private static Verdict judge(Setup setup, String host, Lead lead, String bucket) {
+        Optional<String> site = setup.estate().sites().stream()
+                .filter(each -> each.hosts().contains(host))
+                .findFirst()
+                .map(Site::name);
+        if (bucket.equals(host)) {
+            return new Verdict.Clean(Bucket.arnOf(bucket), site);
+        }
+        String says = host + " leads to the website endpoint of the bucket " + bucket
+                + ", which answers only for hosts of its own name.";
+        return new Verdict.Flagged(Finding.of(
+                        CARD,
+                        Bucket.arnOf(bucket),
+                        site,
+                        says,
+                        List.of(lead.record().at()))
+                .at(host));
+    }
+}

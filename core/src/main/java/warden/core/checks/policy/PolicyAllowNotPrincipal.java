@@ -1,0 +1,53 @@
+package warden.core.checks.policy;
+
+import java.util.ArrayList;
+import java.util.List;
+import warden.core.check.Area;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.policy.Effect;
+import warden.core.policy.PrincipalClause;
+import warden.core.policy.Statement;
+
+/** Finds allows that are made to everybody except those named. */
+final class PolicyAllowNotPrincipal implements Check {
+    private static final CheckCard CARD = new CheckCard(
+            "policy-allow-not-principal",
+            Area.POLICY,
+            Severity.HIGH,
+            "Allow with NotPrincipal",
+            "bucket-policy, key-policy, iam-role",
+            "It allows everybody in the world who is not named, callers without credentials included.",
+            "Name those who are meant with Principal, or turn the statement into a deny.",
+            "IAM User Guide, \"AWS JSON policy elements: NotPrincipal\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>(PolicySubject.eachBucketPolicy(setup, PolicyAllowNotPrincipal::judge));
+        PolicySubject.others(setup).forEach(subject -> verdicts.addAll(judge(subject)));
+        return verdicts;
+    }
+
+    private static List<Verdict> judge(PolicySubject subject) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Statement statement : subject.document().statements()) {
+            boolean allowsAllOthers = !statement.isOpaque()
+                    && statement.effect() == Effect.ALLOW
+                    && statement.principals().filter(PrincipalClause::negated).isPresent();
+            if (allowsAllOthers) {
+                String says = subject.called() + " allows everybody who is not named, by NotPrincipal ("
+                        + statement.called() + ").";
+                verdicts.add(subject.flagged(CARD, statement.at().toString(), says, List.of(subject.cite(statement))));
+            }
+        }
+        return verdicts;
+    }
+}

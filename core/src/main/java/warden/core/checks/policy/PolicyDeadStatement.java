@@ -1,0 +1,129 @@
+package warden.core.checks.policy;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.algebra.Glob;
+import warden.core.algebra.Language;
+import warden.core.algebra.RequestSet;
+import warden.core.algebra.TextSet;
+import warden.core.algebra.TooComplexException;
+import warden.core.check.Area;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.policy.Condition;
+import warden.core.policy.Context;
+import warden.core.policy.Effect;
+import warden.core.policy.PrincipalClause;
+import warden.core.policy.PrincipalElement;
+import warden.core.policy.PublicPolicy;
+import warden.core.policy.Statement;
+import warden.core.policy.Truth;
+import warden.core.survey.Need;
+
+/** Finds statements without effect: those that match nothing, and those that another covers wholly. */
+final class PolicyDeadStatement implements Check {
+    private static final CheckCard CARD = new CheckCard(
+            "policy-dead-statement",
+            Area.POLICY,
+            Severity.LOW,
+            "a statement that can never match or is wholly covered by another",
+            "bucket-policy",
+            "Readers think that the statement does something; the next change may rest on that.",
+            "Remove the statement, or correct what it was meant to say.",
+            "IAM User Guide, \"Policy evaluation logic\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Setup setup) {
+        return PolicySubject.eachBucketPolicy(setup, subject -> {
+            List<Verdict> verdicts = new ArrayList<>();
+            try {
+                for (Statement statement : subject.document().statements()) {
+                    why(subject, statement)
+                            .ifPresent(why -> verdicts.add(subject.flagged(
+                                    CARD,
+                                    statement.at().toString(),
+                                    "In the bucket policy, " + statement.called() + " has no effect: " + why + ".",
+                                    List.of(subject.cite(statement)))));
+                }
+            } catch (TooComplexException tooComplex) {
+                return List.of(new Verdict.Unknown(
+                        subject.subject(),
+                        subject.site(),
+                        List.of(new Need(
+                                "bucket-policy", subject.subject(), "too complex: " + tooComplex.getMessage(), ""))));
+            }
+            return verdicts;
+        });
+    }
+
+    private static Optional<String> why(PolicySubject subject, Statement statement) {
+        if (statement.isOpaque()) {
+            return Optional.empty();
+        }
+        RequestSet own = requests(statement, subject.bucket());
+        if (own.isEmpty()) {
+            return Optional.of("no request can match it");
+        }
+        for (Statement other : subject.document().statements()) {
+            if (other.index() == statement.index() || other.isOpaque()) {
+                continue;
+            }
+            boolean sameEffect = other.effect() == statement.effect();
+            boolean overruled = other.effect() == Effect.DENY && statement.effect() == Effect.ALLOW;
+            // A narrow grant beside a public one is what is left when the public one goes, so it is no dead weight.
+            boolean onlyByPublicGrant = sameEffect
+                    && PublicPolicy.isPublic(other) == Truth.TRUE
+                    && PublicPolicy.isPublic(statement) != Truth.TRUE;
+            boolean covered = !onlyByPublicGrant
+                    && (sameEffect || overruled)
+                    && own.isSubsetOf(requests(other, subject.bucket()));
+            // Of two statements that cover each other the first is kept.
+            boolean mutual =
+                    sameEffect && covered && requests(other, subject.bucket()).isSubsetOf(own);
+            if (covered && !(mutual && statement.index() < other.index())) {
+                return Optional.of(
+                        (sameEffect ? "it is covered by " : "all that it allows is denied by ") + other.called());
+            }
+        }
+        return Optional.empty();
+    }
+
+    private static RequestSet requests(Statement statement, String bucketArn) {
+        RequestSet set = RequestSet.where(
+                        "action", TextSet.present(statement.actions().language()))
+                .intersect(RequestSet.where("principal", TextSet.present(principals(statement))));
+        if (statement.resources().isPresent()) {
+            Language inBucket = Language.of(bucketArn).union(Language.matching(Glob.parse(bucketArn + "/*")));
+            Language resources = statement.resources().get().language(Context.empty(), Language.all());
+            set = set.intersect(RequestSet.where("resource", TextSet.present(resources.intersect(inBucket))));
+        }
+        for (Condition condition : statement.conditions()) {
+            Condition.Side side = condition.side(Context.empty());
+            set = set.intersect(RequestSet.where(side.dimension(), side.values()));
+        }
+        return set;
+    }
+
+    /** Principals are compared by their spelling: one that stands for another is not known here to cover it. */
+    private static Language principals(Statement statement) {
+        Optional<PrincipalClause> clause = statement.principals();
+        if (clause.isEmpty()) {
+            return Language.all();
+        }
+        Language named = Language.none();
+        for (PrincipalElement element : clause.get().elements()) {
+            named = named.union(
+                    element instanceof PrincipalElement.Everyone ? Language.all() : Language.of(element.toString()));
+        }
+        return clause.get().negated() ? named.complement() : named;
+    }
+}

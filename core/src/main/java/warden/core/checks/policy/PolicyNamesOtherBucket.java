@@ -1,0 +1,54 @@
+package warden.core.checks.policy;
+
+import java.util.List;
+import java.util.stream.Collectors;
+import warden.core.check.Area;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.policy.ResourceClause.ResourcePattern;
+import warden.core.policy.Statement;
+
+/** Finds statements whose resources lie outside the bucket that the policy is for. */
+final class PolicyNamesOtherBucket implements Check {
+    private static final CheckCard CARD = new CheckCard(
+            "policy-names-other-bucket",
+            Area.POLICY,
+            Severity.HIGH,
+            "a statement's resources lie outside this bucket",
+            "bucket-policy",
+            "The statement does nothing for this bucket; the grant or the deny that was meant is missing.",
+            "Put this bucket's own name into the resources.",
+            "S3 User Guide, \"Bucket policies for Amazon S3\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Setup setup) {
+        return PolicySubject.eachBucketPolicy(setup, subject -> subject.document().statements().stream()
+                .flatMap(statement -> judge(subject, statement).stream())
+                .toList());
+    }
+
+    private static List<Verdict> judge(PolicySubject subject, Statement statement) {
+        List<ResourcePattern> outside = BucketPolicyRules.outside(statement, subject.bucket());
+        if (outside.isEmpty()) {
+            return List.of();
+        }
+        String names = outside.stream().map(ResourcePattern::text).collect(Collectors.joining(", "));
+        String says =
+                "The bucket policy names " + names + ", which is not in this bucket (" + statement.called() + ").";
+        return List.of(subject.flagged(
+                CARD,
+                statement.at().toString(),
+                says,
+                outside.stream()
+                        .map(pattern -> subject.cite(pattern.at(), pattern.text()))
+                        .toList()));
+    }
+}

@@ -1,0 +1,66 @@
+package warden.core.checks.policy;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.account.Account;
+import warden.core.check.Area;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.policy.PrincipalElement;
+import warden.core.policy.Statement;
+
+/** Finds principals that no longer exist. */
+final class PolicyStalePrincipal implements Check {
+    private static final CheckCard CARD = new CheckCard(
+            "policy-stale-principal",
+            Area.POLICY,
+            Severity.LOW,
+            "names a deleted principal or origin identity",
+            "bucket-policy, origin-identity",
+            "The statement does nothing, and hides from readers what the policy does.",
+            "Remove the principal, or put the new one in its place.",
+            "IAM User Guide, \"AWS JSON policy elements: Principal\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Setup setup) {
+        return PolicySubject.eachBucketPolicy(setup, subject -> {
+            List<Verdict> verdicts = new ArrayList<>();
+            for (Statement statement : subject.document().statements()) {
+                statement.principals().stream()
+                        .flatMap(clause -> clause.elements().stream())
+                        .flatMap(element -> stale(setup, element).stream())
+                        .findFirst()
+                        .ifPresent(name -> verdicts.add(subject.flagged(
+                                CARD,
+                                statement.at().toString(),
+                                "The bucket policy names " + name + ", which no longer exists (" + statement.called()
+                                        + ").",
+                                List.of(subject.cite(statement)))));
+            }
+            return verdicts;
+        });
+    }
+
+    private static Optional<String> stale(Setup setup, PrincipalElement element) {
+        if (element instanceof PrincipalElement.Stale stale) {
+            return Optional.of("the principal " + stale.id());
+        }
+        if (element instanceof PrincipalElement.OriginAccessIdentity identity) {
+            boolean gone = setup.estate().accounts().stream()
+                    .map(Account::survey)
+                    .anyMatch(survey -> survey.reading("origin-identity", "origin-access-identity/" + identity.id())
+                            .isAbsent());
+            return gone ? Optional.of("the origin access identity " + identity.id()) : Optional.empty();
+        }
+        return Optional.empty();
+    }
+}

@@ -1,0 +1,76 @@
+package warden.core.checks.policy;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import warden.core.algebra.Glob;
+import warden.core.catalogue.ActionCatalogue;
+import warden.core.catalogue.ServiceAction;
+import warden.core.check.Area;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.document.Words;
+import warden.core.policy.ActionClause.ActionPattern;
+import warden.core.policy.Statement;
+
+/** Finds actions that do not exist. */
+final class PolicyUnknownAction implements Check {
+    private static final ActionCatalogue CATALOGUE = ActionCatalogue.shipped();
+    private static final CheckCard CARD = new CheckCard(
+            "policy-unknown-action",
+            Area.POLICY,
+            Severity.MEDIUM,
+            "an action that does not exist (nearest name offered)",
+            "bucket-policy, key-policy, organization-policy, iam-user, iam-group, iam-role, iam-policy",
+            "What was meant is neither granted nor denied.",
+            "Correct the action's name.",
+            "Service Authorization Reference, \"Actions, resources, and condition keys for AWS services\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>(PolicySubject.eachBucketPolicy(setup, PolicyUnknownAction::judge));
+        PolicySubject.others(setup).forEach(subject -> verdicts.addAll(judge(subject)));
+        return verdicts;
+    }
+
+    private static List<Verdict> judge(PolicySubject subject) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Statement statement : subject.document().statements()) {
+            for (ActionPattern action : statement.actions().patterns()) {
+                if (isUnknown(action)) {
+                    Optional<String> nearest = nearest(action);
+                    String says = subject.called() + " names the action " + action.text() + ", which does not exist"
+                            + nearest.map(name -> "; perhaps " + name + " was meant")
+                                    .orElse("") + ".";
+                    verdicts.add(subject.flagged(
+                            CARD, action.at().toString(), says, List.of(subject.cite(action.at(), action.text()))));
+                }
+            }
+        }
+        return verdicts;
+    }
+
+    private static boolean isUnknown(ActionPattern action) {
+        return CATALOGUE.services().contains(action.service())
+                && CATALOGUE
+                        .matching(Glob.parse(action.text().toLowerCase(Locale.ROOT)))
+                        .isEmpty();
+    }
+
+    private static Optional<String> nearest(ActionPattern action) {
+        return Words.nearest(
+                action.text(),
+                CATALOGUE.ofService(action.service()).stream()
+                        .map(ServiceAction::name)
+                        .toList());
+    }
+}

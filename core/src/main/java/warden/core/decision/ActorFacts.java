@@ -1,0 +1,133 @@
+package warden.core.decision;
+
+import java.util.HashMap;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import warden.core.account.Account;
+import warden.core.algebra.Glob;
+import warden.core.algebra.Language;
+import warden.core.identity.Principal;
+import warden.core.policy.Actor;
+import warden.core.policy.Arn;
+import warden.core.policy.ContextValue;
+import warden.core.policy.ContextValue.Known;
+import warden.core.policy.ContextValue.OneOf;
+
+/**
+ * The condition keys that follow from who asks.
+ * Source: IAM User Guide, "AWS global condition context keys", sections on properties of the principal.
+ */
+final class ActorFacts {
+    private static final String ARN = "aws:principalarn";
+    private static final String ACCOUNT = "aws:principalaccount";
+    private static final String TYPE = "aws:principaltype";
+    private static final String USERNAME = "aws:username";
+    private static final String BY_SERVICE = "aws:principalisawsservice";
+
+    private static final Language TWELVE_DIGITS = twelveDigits();
+
+    private ActorFacts() {}
+
+    private static Language twelveDigits() {
+        // All texts of twelve characters, less those with a character that is no digit, is long-winded to build from
+        // patterns; twelve joined digits are built as the intersection over positions instead.
+        Language digits = Language.matching(Glob.parse("?".repeat(12)));
+        for (int position = 0; position < 12; position++) {
+            Language digitHere = Language.none();
+            for (char digit = '0'; digit <= '9'; digit++) {
+                String pattern = "?".repeat(position) + digit + "?".repeat(11 - position);
+                digitHere = digitHere.union(Language.matching(Glob.parse(pattern)));
+            }
+            digits = digits.intersect(digitHere);
+        }
+        return digits;
+    }
+
+    /**
+     * Returns the keys by lower-case name. A key mapped to {@link ContextValue#ABSENT} is certainly not in the request.
+     *
+     * @param named account numbers that documents name, which an unrelated account does not have
+     */
+    static Map<String, ContextValue> of(Actor actor, Account account, Iterable<String> named) {
+        Map<String, ContextValue> facts = new HashMap<>();
+        facts.put(ARN, ContextValue.ABSENT);
+        facts.put(ACCOUNT, ContextValue.ABSENT);
+        facts.put(USERNAME, ContextValue.ABSENT);
+        if (actor instanceof Actor.Anyone) {
+            facts.put(TYPE, Known.of("Anonymous"));
+            facts.put(BY_SERVICE, ContextValue.ABSENT);
+        } else if (actor instanceof Actor.AnyAccount) {
+            anyAccount(facts, named);
+        } else if (actor instanceof Actor.AccountRoot root) {
+            put(facts, root.spelled(), root.account(), "Account");
+        } else if (actor instanceof Actor.User user) {
+            put(facts, user.arn().toString(), user.arn().account(), "User");
+            facts.put(USERNAME, Known.of(user.arn().name()));
+            describe(facts, user.arn(), account);
+        } else if (actor instanceof Actor.Role role) {
+            put(facts, role.arn().toString(), role.arn().account(), "AssumedRole");
+            describe(facts, role.arn(), account);
+        } else {
+            facts.put(TYPE, ContextValue.ABSENT);
+            facts.put(BY_SERVICE, actor instanceof Actor.Service ? Known.of("true") : ContextValue.UNKNOWN);
+        }
+        return facts;
+    }
+
+    private static void put(Map<String, ContextValue> facts, String arn, String account, String type) {
+        facts.put(ARN, Known.of(arn));
+        facts.put(ACCOUNT, Known.of(account));
+        facts.put(TYPE, Known.of(type));
+        facts.put(BY_SERVICE, Known.of("false"));
+    }
+
+    private static void anyAccount(Map<String, ContextValue> facts, Iterable<String> named) {
+        Language numbers = TWELVE_DIGITS.minus(Language.of(named));
+        Language arns = Language.none();
+        for (String kind : new String[] {"user/", "role/"}) {
+            Glob pattern = Glob.literal("arn:aws:iam::")
+                    .then(Glob.parse("*"))
+                    .then(Glob.literal(":" + kind))
+                    .then(Glob.parse("?*"));
+            arns = arns.union(Language.matching(pattern));
+        }
+        Language namedArns = Language.none();
+        for (String number : named) {
+            namedArns = namedArns.union(Language.matching(Glob.parse("arn:aws:iam::" + number + ":*")));
+        }
+        facts.put(ACCOUNT, new OneOf(numbers, false));
+        facts.put(ARN, new OneOf(arns.minus(namedArns), false));
+        facts.put(TYPE, new OneOf(Language.of(java.util.List.of("User", "AssumedRole")), false));
+        facts.put(USERNAME, ContextValue.UNKNOWN);
+        facts.put(BY_SERVICE, Known.of("false"));
+    }
+
+    /** Adds what only the survey tells of one of the account's own: tags and the unique id. */
+    private static void describe(Map<String, ContextValue> facts, Arn arn, Account account) {
+        if (!arn.account().equals(account.number())) {
+            return;
+        }
+        Optional<Principal> principal = account.directory().principal(arn).found();
+        if (principal.isEmpty()) {
+            return;
+        }
+        principal
+                .get()
+                .tags()
+                .forEach(
+                        (key, value) -> facts.put("aws:principaltag/" + key.toLowerCase(Locale.ROOT), Known.of(value)));
+        String id = principal.get().uniqueId();
+        if (!id.isEmpty()) {
+            facts.put(
+                    "aws:userid",
+                    principal.get().isRole()
+                            ? new OneOf(Language.matching(Glob.literal(id + ":").then(Glob.parse("*"))), false)
+                            : Known.of(id));
+        }
+        if (principal.get().isRole()) {
+            // The survey may know the role under a longer ARN than a session shows.
+            facts.put(ARN, Known.of(principal.get().arn().toString()));
+        }
+    }
+}

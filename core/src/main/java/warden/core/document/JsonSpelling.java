@@ -1,0 +1,50 @@
+package warden.core.document;
+
+import java.util.Map;
+import tools.jackson.core.io.JsonStringEncoder;
+import warden.core.document.JsonPart.JsonArray;
+import warden.core.document.JsonPart.JsonNull;
+import warden.core.document.JsonPart.JsonObject;
+import warden.core.document.JsonPart.JsonText;
+
+/** Spells parts as JSON text on one line. */
+public final class JsonSpelling {
+    private JsonSpelling() {}
+
+    /** Returns {@code part} as compact JSON. */
+    public static String of(JsonPart part) {
+        StringBuilder out = new StringBuilder();
+        spell(part, out);
+        return out.toString();
+    }
+
+    private static void spell(JsonPart part, StringBuilder out) {
+        if (part instanceof JsonObject object) {
+            String comma = "{";
+            for (Map.Entry<String, JsonPart> member : object.members().entrySet()) {
+                out.append(comma).append(quoted(member.getKey())).append(':');
+                spell(member.getValue(), out);
+                comma = ",";
+            }
+            out.append(object.members().isEmpty() ? "{}" : "}");
+        } else if (part instanceof JsonArray array) {
+            String comma = "[";
+            for (JsonPart item : array.items()) {
+                out.append(comma);
+                spell(item, out);
+                comma = ",";
+            }
+            out.append(array.items().isEmpty() ? "[]" : "]");
+        } else if (part instanceof JsonText text) {
+            out.append(quoted(text.value()));
+        } else if (part instanceof JsonNull) {
+            out.append("null");
+        } else {
+            out.append(part.scalar().orElseThrow());
+        }
+    }
+
+    private static String quoted(String text) {
+        return "\"" + new String(JsonStringEncoder.getInstance().quoteAsCharArray(text)) + "\"";
+    }
+}

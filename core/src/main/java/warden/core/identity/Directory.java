@@ -1,0 +1,163 @@
+package warden.core.identity;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+import warden.core.document.JsonPart;
+import warden.core.document.Pointer;
+import warden.core.policy.Arn;
+import warden.core.policy.PolicyDocument;
+import warden.core.policy.PolicyKind;
+import warden.core.policy.PolicyParser;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+import warden.core.survey.Survey;
+
+/** Finds users and roles of one account, with the policies that they hold. */
+public final class Directory {
+    private static final String PERMISSION = "iam:GetAccountAuthorizationDetails";
+
+    private final Survey survey;
+    private final Map<String, Reading<Principal>> principals = new ConcurrentHashMap<>();
+    private final Map<String, Optional<HeldPolicy>> managed = new ConcurrentHashMap<>();
+
+    public Directory(Survey survey) {
+        this.survey = survey;
+    }
+
+    /** Returns the users and roles that the survey describes, users first, each kind in the order of the file. */
+    public List<Principal> principals() {
+        List<Principal> all = new ArrayList<>();
+        for (String aspect : List.of("iam-user", "iam-role")) {
+            for (String arn : survey.subjects(aspect)) {
+                Arn.parse(arn).flatMap(parsed -> principal(parsed).found()).ifPresent(all::add);
+            }
+        }
+        return all;
+    }
+
+    /** Returns a user or role. What no line describes is unread, since users and roles have no list of their own. */
+    public Reading<Principal> principal(Arn arn) {
+        return principals.computeIfAbsent(arn.toString(), key -> {
+            boolean isRole = arn.resource().startsWith("role/");
+            String aspect = isRole ? "iam-role" : "iam-user";
+            String subject =
+                    survey.asked(aspect, key) ? key : byName(aspect, arn).orElse(key);
+            Reading<JsonPart> reading = survey.reading(aspect, subject);
+            Arn known = Arn.parse(subject).orElse(arn);
+            return reading.fold(
+                    found -> new Reading.Found<>(describe(known, isRole, found.value(), found.at()), found.at()),
+                    absent -> new Reading.Absent<>(absent.code(), absent.at()),
+                    unread -> new Reading.Unread<>(unread.need()));
+        });
+    }
+
+    /** A session's ARN does not show the role's path, so a role may be known under a longer ARN. */
+    private Optional<String> byName(String aspect, Arn arn) {
+        return survey.subjects(aspect).stream()
+                .filter(of -> of.endsWith("/" + arn.name()))
+                .findFirst();
+    }
+
+    private Principal describe(Arn arn, boolean isRole, JsonPart answer, Citation at) {
+        String kind = isRole ? "Role" : "User";
+        Optional<PolicyDocument> trust = answer.find("AssumeRolePolicyDocument")
+                .map(part -> PolicyParser.parse(part, PolicyKind.TRUST, part.at()));
+        return new Principal(
+                arn,
+                isRole,
+                answer.text(kind + "Name").orElse(arn.name()),
+                answer.text(kind + "Id").orElse(""),
+                Principal.tags(answer),
+                trust,
+                answer.text("CreateDate").orElse(""),
+                holdings(answer, kind, at),
+                at);
+    }
+
+    private Holdings holdings(JsonPart answer, String kind, Citation at) {
+        List<HeldPolicy> policies = new ArrayList<>();
+        List<Need> missing = new ArrayList<>();
+        collect(answer, kind + "PolicyList", at, policies, missing);
+        for (String group : answer.texts("GroupList")) {
+            Optional<String> subject = survey.subjects("iam-group").stream()
+                    .filter(of -> of.endsWith("/" + group))
+                    .findFirst();
+            Reading<JsonPart> reading = survey.reading("iam-group", subject.orElse("group/" + group));
+            reading.fold(
+                    found -> {
+                        collect(found.value(), "GroupPolicyList", found.at(), policies, missing);
+                        return true;
+                    },
+                    absent -> false,
+                    unread -> missing.add(unread.need()));
+        }
+        Optional<JsonPart> limit = answer.find("PermissionsBoundary", "PermissionsBoundaryArn");
+        Optional<HeldPolicy> boundary = limit.flatMap(
+                part -> managed(part.scalar().orElse(""), at.at(part.at().toString(), "")));
+        Optional<Need> boundaryMissing = limit.isPresent() && boundary.isEmpty()
+                ? Optional.of(unread(limit.get().scalar().orElse("")))
+                : Optional.empty();
+        return new Holdings(policies, missing, boundary, boundaryMissing);
+    }
+
+    private void collect(
+            JsonPart answer, String inlineList, Citation at, List<HeldPolicy> policies, List<Need> missing) {
+        for (JsonPart inline : answer.list(inlineList)) {
+            String name = inline.text("PolicyName").orElse("inline");
+            inline.find("PolicyDocument")
+                    .ifPresent(part -> policies.add(
+                            new HeldPolicy(name, PolicyParser.parse(part, PolicyKind.IDENTITY, part.at()), at)));
+        }
+        for (JsonPart attached : answer.list("AttachedManagedPolicies")) {
+            String arn = attached.text("PolicyArn").orElse("");
+            Optional<HeldPolicy> policy = managed(arn, at.at(attached.at().toString(), arn));
+            policy.ifPresentOrElse(policies::add, () -> missing.add(unread(arn)));
+        }
+    }
+
+    private Optional<HeldPolicy> managed(String arn, Citation attachedAt) {
+        if (survey.reading("iam-policy", arn).found().isEmpty()) {
+            return survey.asked("iam-policy", arn) ? Optional.empty() : ManagedPolicies.copyOf(arn, attachedAt);
+        }
+        return managed.computeIfAbsent(arn, key -> survey.reading("iam-policy", arn)
+                .fold(
+                        found -> ManagedPolicies.defaultVersion(found.value())
+                                .map(document -> new HeldPolicy(nameOf(arn), document, found.at())),
+                        absent -> Optional.<HeldPolicy>empty(),
+                        unread -> Optional.<HeldPolicy>empty()));
+    }
+
+    private Need unread(String policyArn) {
+        String why =
+                survey.reading("iam-policy", policyArn).missing().map(Need::why).orElse("has no default version");
+        return new Need("iam-policy", policyArn, why, PERMISSION);
+    }
+
+    private static String nameOf(String arn) {
+        return arn.substring(arn.lastIndexOf('/') + 1);
+    }
+
+    /** Returns the service control policies that apply to the account; empty when the survey has none. */
+    public List<Reading<HeldPolicy>> organizationPolicies() {
+        List<Reading<HeldPolicy>> all = new ArrayList<>();
+        for (String id : survey.subjects("organization-policy")) {
+            Reading<JsonPart> reading = survey.reading("organization-policy", id);
+            all.add(reading.fold(
+                    found -> new Reading.Found<>(organizationPolicy(id, found), found.at()),
+                    absent -> new Reading.Absent<>(absent.code(), absent.at()),
+                    unread -> new Reading.Unread<>(unread.need())));
+        }
+        return all;
+    }
+
+    private static HeldPolicy organizationPolicy(String id, Reading.Found<JsonPart> found) {
+        JsonPart policy = found.value().find("Policy").orElse(found.value());
+        JsonPart content = policy.find("Content").orElse(policy);
+        PolicyDocument document = PolicyParser.parse(content, PolicyKind.ORGANIZATION, Pointer.ROOT);
+        return new HeldPolicy(policy.text("PolicySummary", "Name").orElse(id), document, found.at());
+    }
+}

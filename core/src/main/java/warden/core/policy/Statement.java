@@ -1,0 +1,65 @@
+package warden.core.policy;
+
+import java.util.List;
+import java.util.Optional;
+import warden.core.document.Pointer;
+
+/**
+ * One statement of a policy.
+ *
+ * @param index its place in the document, from 0
+ * @param at where it stands
+ * @param text its JSON text, shortened, for quoting
+ * @param sid its name; empty when it has none
+ * @param isOpaque true when its meaning could not be made out: it may allow or deny anything
+ * @param principals absent in identity-based policies
+ * @param resources absent in trust policies
+ */
+public record Statement(
+        int index,
+        Pointer at,
+        String text,
+        String sid,
+        boolean isOpaque,
+        Effect effect,
+        Optional<PrincipalClause> principals,
+        ActionClause actions,
+        Optional<ResourceClause> resources,
+        List<Condition> conditions) {
+    public Statement {
+        conditions = List.copyOf(conditions);
+    }
+
+    /** Returns whether action, resource and conditions match; the principal is not looked at. */
+    public Truth covers(String lowerCaseAction, String resource, Context context) {
+        if (isOpaque) {
+            return Truth.UNKNOWN;
+        }
+        if (!actions.covers(lowerCaseAction)) {
+            return Truth.FALSE;
+        }
+        Truth truth = resources.isPresent() ? resources.get().covers(resource, context) : Truth.TRUE;
+        for (Condition condition : conditions) {
+            if (truth == Truth.FALSE) {
+                return truth;
+            }
+            truth = truth.and(condition.holds(context));
+        }
+        return truth;
+    }
+
+    /** True for an allow, or a statement whose meaning is not known. */
+    public boolean mayAllow() {
+        return isOpaque || effect == Effect.ALLOW;
+    }
+
+    /** True for a deny, or a statement whose meaning is not known. */
+    public boolean mayDeny() {
+        return isOpaque || effect == Effect.DENY;
+    }
+
+    /** Names the statement in a sentence: its Sid when it has one, else its number, counted from 1. */
+    public String called() {
+        return sid.isEmpty() ? "statement " + (index + 1) : "statement \"" + sid + "\"";
+    }
+}

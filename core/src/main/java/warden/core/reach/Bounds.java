@@ -1,0 +1,38 @@
+package warden.core.reach;
+
+import warden.core.algebra.RequestSet;
+import warden.core.policy.Truth;
+
+/**
+ * A set of requests that is not known exactly: every request in {@code certain} is in it, and none outside {@code possible} is.
+ */
+record Bounds(RequestSet certain, RequestSet possible) {
+    static final Bounds NONE = new Bounds(RequestSet.none(), RequestSet.none());
+    static final Bounds ALL = new Bounds(RequestSet.all(), RequestSet.all());
+    static final Bounds UNKNOWN = new Bounds(RequestSet.none(), RequestSet.all());
+
+    static Bounds exactly(RequestSet set) {
+        return new Bounds(set, set);
+    }
+
+    static Bounds of(Truth truth) {
+        return switch (truth) {
+            case TRUE -> ALL;
+            case FALSE -> NONE;
+            case UNKNOWN -> UNKNOWN;
+        };
+    }
+
+    Bounds union(Bounds other) {
+        return new Bounds(certain.union(other.certain), possible.union(other.possible));
+    }
+
+    Bounds intersect(Bounds other) {
+        return new Bounds(certain.intersect(other.certain), possible.intersect(other.possible));
+    }
+
+    /** Takes away what surely is in the other from what may be here, and what may be in the other from what surely is. */
+    Bounds minus(Bounds other) {
+        return new Bounds(certain.minus(other.possible), possible.minus(other.certain));
+    }
+}

@@ -1,0 +1,227 @@
+package warden.core.reach;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import warden.core.algebra.Language;
+import warden.core.algebra.Proposition;
+import warden.core.algebra.RangeSet;
+import warden.core.algebra.RequestSet;
+import warden.core.algebra.TextSet;
+import warden.core.algebra.TooComplexException;
+import warden.core.algebra.ValueSet;
+import warden.core.decision.Decision;
+import warden.core.decision.Evaluator;
+import warden.core.policy.Actor;
+import warden.core.policy.Condition;
+import warden.core.policy.Context;
+import warden.core.policy.ContextValue;
+import warden.core.policy.Effect;
+import warden.core.policy.PolicyDocument;
+import warden.core.policy.PublicPolicy;
+import warden.core.policy.Statement;
+import warden.core.storage.Bucket;
+import warden.core.survey.Need;
+
+/** Says how far abilities reach, over all requests that the policy language can tell apart. */
+public final class Reach {
+    private final Evaluator evaluator;
+
+    public Reach(Evaluator evaluator) {
+        this.evaluator = evaluator;
+    }
+
+    public Evaluator evaluator() {
+        return evaluator;
+    }
+
+    /** Which requests count. */
+    private enum Scope {
+        EVERY_REQUEST,
+        STRANGERS_ONLY
+    }
+
+    /** Returns how far {@code ability} of {@code grantee} reaches in {@code bucket}, over every request. */
+    public Extent extent(Bucket bucket, Grantee grantee, Ability ability) {
+        return extent(bucket, grantee, ability.actions(), ability, Scope.EVERY_REQUEST);
+    }
+
+    /**
+     * Returns how far an ability reaches for a stranger: somebody who does not come from where the policy pins its callers (a network, a
+     * service's source, an organization). What can be chosen freely, such as a header, counts as the stranger's to choose.
+     */
+    public Extent strangersExtent(Bucket bucket, Actor who, Ability ability) {
+        return extent(bucket, new Grantee(who), ability.actions(), ability, Scope.STRANGERS_ONLY);
+    }
+
+    /** Returns the stranger's extent for some of the ability's actions only. */
+    public Extent strangersExtent(Bucket bucket, Actor who, Ability ability, List<String> actions) {
+        return extent(bucket, new Grantee(who), actions, ability, Scope.STRANGERS_ONLY);
+    }
+
+    private Extent extent(Bucket bucket, Grantee grantee, List<String> actions, Ability ability, Scope scope) {
+        try {
+            RequestSet counted = scope == Scope.STRANGERS_ONLY ? strangers(bucket) : RequestSet.all();
+            return computed(bucket, grantee, actions, ability, counted);
+        } catch (TooComplexException tooComplex) {
+            return Extent.unknown("too complex: " + tooComplex.getMessage(), List.of());
+        }
+    }
+
+    private Extent computed(Bucket bucket, Grantee grantee, List<String> actions, Ability ability, RequestSet counted) {
+        boolean byAction = ability == Ability.CHANGE_RULES;
+        List<String> which = new ArrayList<>();
+        List<StatementSets> sources = new ArrayList<>();
+        RequestSet certain = RequestSet.none();
+        boolean possible = false;
+        boolean allActions = true;
+        Optional<WitnessFinder.Confirmed> confirmed = Optional.empty();
+        boolean unconfirmed = false;
+        for (String action : actions) {
+            boolean onObjects = ability.isOnObjects(action);
+            AllowedRequests allowed = new AllowedRequests(evaluator, bucket, grantee, action, onObjects);
+            Bounds bounds = allowed.compute().intersect(Bounds.exactly(counted));
+            possible |= !bounds.possible().isEmpty();
+            allActions &= isEverything(bounds.certain(), onObjects);
+            if (bounds.certain().isEmpty()) {
+                continue;
+            }
+            Optional<WitnessFinder.Confirmed> found =
+                    new WitnessFinder(evaluator, bucket, grantee, allowed).find(bounds.certain(), action, onObjects);
+            if (found.isEmpty()) {
+                unconfirmed = true;
+                continue;
+            }
+            confirmed = confirmed.isPresent() ? confirmed : found;
+            sources.add(allowed.sets());
+            if (byAction) {
+                which.addAll(actionPhrases(action, bounds.certain(), List.of(allowed.sets()), onObjects));
+            } else {
+                certain = certain.union(bounds.certain());
+            }
+        }
+        if (!possible) {
+            return Extent.none();
+        }
+        if (confirmed.isEmpty()) {
+            return unknown(bucket, grantee, actions, ability, unconfirmed);
+        }
+        boolean onObjects = ability.isOnObjects(actions.get(0));
+        boolean all = byAction ? allActions : isEverything(certain, onObjects);
+        List<String> phrases = byAction ? (all ? List.of("*") : which) : Phrases.describe(certain, sources, onObjects);
+        return new Extent(
+                all ? Extent.Kind.ALL : Extent.Kind.SOME,
+                phrases,
+                Optional.of(confirmed.get().witness()),
+                confirmed.get().decision().because(),
+                List.of(),
+                "");
+    }
+
+    private static List<String> actionPhrases(
+            String action, RequestSet certain, List<StatementSets> sets, boolean onObjects) {
+        List<String> phrases = Phrases.describe(certain, sets, onObjects);
+        return phrases.equals(List.of("*"))
+                ? List.of(action)
+                : phrases.stream()
+                        .map(phrase -> action + (onObjects ? " on " : " ") + phrase)
+                        .toList();
+    }
+
+    private static boolean isEverything(RequestSet set, boolean onObjects) {
+        RequestSet all =
+                onObjects ? RequestSet.where(StatementSets.KEY, TextSet.present(KeyPatterns.KEYS)) : RequestSet.all();
+        return all.isSubsetOf(set);
+    }
+
+    private Extent unknown(Bucket bucket, Grantee grantee, List<String> actions, Ability ability, boolean unconfirmed) {
+        List<Need> needs = new ArrayList<>();
+        for (String action : actions) {
+            String on = ability.isOnObjects(action) ? bucket.object("index.html") : bucket.arn();
+            Decision decision = evaluator.decide(new Witness(grantee.who(), action, on, settled(grantee)).request());
+            decision.needs().stream().filter(need -> !needs.contains(need)).forEach(needs::add);
+        }
+        String why = needs.isEmpty()
+                ? (unconfirmed ? "no example could be confirmed" : "it hangs on conditions that are not settled")
+                : needs.get(0).aspect() + ": " + needs.get(0).why();
+        return Extent.unknown(why, needs);
+    }
+
+    /**
+     * Returns the stranger's reading extent when the requests that carry one of {@code secrets} are left out: values that the edge adds and
+     * that nobody outside knows, by lower-case condition key.
+     */
+    public Extent strangersReading(Bucket bucket, Map<String, Set<String>> secrets) {
+        try {
+            RequestSet left = RequestSet.all();
+            for (Map.Entry<String, Set<String>> secret : secrets.entrySet()) {
+                TextSet values = TextSet.present(Language.of(secret.getValue()));
+                left = left.minus(RequestSet.where(secret.getKey() + "|text", values));
+            }
+            return computed(
+                    bucket,
+                    new Grantee(new Actor.Anyone()),
+                    Ability.READ.actions(),
+                    Ability.READ,
+                    strangers(bucket).intersect(left));
+        } catch (TooComplexException tooComplex) {
+            return Extent.unknown("too complex: " + tooComplex.getMessage(), List.of());
+        }
+    }
+
+    private static Map<String, String> settled(Grantee grantee) {
+        Map<String, String> values = new TreeMap<>();
+        grantee.settled().forEach((key, value) -> {
+            if (value instanceof ContextValue.Known known && known.values().size() == 1) {
+                values.put(key, known.values().get(0));
+            }
+        });
+        return values;
+    }
+
+    /**
+     * Returns the requests that do not come from where the bucket's policy pins its callers: for each pinning key no value that a
+     * pinning condition names.
+     */
+    private RequestSet strangers(Bucket bucket) {
+        RequestSet strangers = RequestSet.all();
+        Optional<PolicyDocument> policy = bucket.policy().found();
+        if (policy.isEmpty()) {
+            return strangers;
+        }
+        for (Statement statement : policy.get().statements()) {
+            for (Condition condition : statement.isOpaque() ? List.<Condition>of() : statement.conditions()) {
+                if (PublicPolicy.isPinningKey(condition.lowerCaseKey())) {
+                    strangers = strangers.minus(pinned(condition, statement.effect()));
+                }
+            }
+        }
+        return strangers;
+    }
+
+    /** In an allow, what the condition names; in a deny, what a negated condition spares. */
+    private RequestSet pinned(Condition condition, Effect effect) {
+        boolean pins = effect == Effect.ALLOW && (PublicPolicy.pins(condition) || PublicPolicy.pinsSource(condition));
+        boolean spares =
+                effect == Effect.DENY && condition.operator().isNegated() && PublicPolicy.sparesFixed(condition);
+        if (!pins && !spares) {
+            return RequestSet.none();
+        }
+        Condition.Side side = condition.side(Context.empty());
+        if (!(side.values() instanceof Proposition)) {
+            return RequestSet.where(
+                    side.dimension(),
+                    pins ? side.values() : withoutAbsence(side.values().complement()));
+        }
+        return RequestSet.none();
+    }
+
+    private static ValueSet withoutAbsence(ValueSet values) {
+        return values instanceof TextSet texts
+                ? new TextSet(texts.texts(), false)
+                : values instanceof RangeSet range ? range.withAbsence(false) : values;
+    }
+}

@@ -1,0 +1,150 @@
+package warden.core.reach;
+
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import warden.core.algebra.Glob;
+import warden.core.algebra.Language;
+import warden.core.algebra.Proposition;
+import warden.core.algebra.RequestSet;
+import warden.core.algebra.TextSet;
+import warden.core.policy.Condition;
+import warden.core.policy.Context;
+import warden.core.policy.ContextValue;
+import warden.core.policy.PrincipalClause;
+import warden.core.policy.ResourceClause;
+import warden.core.policy.Statement;
+import warden.core.policy.Truth;
+
+/**
+ * Turns statements into sets of requests, for one caller, one action and one bucket. The dimensions left are the object's key
+ * and the condition keys that do not follow from the caller.
+ */
+final class StatementSets {
+    /** The dimension of object keys. */
+    static final String KEY = "key";
+
+    /** Keys that only some actions' requests carry. Source: Service Authorization Reference, Amazon S3. */
+    private static final Map<String, Set<String>> CARRIED_BY = Map.of(
+            "s3:prefix", Set.of("s3:listbucket", "s3:listbucketversions"),
+            "s3:delimiter", Set.of("s3:listbucket", "s3:listbucketversions"),
+            "s3:max-keys", Set.of("s3:listbucket", "s3:listbucketversions"),
+            "s3:versionid",
+                    Set.of(
+                            "s3:getobjectversion",
+                            "s3:deleteobjectversion",
+                            "s3:putobjectversionacl",
+                            "s3:getobjectversionacl"),
+            "s3:x-amz-copy-source", Set.of("s3:putobject"),
+            "s3:x-amz-server-side-encryption", Set.of("s3:putobject"),
+            "s3:x-amz-storage-class", Set.of("s3:putobject"));
+
+    /** The condition keys of the documents met so far, by lower-case name, in the spelling of the document. */
+    private final Map<String, String> spellings = new TreeMap<>();
+    /** The conditions that became propositions, by dimension. */
+    private final Map<String, Condition> propositions = new HashMap<>();
+    /** The texts that conditions on a key name, for describing sets of its values. */
+    private final Map<String, Set<String>> namedValues = new TreeMap<>();
+    /** The patterns of object keys that documents name, for describing sets of keys. */
+    private final Set<Glob> namedKeys = new LinkedHashSet<>();
+
+    private final String bucketArn;
+    private final String action;
+    private final boolean onObjects;
+    private final Context context;
+
+    StatementSets(String bucketArn, String action, boolean onObjects, Context context) {
+        this.bucketArn = bucketArn;
+        this.action = action.toLowerCase(Locale.ROOT);
+        this.onObjects = onObjects;
+        Map<String, ContextValue> impossible = new HashMap<>();
+        CARRIED_BY.forEach((key, actions) -> {
+            if (!actions.contains(this.action)) {
+                impossible.put(key, ContextValue.ABSENT);
+            }
+        });
+        this.context = context.withFacts(impossible);
+    }
+
+    /** Returns the requests that an allow matches, given how surely it names the caller. */
+    Bounds allowed(Statement statement, PrincipalClause.Named named) {
+        return statement.isOpaque() ? Bounds.UNKNOWN : matched(statement).intersect(Bounds.of(named.truth()));
+    }
+
+    /** Returns the requests that a deny matches. */
+    Bounds denied(Statement statement, Truth meansCaller) {
+        return statement.isOpaque() ? Bounds.UNKNOWN : matched(statement).intersect(Bounds.of(meansCaller));
+    }
+
+    private Bounds matched(Statement statement) {
+        if (!statement.actions().covers(action)) {
+            return Bounds.NONE;
+        }
+        Bounds result = statement.resources().map(this::resources).orElse(Bounds.ALL);
+        for (Condition condition : statement.conditions()) {
+            if (result.possible().isEmpty()) {
+                return Bounds.NONE;
+            }
+            result = result.intersect(holding(condition));
+        }
+        return result;
+    }
+
+    private Bounds resources(ResourceClause clause) {
+        Language certain = clause.language(context, Language.none());
+        Language possible = clause.language(context, Language.all());
+        if (!onObjects) {
+            return Bounds.of(
+                    certain.contains(bucketArn)
+                            ? Truth.TRUE
+                            : possible.contains(bucketArn) ? Truth.UNKNOWN : Truth.FALSE);
+        }
+        for (Glob glob : clause.constants()) {
+            KeyPatterns.within(bucketArn, glob).ifPresent(namedKeys::add);
+        }
+        return new Bounds(keys(certain.afterPrefix(bucketArn + "/")), keys(possible.afterPrefix(bucketArn + "/")));
+    }
+
+    /** Returns the requests for objects whose keys are in {@code language}. */
+    static RequestSet keys(Language language) {
+        Language keys = language.intersect(KeyPatterns.KEYS);
+        return KeyPatterns.KEYS.isSubsetOf(keys) ? RequestSet.all() : RequestSet.where(KEY, TextSet.present(keys));
+    }
+
+    private Bounds holding(Condition condition) {
+        if (context.settles(condition.lowerCaseKey())) {
+            return Bounds.of(condition.holds(context));
+        }
+        Condition.Side side = condition.side(context);
+        spellings.putIfAbsent(condition.lowerCaseKey(), condition.key());
+        namedValues
+                .computeIfAbsent(condition.lowerCaseKey() + "|text", key -> new LinkedHashSet<>())
+                .addAll(condition.values());
+        if (side.values() instanceof Proposition) {
+            propositions.put(side.dimension(), condition);
+        }
+        return Bounds.exactly(RequestSet.where(side.dimension(), side.values()));
+    }
+
+    Map<String, String> spellings() {
+        return spellings;
+    }
+
+    Map<String, Condition> propositions() {
+        return propositions;
+    }
+
+    Set<Glob> namedKeys() {
+        return namedKeys;
+    }
+
+    List<Glob> namedValues(String dimension) {
+        return namedValues.getOrDefault(dimension, Set.of()).stream()
+                .map(Glob::parse)
+                .toList();
+    }
+}

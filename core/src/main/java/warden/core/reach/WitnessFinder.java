@@ -1,0 +1,121 @@
+package warden.core.reach;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import warden.core.algebra.Language;
+import warden.core.algebra.Proposition;
+import warden.core.algebra.RequestSet;
+import warden.core.algebra.TextSet;
+import warden.core.algebra.ValueSet;
+import warden.core.decision.Decision;
+import warden.core.decision.Evaluator;
+import warden.core.policy.Condition;
+import warden.core.policy.ContextValue;
+import warden.core.policy.Operator;
+import warden.core.storage.Bucket;
+
+/** Picks concrete requests out of a set and keeps the first that the decision engine allows. */
+final class WitnessFinder {
+    private static final int MOST_TRIES = 40;
+
+    private final Evaluator evaluator;
+    private final Bucket bucket;
+    private final Grantee grantee;
+    private final AllowedRequests allowed;
+
+    WitnessFinder(Evaluator evaluator, Bucket bucket, Grantee grantee, AllowedRequests allowed) {
+        this.evaluator = evaluator;
+        this.bucket = bucket;
+        this.grantee = grantee;
+        this.allowed = allowed;
+    }
+
+    /** A witness and the decision that confirms it. */
+    record Confirmed(Witness witness, Decision decision) {}
+
+    /** Returns a confirmed member of the set; absent when none of those tried is allowed. */
+    Optional<Confirmed> find(RequestSet set, String action, boolean onObjects) {
+        int tries = 0;
+        for (RequestSet.Box box : set.boxes()) {
+            for (String key : onObjects ? keys(box) : List.of("")) {
+                if (tries++ >= MOST_TRIES) {
+                    return Optional.empty();
+                }
+                Map<String, String> context = context(box);
+                grantee.settled().forEach((name, value) -> {
+                    if (value instanceof ContextValue.Known known
+                            && known.values().size() == 1) {
+                        context.put(name, known.values().get(0));
+                    }
+                });
+                String on = onObjects ? bucket.object(key) : bucket.arn();
+                Witness witness = new Witness(grantee.who(), action, on, context);
+                Decision decision = evaluator.decide(witness.request());
+                if (decision.outcome() == Decision.Outcome.ALLOW) {
+                    return Optional.of(new Confirmed(witness, decision));
+                }
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** Returns keys of the box, those that exist or read well first. */
+    private List<String> keys(RequestSet.Box box) {
+        Language language =
+                box.sides().get(StatementSets.KEY) instanceof TextSet texts ? texts.texts() : KeyPatterns.KEYS;
+        List<String> keys = new ArrayList<>();
+        for (String known : allowed.knownKeys()) {
+            if (language.contains(known)) {
+                keys.add(known);
+                break;
+            }
+        }
+        language.witness().ifPresent(keys::add);
+        return keys;
+    }
+
+    private Map<String, String> context(RequestSet.Box box) {
+        Map<String, String> context = new HashMap<>();
+        box.sides().forEach((dimension, values) -> {
+            if (dimension.equals(StatementSets.KEY)) {
+                return;
+            }
+            if (values instanceof Proposition proposition) {
+                Condition condition = allowed.sets().propositions().get(dimension);
+                if (condition != null) {
+                    String value = condition.operator() == Operator.NULL
+                                    || proposition.mayHold()
+                                            == condition.operator().isNegated()
+                            ? ""
+                            : condition.values().get(0).replace("*", "").replace("?", "x");
+                    if (!value.isEmpty()) {
+                        context.put(condition.key(), value);
+                    }
+                }
+                return;
+            }
+            String key = dimension.substring(0, dimension.lastIndexOf('|'));
+            String spelled = allowed.sets().spellings().getOrDefault(key, key);
+            witness(dimension, values).ifPresent(value -> context.put(spelled, value));
+        });
+        return context;
+    }
+
+    /** Prefers absence, which is the plainest request, then a value that a document names, then any. */
+    private Optional<String> witness(String dimension, ValueSet values) {
+        if (values.admitsAbsence()) {
+            return Optional.empty();
+        }
+        if (values instanceof TextSet texts) {
+            Optional<String> named = allowed.sets().namedValues(dimension).stream()
+                    .filter(glob -> glob.isLiteral() && texts.texts().contains(glob.toString()))
+                    .map(Object::toString)
+                    .findFirst();
+            return named.isPresent() ? named : texts.witness();
+        }
+        return values.witness();
+    }
+}

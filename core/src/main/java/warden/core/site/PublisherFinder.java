@@ -1,0 +1,197 @@
+package warden.core.site;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.stream.Stream;
+import warden.core.account.Account;
+import warden.core.algebra.Glob;
+import warden.core.identity.HeldPolicy;
+import warden.core.identity.Principal;
+import warden.core.policy.Actor;
+import warden.core.policy.Effect;
+import warden.core.policy.PrincipalElement;
+import warden.core.policy.Statement;
+import warden.core.reach.Ability;
+import warden.core.reach.Grantee;
+import warden.core.reach.Reach;
+import warden.core.storage.Bucket;
+
+/**
+ * Finds the credentials that publish sites: those the site file names; roles that a pipeline can assume and users that only machines
+ * use, when they can write to a site's bucket; and whoever carries a site's name together with a word for publishing.
+ */
+public final class PublisherFinder {
+    private static final Set<String> PUBLISHING_WORDS =
+            Set.of("publish", "deploy", "upload", "pipeline", "release", "website");
+    private static final Set<String> PIPELINE_SERVICES =
+            Set.of("codebuild.amazonaws.com", "codepipeline.amazonaws.com");
+    private static final int SHORTEST_LABEL = 3;
+
+    private final Estate estate;
+
+    public PublisherFinder(Estate estate) {
+        this.estate = estate;
+    }
+
+    /** Returns the publishers of all accounts, users first, in the order of the surveys. */
+    public List<Publisher> find() {
+        List<Publisher> publishers = new ArrayList<>();
+        for (Account account : estate.accounts()) {
+            for (Principal principal : account.directory().principals()) {
+                if (isPublisher(account, principal)) {
+                    publishers.add(new Publisher(account, principal, sitesOf(account, principal)));
+                }
+            }
+        }
+        return publishers;
+    }
+
+    private boolean isPublisher(Account account, Principal principal) {
+        if (!statedSites(principal).isEmpty()) {
+            return true;
+        }
+        if (!namedSites(principal).isEmpty() && hasPublishingWord(principal)) {
+            return true;
+        }
+        boolean forMachines = principal.isRole() ? isAssumedByPipeline(principal) : isMachineUser(account, principal);
+        return forMachines && estate.sites().stream().anyMatch(site -> canWrite(account, principal, site));
+    }
+
+    /** Returns its sites: as stated, else by its name or tags, else those whose buckets its policies name. */
+    private List<Site> sitesOf(Account account, Principal principal) {
+        List<Site> stated = statedSites(principal);
+        if (!stated.isEmpty()) {
+            return stated;
+        }
+        List<Site> named = namedSites(principal);
+        if (!named.isEmpty()) {
+            return named;
+        }
+        return estate.sites().stream()
+                .filter(site -> site.account() == account)
+                .filter(site -> site.buckets().stream().anyMatch(bucket -> isNamedForWriting(principal, bucket)))
+                .filter(site -> canWrite(account, principal, site))
+                .toList();
+    }
+
+    private List<Site> statedSites(Principal principal) {
+        String arn = principal.arn().toString();
+        return estate.sites().stream()
+                .filter(site -> site.stated()
+                        .filter(stated -> stated.credentials().contains(arn))
+                        .isPresent())
+                .toList();
+    }
+
+    private List<Site> namedSites(Principal principal) {
+        String text = describe(principal);
+        List<Site> matches = new ArrayList<>();
+        for (Site site : estate.sites()) {
+            boolean named = Stream.concat(
+                            Stream.of(site.name()),
+                            Stream.concat(
+                                    site.hosts().stream(),
+                                    site.buckets().stream().map(Bucket::name)))
+                    .anyMatch(name -> mentions(text, name));
+            if (named) {
+                matches.add(site);
+            }
+        }
+        // A credential named for one host also mentions the parent domain's label; the longest mention is meant.
+        int longest = matches.stream()
+                .mapToInt(site -> longestMention(text, site))
+                .max()
+                .orElse(0);
+        return matches.stream()
+                .filter(site -> longestMention(text, site) == longest)
+                .toList();
+    }
+
+    private static int longestMention(String text, Site site) {
+        return Stream.concat(
+                        Stream.of(site.name()),
+                        Stream.concat(
+                                site.hosts().stream(), site.buckets().stream().map(Bucket::name)))
+                .mapToInt(name -> text.contains(name)
+                        ? 1000 + name.length()
+                        : mentions(text, name) ? label(name).length() : 0)
+                .max()
+                .orElse(0);
+    }
+
+    private static boolean mentions(String text, String name) {
+        String label = label(name);
+        return text.contains(name)
+                || (label.length() >= SHORTEST_LABEL
+                        && !label.equals("www")
+                        && List.of(text.split("[^a-z0-9]+")).contains(label));
+    }
+
+    private static String label(String name) {
+        int dot = name.indexOf('.');
+        return (dot < 0 ? name : name.substring(0, dot)).toLowerCase(Locale.ROOT);
+    }
+
+    private static String describe(Principal principal) {
+        return (principal.name() + " " + String.join(" ", principal.tags().values())).toLowerCase(Locale.ROOT);
+    }
+
+    private static boolean hasPublishingWord(Principal principal) {
+        String text = describe(principal);
+        return PUBLISHING_WORDS.stream().anyMatch(text::contains);
+    }
+
+    private static boolean isAssumedByPipeline(Principal role) {
+        return role.trust().stream()
+                .flatMap(trust -> trust.statements().stream())
+                .filter(statement -> statement.mayAllow() && !statement.isOpaque())
+                .flatMap(statement -> statement.principals().stream())
+                .flatMap(clause -> clause.elements().stream())
+                .anyMatch(PublisherFinder::isPipeline);
+    }
+
+    private static boolean isPipeline(PrincipalElement element) {
+        if (element instanceof PrincipalElement.Federated federated) {
+            return federated.provider().contains(":oidc-provider/");
+        }
+        return element instanceof PrincipalElement.ServiceName service && PIPELINE_SERVICES.contains(service.name());
+    }
+
+    /** A user with an active access key and without a console password. */
+    private static boolean isMachineUser(Account account, Principal user) {
+        String arn = user.arn().toString();
+        boolean hasKey = account.survey().reading("iam-user-keys", arn).found().stream()
+                .flatMap(answer -> answer.list("AccessKeyMetadata").stream())
+                .map(key -> key.text("Status").orElse(""))
+                .anyMatch("Active"::equals);
+        return hasKey && account.survey().reading("iam-login", arn).isAbsent();
+    }
+
+    private boolean canWrite(Account account, Principal principal, Site site) {
+        Actor actor = principal.isRole() ? new Actor.Role(principal.arn()) : new Actor.User(principal.arn());
+        Reach reach = estate.reach(account);
+        return site.account() == account
+                && site.buckets().stream().anyMatch(bucket -> reach.extent(bucket, new Grantee(actor), Ability.WRITE)
+                        .isSome());
+    }
+
+    private static boolean isNamedForWriting(Principal principal, Bucket bucket) {
+        for (HeldPolicy policy : principal.holdings().policies()) {
+            for (Statement statement : policy.document().statements()) {
+                boolean writes = !statement.isOpaque()
+                        && statement.effect() == Effect.ALLOW
+                        && statement.actions().covers("s3:putobject");
+                boolean names = statement.resources().stream()
+                        .flatMap(clause -> clause.constants().stream())
+                        .map(Glob::toString)
+                        .anyMatch(text -> text.startsWith(bucket.arn() + "/"));
+                if (writes && names) {
+                    return true;
+                }
+            }
+        }
+        return false;
+    }
+}

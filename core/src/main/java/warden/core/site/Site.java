@@ -1,0 +1,86 @@
+package warden.core.site;
+
+import java.util.List;
+import java.util.Optional;
+import warden.core.account.Account;
+import warden.core.cdn.Distribution;
+import warden.core.cdn.Origin;
+import warden.core.site.SiteFile.StatedSite;
+import warden.core.storage.Bucket;
+import warden.core.storage.Website;
+
+/**
+ * One site: what belongs together.
+ *
+ * @param found the pattern that the parts make; absent when it cannot be told
+ * @param stated what the owner says; absent when the site file does not speak of it
+ * @param buckets the buckets that hold its objects or its redirect, as far as they are the account's
+ * @param distributions the edges in front
+ */
+public record Site(
+        String name,
+        Account account,
+        Optional<SitePattern> found,
+        Optional<StatedSite> stated,
+        List<String> hosts,
+        List<Bucket> buckets,
+        List<Distribution> distributions) {
+    public Site {
+        hosts = List.copyOf(hosts);
+        buckets = List.copyOf(buckets);
+        distributions = List.copyOf(distributions);
+    }
+
+    /** Returns the pattern that the owner states; absent when nothing is stated. */
+    public Optional<SitePattern> meant() {
+        return stated.flatMap(StatedSite::pattern);
+    }
+
+    /** Returns the stated pattern, or else the found one. */
+    public Optional<SitePattern> pattern() {
+        return meant().or(this::found);
+    }
+
+    /** Returns the stated way of finding pages; pages of their own when nothing is stated. */
+    public SiteFile.Routing routing() {
+        return stated.flatMap(StatedSite::routing).orElse(SiteFile.Routing.PAGES);
+    }
+
+    /** Returns the origins of its distributions that fetch from {@code bucket}. */
+    public List<Origin> originsAt(Bucket bucket) {
+        return distributions.stream()
+                .flatMap(distribution -> distribution.origins().stream())
+                .filter(origin -> origin.bucket().filter(bucket.name()::equals).isPresent())
+                .toList();
+    }
+
+    /**
+     * True when the site is meant to keep its bucket closed: stated so, or served through an origin that signs.
+     * A pattern that was merely found open is not thereby meant to be open.
+     */
+    public boolean isMeantSealed() {
+        if (meant().isPresent()) {
+            return !meant().get().needsOpenBucket();
+        }
+        boolean throughRest = distributions.stream()
+                .flatMap(distribution -> distribution.origins().stream())
+                .anyMatch(origin -> origin.isRest());
+        return throughRest
+                || found.filter(SitePattern.SEALED_BUCKET_BEHIND_CDN::equals).isPresent();
+    }
+
+    /** True when visitors, or an edge that does not sign, read {@code bucket} as everybody. */
+    public boolean needsPublicAccess(Bucket bucket) {
+        if (meant().isPresent()) {
+            return meant().get().needsOpenBucket();
+        }
+        boolean unsigned = originsAt(bucket).stream()
+                .anyMatch(origin -> origin.isWebsite()
+                        || (origin.identity().isEmpty() && origin.control().isEmpty()));
+        return found.filter(SitePattern.OPEN_BUCKET::equals).isPresent() || (unsigned && !onlyRedirects(bucket));
+    }
+
+    private static boolean onlyRedirects(Bucket bucket) {
+        return bucket.website().found().filter(Website::redirectsAll).isPresent();
+    }
+}

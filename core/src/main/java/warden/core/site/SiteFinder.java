@@ -1,0 +1,219 @@
+package warden.core.site;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import warden.core.account.Account;
+import warden.core.cdn.Distribution;
+import warden.core.cdn.Origin;
+import warden.core.policy.Actor;
+import warden.core.policy.Truth;
+import warden.core.reach.Ability;
+import warden.core.reach.Extent;
+import warden.core.reach.Reach;
+import warden.core.site.HostDirectory.Lead;
+import warden.core.site.SiteFile.StatedSite;
+import warden.core.storage.Bucket;
+import warden.core.storage.StorageEndpoint;
+import warden.core.storage.Website;
+
+/** Puts hosts, edges and buckets together into sites. */
+final class SiteFinder {
+    private static final Comparator<String> SHORTEST_FIRST =
+            Comparator.comparingInt(String::length).thenComparing(Comparator.naturalOrder());
+
+    private final List<Account> accounts;
+    private final Map<Account, Reach> reaches;
+    private final HostDirectory directory;
+    private final SiteFile file;
+    private final List<Draft> drafts = new ArrayList<>();
+
+    SiteFinder(Map<Account, Reach> reaches, HostDirectory directory, SiteFile file) {
+        this.accounts = List.copyOf(reaches.keySet());
+        this.reaches = reaches;
+        this.directory = directory;
+        this.file = file;
+    }
+
+    /** A site while it is being put together. */
+    private static final class Draft {
+        private final Account account;
+        private final Set<String> hosts = new LinkedHashSet<>();
+        private final Set<String> buckets = new LinkedHashSet<>();
+        private final List<Distribution> distributions = new ArrayList<>();
+        private Optional<StatedSite> stated = Optional.empty();
+        private boolean managed;
+
+        Draft(Account account) {
+            this.account = account;
+        }
+    }
+
+    /** Returns the sites, in alphabetical order of their names. */
+    List<Site> find() {
+        for (Account account : accounts) {
+            account.distributions().forEach(distribution -> drafts.add(behindEdge(account, distribution)));
+        }
+        for (String host : directory.hosts()) {
+            directory.leads(host).forEach(lead -> straightToStorage(host, lead));
+        }
+        for (Account account : accounts) {
+            managedFronts(account);
+            account.buckets().forEach(bucket -> hostedAlone(account, bucket));
+        }
+        file.sites().forEach(this::state);
+        return drafts.stream()
+                .map(this::site)
+                .sorted(Comparator.comparing(Site::name))
+                .toList();
+    }
+
+    private Draft behindEdge(Account account, Distribution distribution) {
+        Draft draft = new Draft(account);
+        draft.distributions.add(distribution);
+        draft.hosts.addAll(distribution.aliases());
+        for (String host : directory.hosts()) {
+            boolean leadsHere = directory.leads(host).stream()
+                    .anyMatch(lead -> lead.target().equals(distribution.domain()));
+            if (leadsHere) {
+                draft.hosts.add(host);
+            }
+        }
+        distribution.origins().forEach(origin -> origin.bucket().ifPresent(draft.buckets::add));
+        return draft;
+    }
+
+    private void straightToStorage(String host, Lead lead) {
+        Optional<String> bucket = lead.storage().flatMap(StorageEndpoint::bucket);
+        if (bucket.isEmpty()) {
+            return;
+        }
+        boolean known =
+                drafts.stream().anyMatch(draft -> draft.hosts.contains(host) && draft.buckets.contains(bucket.get()));
+        if (!known) {
+            Draft draft = new Draft(homeOf(bucket.get()));
+            draft.hosts.add(host);
+            draft.buckets.add(bucket.get());
+            drafts.add(draft);
+        }
+    }
+
+    private Account homeOf(String bucket) {
+        return accounts.stream()
+                .filter(account -> account.ownsBucket(bucket) == Truth.TRUE)
+                .findFirst()
+                .orElse(accounts.get(0));
+    }
+
+    private void managedFronts(Account account) {
+        for (String subject : account.survey().subjects("managed-app-domain")) {
+            account.survey().reading("managed-app-domain", subject).found().ifPresent(answer -> {
+                String domain = answer.text("domainAssociation", "domainName").orElse("");
+                Draft draft = new Draft(account);
+                draft.managed = true;
+                answer.list("domainAssociation", "subDomains").forEach(part -> {
+                    String prefix = part.text("subDomainSetting", "prefix").orElse("");
+                    draft.hosts.add(prefix.isEmpty() ? domain : prefix + "." + domain);
+                });
+                if (!domain.isEmpty() && draft.hosts.isEmpty()) {
+                    draft.hosts.add(domain);
+                }
+                if (!draft.hosts.isEmpty()) {
+                    drafts.add(draft);
+                }
+            });
+        }
+    }
+
+    private void hostedAlone(Account account, Bucket bucket) {
+        boolean hosted = bucket.website().found().isPresent();
+        boolean known = drafts.stream().anyMatch(draft -> draft.buckets.contains(bucket.name()));
+        if (hosted && !known) {
+            Draft draft = new Draft(account);
+            draft.buckets.add(bucket.name());
+            drafts.add(draft);
+        }
+    }
+
+    private void state(StatedSite stated) {
+        Optional<Draft> match = drafts.stream()
+                .filter(draft -> draft.stated.isEmpty() && belongs(draft, stated))
+                .findFirst();
+        Draft draft = match.orElseGet(() -> {
+            Draft fresh = new Draft(stated.bucket().map(this::homeOf).orElse(accounts.get(0)));
+            drafts.add(fresh);
+            return fresh;
+        });
+        draft.stated = Optional.of(stated);
+        draft.hosts.addAll(stated.hosts());
+        stated.bucket().ifPresent(draft.buckets::add);
+        // Other finds about the same hosts are parts of the stated site.
+        List<Draft> parts = drafts.stream()
+                .filter(other -> other != draft && other.stated.isEmpty() && belongs(other, stated))
+                .toList();
+        for (Draft part : parts) {
+            draft.hosts.addAll(part.hosts);
+            draft.buckets.addAll(part.buckets);
+            draft.distributions.addAll(part.distributions);
+            draft.managed |= part.managed;
+            drafts.remove(part);
+        }
+    }
+
+    private static boolean belongs(Draft draft, StatedSite stated) {
+        boolean bucketFits = stated.bucket().filter(draft.buckets::contains).isPresent();
+        return bucketFits || stated.hosts().stream().anyMatch(draft.hosts::contains);
+    }
+
+    private Site site(Draft draft) {
+        List<Bucket> buckets = draft.buckets.stream()
+                .filter(name -> draft.account.ownsBucket(name) != Truth.FALSE)
+                .map(draft.account::bucket)
+                .toList();
+        List<String> hosts = draft.hosts.stream().sorted(SHORTEST_FIRST).toList();
+        String name = draft.stated
+                .map(StatedSite::name)
+                .orElseGet(() -> hosts.isEmpty()
+                        ? draft.buckets.stream()
+                                .findFirst()
+                                .orElseGet(() -> draft.distributions.get(0).domain())
+                        : hosts.get(0));
+        return new Site(
+                name, draft.account, pattern(draft, buckets), draft.stated, hosts, buckets, draft.distributions);
+    }
+
+    private Optional<SitePattern> pattern(Draft draft, List<Bucket> buckets) {
+        if (draft.managed) {
+            return Optional.of(SitePattern.MANAGED_FRONT);
+        }
+        boolean redirects = !buckets.isEmpty()
+                && buckets.stream().allMatch(bucket -> bucket.website()
+                        .found()
+                        .filter(Website::redirectsAll)
+                        .isPresent());
+        if (redirects) {
+            return Optional.of(SitePattern.REDIRECT_ONLY);
+        }
+        if (draft.distributions.isEmpty()) {
+            return buckets.isEmpty() ? Optional.empty() : Optional.of(SitePattern.OPEN_BUCKET);
+        }
+        Optional<Origin> origin = draft.distributions.get(0).defaultOrigin();
+        if (origin.filter(Origin::isWebsite).isPresent()) {
+            return Optional.of(SitePattern.OPEN_BUCKET_BEHIND_CDN);
+        }
+        if (origin.flatMap(Origin::bucket).isEmpty()) {
+            return Optional.empty();
+        }
+        Bucket bucket = draft.account.bucket(origin.get().bucket().orElseThrow());
+        Extent read = reaches.get(draft.account).strangersExtent(bucket, new Actor.Anyone(), Ability.READ);
+        return switch (read.kind()) {
+            case ALL, SOME -> Optional.of(SitePattern.OPEN_BUCKET_BEHIND_CDN);
+            case NONE -> Optional.of(SitePattern.SEALED_BUCKET_BEHIND_CDN);
+            case UNKNOWN -> Optional.empty();
+        };
+    }
+}

@@ -1,0 +1,31 @@
+package warden.core.storage;
+
+import warden.core.document.JsonPart;
+
+/**
+ * The four flags of a public access block. A flag that the answer does not show is off.
+ * Source: S3 User Guide, "Blocking public access to your Amazon S3 storage".
+ *
+ * @param blockPublicAcls refuses new public ACLs
+ * @param ignorePublicAcls takes away what ACLs grant to everyone
+ * @param blockPublicPolicy refuses new public policies
+ * @param restrictPublicBuckets limits a bucket with a public policy to its own account and the provider's services
+ */
+public record PublicAccessBlock(
+        boolean blockPublicAcls, boolean ignorePublicAcls, boolean blockPublicPolicy, boolean restrictPublicBuckets) {
+
+    /** Reads the answer of the account's or a bucket's get-public-access-block. */
+    public static PublicAccessBlock parse(JsonPart answer) {
+        JsonPart flags = answer.find("PublicAccessBlockConfiguration").orElse(answer);
+        return new PublicAccessBlock(
+                flags.flag("BlockPublicAcls").orElse(false),
+                flags.flag("IgnorePublicAcls").orElse(false),
+                flags.flag("BlockPublicPolicy").orElse(false),
+                flags.flag("RestrictPublicBuckets").orElse(false));
+    }
+
+    /** True when all four flags are on. */
+    public boolean isComplete() {
+        return blockPublicAcls && ignorePublicAcls && blockPublicPolicy && restrictPublicBuckets;
+    }
+}

@@ -1,0 +1,23 @@
+package warden.core.survey;
+
+/**
+ * Where a fact stands: a line of a file (counted from 1), the aspect and subject of the reading there, the JSON Pointer
+ * within the document, and a short quotation. For a policy the pointer starts at the policy's own root.
+ */
+public record Citation(String file, int line, String aspect, String subject, String path, String quote) {
+    private static final int LONGEST_QUOTE = 200;
+
+    public Citation {
+        if (line < 1) {
+            throw new IllegalArgumentException("lines count from 1, not " + line);
+        }
+        if (quote.codePointCount(0, quote.length()) > LONGEST_QUOTE) {
+            quote = quote.substring(0, quote.offsetByCodePoints(0, LONGEST_QUOTE - 1)) + "…";
+        }
+    }
+
+    /** Returns the same reading, cited at another place. */
+    public Citation at(String otherPath, String otherQuote) {
+        return new Citation(file, line, aspect, subject, otherPath, otherQuote);
+    }
+}

@@ -1,0 +1,126 @@
+package warden.core.survey;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import warden.core.document.JsonPart;
+import warden.core.survey.SurveyLine.Outcome;
+
+/**
+ * All readings of one survey, by aspect and subject. Of several lines for the same aspect and subject the last counts,
+ * save that a page follows a page which said that more would come.
+ */
+public final class Survey {
+    private final SurveyHeader header;
+    private final Map<String, Map<String, List<SurveyLine>>> byAspect;
+
+    private Survey(SurveyHeader header, Map<String, Map<String, List<SurveyLine>>> byAspect) {
+        this.header = header;
+        this.byAspect = byAspect;
+    }
+
+    /** Collects lines while a survey is read. */
+    public static final class Collector {
+        private final Map<String, Map<String, List<SurveyLine>>> byAspect = new HashMap<>();
+
+        /** Adds the next line of the file. */
+        public void add(SurveyLine line) {
+            Map<String, List<SurveyLine>> subjects =
+                    byAspect.computeIfAbsent(line.aspect().intern(), aspect -> new LinkedHashMap<>());
+            List<SurveyLine> pages = subjects.get(line.of());
+            if (pages != null && saysMoreFollows(pages.get(pages.size() - 1))) {
+                pages.add(line);
+                return;
+            }
+            List<SurveyLine> fresh = new ArrayList<>(1);
+            fresh.add(line);
+            subjects.put(line.of(), fresh);
+        }
+
+        /** Closes the collection. */
+        public Survey toSurvey(SurveyHeader header) {
+            return new Survey(header, byAspect);
+        }
+    }
+
+    /**
+     * The pages of one listing.
+     *
+     * @param pages the pages that were found, in order
+     * @param complete true when the last page said that nothing follows
+     */
+    public record Listing(List<Reading.Found<JsonPart>> pages, boolean complete) {
+        public Listing {
+            pages = List.copyOf(pages);
+        }
+    }
+
+    public SurveyHeader header() {
+        return header;
+    }
+
+    /** Returns the subjects of which this aspect was asked, in the order of the file. */
+    public Collection<String> subjects(String aspect) {
+        return byAspect.getOrDefault(aspect, Map.of()).keySet();
+    }
+
+    /** True when the survey has a line for this, whatever it says. */
+    public boolean asked(String aspect, String of) {
+        return byAspect.getOrDefault(aspect, Map.of()).containsKey(of);
+    }
+
+    /** Returns the answer to one question; a missing line is unread, "never asked". */
+    public Reading<JsonPart> reading(String aspect, String of) {
+        List<SurveyLine> lines = byAspect.getOrDefault(aspect, Map.of()).get(of);
+        if (lines == null) {
+            return new Reading.Unread<>(new Need(aspect, of, "never asked", Permissions.toRead(aspect)));
+        }
+        return reading(lines.get(lines.size() - 1));
+    }
+
+    /** Returns all pages of a listing. Absent stays absent; a first page that is unread makes the whole unread. */
+    public Reading<Listing> listing(String aspect, String of) {
+        List<SurveyLine> lines = byAspect.getOrDefault(aspect, Map.of()).get(of);
+        if (lines == null || lines.get(0).outcome() != Outcome.FOUND) {
+            return reading(aspect, of).map(none -> new Listing(List.of(), false));
+        }
+        List<Reading.Found<JsonPart>> pages = new ArrayList<>();
+        for (SurveyLine line : lines) {
+            if (line.outcome() == Outcome.FOUND) {
+                pages.add(new Reading.Found<>(line.document(), line.citation()));
+            }
+        }
+        SurveyLine last = lines.get(lines.size() - 1);
+        boolean complete = last.outcome() == Outcome.FOUND && !saysMoreFollows(last);
+        return new Reading.Found<>(new Listing(pages, complete), lines.get(0).citation());
+    }
+
+    private Reading<JsonPart> reading(SurveyLine line) {
+        return switch (line.outcome()) {
+            case FOUND -> new Reading.Found<>(line.document(), line.citation());
+            case ABSENT -> new Reading.Absent<>(line.body(), line.citation());
+            case UNREAD ->
+                new Reading.Unread<>(
+                        new Need(line.aspect(), line.of(), line.obstacle(), Permissions.toRead(line.aspect())));
+        };
+    }
+
+    /** The marks by which the provider's listings say that another page follows. */
+    private static boolean saysMoreFollows(SurveyLine line) {
+        if (line.outcome() != Outcome.FOUND) {
+            return false;
+        }
+        String body = line.body();
+        if (!body.contains("Truncated") && !body.contains("Next")) {
+            return false;
+        }
+        JsonPart page = line.document();
+        JsonPart list = page.find("DistributionList").orElse(page);
+        return list.flag("IsTruncated").orElse(false)
+                || list.text("NextToken").isPresent()
+                || list.text("NextContinuationToken").isPresent();
+    }
+}

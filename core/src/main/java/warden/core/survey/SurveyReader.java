@@ -1,0 +1,239 @@
+package warden.core.survey;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.ByteBuffer;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.CodingErrorAction;
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+import java.util.Set;
+import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.core.JacksonException;
+import tools.jackson.core.JsonParser;
+import tools.jackson.core.JsonToken;
+import tools.jackson.core.ObjectReadContext;
+import tools.jackson.core.StreamReadConstraints;
+import tools.jackson.core.json.JsonFactory;
+import warden.core.document.JsonPart;
+import warden.core.document.JsonReader;
+import warden.core.document.Shown;
+import warden.core.survey.SurveyLine.Outcome;
+
+/**
+ * Reads a survey line by line, holding one line at a time. A line that breaks the format ends the reading with its number; what a
+ * reading's document says is not judged here.
+ */
+public final class SurveyReader {
+    private static final int LONGEST_LINE = 256 * 1024 * 1024;
+    private static final Set<String> PROVIDERS = Set.of("aws", "azure");
+    private static final JsonFactory FACTORY = JsonFactory.builder()
+            .streamReadConstraints(StreamReadConstraints.builder()
+                    .maxNestingDepth(200)
+                    .maxStringLength(LONGEST_LINE)
+                    .build())
+            .build();
+
+    private final String file;
+    private final InputStream in;
+    private byte[] buffer = new byte[64 * 1024];
+    private int start;
+    private int end;
+    private int line;
+
+    private SurveyReader(InputStream in, String file) {
+        this.in = in;
+        this.file = file;
+    }
+
+    /**
+     * Reads the whole stream and hands each reading on in the order of the file.
+     *
+     * @param file the name to cite
+     * @return the header
+     * @throws SurveyException when the header or a line breaks the format; the message names file and line
+     * @throws IOException when the stream itself fails
+     */
+    public static SurveyHeader read(InputStream in, String file, Consumer<SurveyLine> readings)
+            throws SurveyException, IOException {
+        SurveyReader reader = new SurveyReader(in, file);
+        String first = reader.nextLine();
+        while (first != null && first.isBlank()) {
+            first = reader.nextLine();
+        }
+        if (first == null) {
+            throw new SurveyException(
+                    file,
+                    "the survey is empty; its first line must be a header such as "
+                            + "{\"survey\":1,\"provider\":\"aws\",…}");
+        }
+        SurveyHeader header = reader.header(first);
+        for (String text = reader.nextLine(); text != null; text = reader.nextLine()) {
+            if (!text.isBlank()) {
+                readings.accept(reader.reading(text));
+            }
+        }
+        return header;
+    }
+
+    private SurveyHeader header(String text) throws SurveyException {
+        JsonPart root = JsonReader.read(text).root().orElse(null);
+        if (!(root instanceof JsonPart.JsonObject) || root.find("survey").isEmpty()) {
+            throw broken("this is not the header of a survey; the first line must be "
+                    + "{\"survey\":1,\"provider\":\"aws\",\"account\":…}");
+        }
+        String version = root.text("survey").orElse("?");
+        if (!version.equals(Integer.toString(SurveyHeader.VERSION))) {
+            throw broken("the survey has format version " + Shown.name(version) + "; this program reads version "
+                    + SurveyHeader.VERSION + ", so take the survey again or use the program's matching release");
+        }
+        String provider = root.text("provider").orElse("");
+        if (!PROVIDERS.contains(provider)) {
+            throw broken("the header names the provider \"" + Shown.name(provider) + "\"; known are aws and azure");
+        }
+        return new SurveyHeader(
+                file,
+                provider,
+                root.text("account").orElse(""),
+                root.text("takenAt").orElse(""),
+                root.text("takenBy").orElse(""));
+    }
+
+    private SurveyLine reading(String text) throws SurveyException {
+        String aspect = null;
+        String of = null;
+        String call = "";
+        Outcome outcome = null;
+        String body = "";
+        try (JsonParser parser = FACTORY.createParser(ObjectReadContext.empty(), text)) {
+            if (parser.nextToken() != JsonToken.START_OBJECT) {
+                throw broken("a reading must be a JSON object");
+            }
+            for (String name = parser.nextName(); name != null; name = parser.nextName()) {
+                JsonToken value = parser.nextToken();
+                switch (name) {
+                    case "aspect" -> aspect = text(parser, value, name);
+                    case "of" -> of = text(parser, value, name);
+                    case "call" -> call = text(parser, value, name);
+                    case "found", "absent", "unread" -> {
+                        if (outcome != null) {
+                            throw broken("a reading has exactly one of found, absent and unread; this has two");
+                        }
+                        outcome = Outcome.valueOf(name.toUpperCase(java.util.Locale.ROOT));
+                        body = body(parser, value, outcome, text);
+                    }
+                    case "survey" -> throw broken("a second header stands here; give several surveys as several files");
+                    default -> parser.skipChildren();
+                }
+            }
+            if (parser.nextToken() != null) {
+                throw broken("text follows the reading on the same line; write one reading a line");
+            }
+        } catch (JacksonException broken) {
+            throw broken("this is not a JSON object"
+                    + (broken.getLocation() == null
+                            ? ""
+                            : " (it breaks at column " + broken.getLocation().getColumnNr() + ")")
+                    + "; mend or remove the line, or take the survey again");
+        }
+        if (aspect == null || of == null) {
+            throw broken("a reading needs \"aspect\" and \"of\"; " + (aspect == null ? "aspect" : "of")
+                    + " is missing here");
+        }
+        if (outcome == null) {
+            throw broken("a reading has exactly one of found, absent and unread; this has none");
+        }
+        return new SurveyLine(file, line, aspect, of, call, outcome, body);
+    }
+
+    private String text(JsonParser parser, JsonToken value, String name) throws SurveyException {
+        if (value != JsonToken.VALUE_STRING) {
+            throw broken("\"" + name + "\" must be a text");
+        }
+        return parser.getString();
+    }
+
+    private String body(JsonParser parser, JsonToken value, Outcome outcome, String text) throws SurveyException {
+        int from = (int) parser.currentTokenLocation().getCharOffset();
+        parser.skipChildren();
+        if (outcome == Outcome.FOUND) {
+            if (value != JsonToken.START_OBJECT && value != JsonToken.START_ARRAY) {
+                throw broken("\"found\" must hold the document that the account gave, a JSON object");
+            }
+            return text.substring(from, (int) parser.currentLocation().getCharOffset());
+        }
+        if (outcome == Outcome.ABSENT) {
+            if (value != JsonToken.VALUE_STRING) {
+                throw broken("\"absent\" must be the code with which the account said that there is none, a text");
+            }
+            return parser.getString();
+        }
+        if (value != JsonToken.VALUE_STRING && value != JsonToken.START_OBJECT) {
+            throw broken("\"unread\" must say why, as {\"code\":…,\"message\":…}");
+        }
+        return text.substring(from, (int) parser.currentLocation().getCharOffset());
+    }
+
+    private SurveyException broken(String says) {
+        return new SurveyException(file, line, says);
+    }
+
+    /** Returns the next line without its end, or null after the last. */
+    private @Nullable String nextLine() throws SurveyException, IOException {
+        line++;
+        int scanned = start;
+        while (true) {
+            for (; scanned < end; scanned++) {
+                if (buffer[scanned] == '\n') {
+                    String text = decode(start, scanned);
+                    start = scanned + 1;
+                    return text;
+                }
+            }
+            scanned -= start;
+            if (!fill()) {
+                if (start == end) {
+                    return null;
+                }
+                String text = decode(start, end);
+                start = end;
+                return text;
+            }
+            scanned += start;
+        }
+    }
+
+    private boolean fill() throws SurveyException, IOException {
+        if (start > 0) {
+            System.arraycopy(buffer, start, buffer, 0, end - start);
+            end -= start;
+            start = 0;
+        }
+        if (end == buffer.length) {
+            if (buffer.length >= LONGEST_LINE) {
+                throw broken("this line is longer than " + LONGEST_LINE / 1024 / 1024 + " MB; it is no reading");
+            }
+            buffer = Arrays.copyOf(buffer, buffer.length * 2);
+        }
+        int read = in.read(buffer, end, buffer.length - end);
+        if (read <= 0) {
+            return false;
+        }
+        end += read;
+        return true;
+    }
+
+    private String decode(int from, int to) throws SurveyException {
+        try {
+            return StandardCharsets.UTF_8
+                    .newDecoder()
+                    .onMalformedInput(CodingErrorAction.REPORT)
+                    .onUnmappableCharacter(CodingErrorAction.REPORT)
+                    .decode(ByteBuffer.wrap(buffer, from, to - from))
+                    .toString();
+        } catch (CharacterCodingException notText) {
+            throw broken("this line is not UTF-8 text; a survey is JSON Lines in UTF-8, or the same compressed as .gz");
+        }
+    }
+}

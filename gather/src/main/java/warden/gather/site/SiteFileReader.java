@@ -1,0 +1,246 @@
+package warden.gather.site;
+
+import java.io.IOException;
+import java.nio.charset.CharacterCodingException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.DateTimeException;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import org.snakeyaml.engine.v2.api.LoadSettings;
+import org.snakeyaml.engine.v2.api.lowlevel.Compose;
+import org.snakeyaml.engine.v2.exceptions.Mark;
+import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
+import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
+import org.snakeyaml.engine.v2.nodes.MappingNode;
+import org.snakeyaml.engine.v2.nodes.Node;
+import org.snakeyaml.engine.v2.nodes.NodeTuple;
+import org.snakeyaml.engine.v2.nodes.ScalarNode;
+import org.snakeyaml.engine.v2.nodes.SequenceNode;
+import warden.core.document.Shown;
+import warden.core.document.Words;
+import warden.core.site.SiteFile;
+import warden.core.site.SiteFile.Routing;
+import warden.core.site.SiteFile.StatedSite;
+import warden.core.site.SiteFile.Waiver;
+import warden.core.site.SitePattern;
+
+/** Reads a site file ({@code warden.yaml}). What the format does not know is an error, with the nearest known name. */
+public final class SiteFileReader {
+    private static final Set<String> TOP = Set.of("sites", "trusted-accounts", "gate", "waivers");
+    private static final Set<String> SITE =
+            Set.of("name", "hosts", "pattern", "routing", "index", "error", "bucket", "publishing");
+    private static final Set<String> PUBLISHING = Set.of("credentials", "pipelines", "folder");
+    private static final Set<String> WAIVER = Set.of("check", "subject", "until", "reason");
+    private static final List<String> GATES = List.of("critical", "high", "medium", "low", "never");
+
+    private final String file;
+    private final Set<String> checks;
+
+    private SiteFileReader(String file, Set<String> checks) {
+        this.file = file;
+        this.checks = checks;
+    }
+
+    /**
+     * Reads a file.
+     *
+     * @param name as the user gave it
+     * @param checks the ids of all checks, which waivers may name
+     */
+    public static SiteFile read(String name, Set<String> checks) throws SiteFileException {
+        try {
+            return parse(Files.readString(Path.of(name)), name, checks);
+        } catch (CharacterCodingException notText) {
+            throw new SiteFileException(name + ": this is not UTF-8 text; a site file is YAML in UTF-8");
+        } catch (IOException unreadable) {
+            throw new SiteFileException(
+                    name + ": there is no such file, or it cannot be read; give one with --site-file FILE");
+        }
+    }
+
+    /** Reads a text. */
+    public static SiteFile parse(String text, String name, Set<String> checks) throws SiteFileException {
+        LoadSettings settings = LoadSettings.builder()
+                .setLabel(name)
+                .setMaxAliasesForCollections(20)
+                .setAllowRecursiveKeys(false)
+                .build();
+        try {
+            Optional<Node> root = new Compose(settings).composeString(text);
+            SiteFileReader reader = new SiteFileReader(name, checks);
+            return root.isEmpty() ? SiteFile.empty() : reader.file(root.get());
+        } catch (MarkedYamlEngineException broken) {
+            String at = broken.getProblemMark().map(SiteFileReader::place).orElse("");
+            throw new SiteFileException(
+                    name + at + ": this is not valid YAML: " + Shown.name(String.valueOf(broken.getProblem())));
+        } catch (YamlEngineException broken) {
+            throw new SiteFileException(
+                    name + ": this is not valid YAML: " + Shown.name(String.valueOf(broken.getMessage())));
+        }
+    }
+
+    private static String place(Mark mark) {
+        return ":" + (mark.getLine() + 1) + ":" + (mark.getColumn() + 1);
+    }
+
+    private SiteFileException wrong(Node at, String says) {
+        return new SiteFileException(
+                file + at.getStartMark().map(SiteFileReader::place).orElse("") + ": " + says);
+    }
+
+    private SiteFile file(Node root) throws SiteFileException {
+        Map<String, Node> members = members(root, TOP, "the site file");
+        List<StatedSite> sites = new ArrayList<>();
+        for (Node site : items(members.get("sites"))) {
+            sites.add(site(site));
+        }
+        List<String> trusted = new ArrayList<>();
+        for (Node account : items(members.get("trusted-accounts"))) {
+            String number = text(account);
+            if (!number.matches("[0-9]{12}")) {
+                throw wrong(account, "an account number has 12 digits; write it in quotes, such as \"109876543210\"");
+            }
+            trusted.add(number);
+        }
+        List<Waiver> waivers = new ArrayList<>();
+        for (Node waiver : items(members.get("waivers"))) {
+            waivers.add(waiver(waiver));
+        }
+        Optional<String> gate = optional(members.get("gate"));
+        if (gate.isPresent() && !GATES.contains(gate.get())) {
+            throw wrong(members.get("gate"), "the gate is one of " + String.join(", ", GATES));
+        }
+        return new SiteFile(sites, trusted, gate, waivers);
+    }
+
+    private StatedSite site(Node node) throws SiteFileException {
+        Map<String, Node> members = members(node, SITE, "a site");
+        if (!members.containsKey("name")) {
+            throw wrong(node, "a site needs a name");
+        }
+        Map<String, Node> publishing = members.containsKey("publishing")
+                ? members(members.get("publishing"), PUBLISHING, "publishing")
+                : Map.of();
+        Optional<SitePattern> pattern = Optional.empty();
+        if (members.containsKey("pattern")) {
+            String word = text(members.get("pattern"));
+            pattern = SitePattern.named(word);
+            if (pattern.isEmpty()) {
+                throw wrong(
+                        members.get("pattern"),
+                        "there is no pattern \"" + Shown.name(word) + "\"; known are "
+                                + String.join(
+                                        ", ",
+                                        Stream.of(SitePattern.values())
+                                                .map(SitePattern::word)
+                                                .toList()));
+            }
+        }
+        Optional<Routing> routing = Optional.empty();
+        if (members.containsKey("routing")) {
+            routing = switch (text(members.get("routing"))) {
+                case "pages" -> Optional.of(Routing.PAGES);
+                case "single-page" -> Optional.of(Routing.SINGLE_PAGE);
+                default -> throw wrong(members.get("routing"), "routing is pages or single-page");
+            };
+        }
+        return new StatedSite(
+                text(members.get("name")),
+                texts(members.get("hosts")).stream()
+                        .map(host -> host.toLowerCase(Locale.ROOT))
+                        .toList(),
+                pattern,
+                routing,
+                optional(members.get("index")),
+                optional(members.get("error")),
+                optional(members.get("bucket")),
+                texts(publishing.get("credentials")),
+                texts(publishing.get("pipelines")),
+                optional(publishing.get("folder")));
+    }
+
+    private Waiver waiver(Node node) throws SiteFileException {
+        Map<String, Node> members = members(node, WAIVER, "a waiver");
+        for (String needed : List.of("check", "until", "reason")) {
+            if (!members.containsKey(needed)) {
+                throw wrong(node, "a waiver needs " + needed);
+            }
+        }
+        String check = text(members.get("check"));
+        if (!checks.contains(check)) {
+            throw wrong(
+                    members.get("check"), "there is no check \"" + Shown.name(check) + "\"" + perhaps(check, checks));
+        }
+        LocalDate until;
+        try {
+            until = LocalDate.parse(text(members.get("until")));
+        } catch (DateTimeException strange) {
+            throw wrong(members.get("until"), "until is a date such as 2027-03-31");
+        }
+        return new Waiver(check, optional(members.get("subject")).orElse("*"), until, text(members.get("reason")));
+    }
+
+    private Map<String, Node> members(Node node, Set<String> known, String what) throws SiteFileException {
+        if (!(node instanceof MappingNode mapping)) {
+            throw wrong(node, what + " is a list of members such as \"name: …\"");
+        }
+        Map<String, Node> members = new LinkedHashMap<>();
+        for (NodeTuple tuple : mapping.getValue()) {
+            String name = text(tuple.getKeyNode());
+            if (!known.contains(name)) {
+                throw wrong(
+                        tuple.getKeyNode(),
+                        what + " has no member \"" + Shown.name(name) + "\"" + perhaps(name, known));
+            }
+            if (members.put(name, tuple.getValueNode()) != null) {
+                throw wrong(tuple.getKeyNode(), what + " has the member \"" + name + "\" twice");
+            }
+        }
+        return members;
+    }
+
+    private static String perhaps(String word, Set<String> known) {
+        return Words.nearest(word, known)
+                .map(name -> "; perhaps " + name + " was meant")
+                .orElse("; known are "
+                        + String.join(", ", known.stream().sorted().limit(12).toList()));
+    }
+
+    private List<Node> items(@Nullable Node node) throws SiteFileException {
+        if (node == null) {
+            return List.of();
+        }
+        if (!(node instanceof SequenceNode sequence)) {
+            throw wrong(node, "this must be a list, each item on a line that begins with \"- \"");
+        }
+        return sequence.getValue();
+    }
+
+    private List<String> texts(@Nullable Node node) throws SiteFileException {
+        List<String> texts = new ArrayList<>();
+        for (Node item : items(node)) {
+            texts.add(text(item));
+        }
+        return texts;
+    }
+
+    private Optional<String> optional(@Nullable Node node) throws SiteFileException {
+        return node == null ? Optional.empty() : Optional.of(text(node));
+    }
+
+    private String text(Node node) throws SiteFileException {
+        if (!(node instanceof ScalarNode scalar)) {
+            throw wrong(node, "this must be a single text");
+        }
+        return scalar.getValue();
+    }
+}

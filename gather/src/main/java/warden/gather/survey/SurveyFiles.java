@@ -1,0 +1,75 @@
+package warden.gather.survey;
+
+import java.io.BufferedInputStream;
+import java.io.EOFException;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.zip.GZIPInputStream;
+import java.util.zip.ZipException;
+import warden.core.survey.Survey;
+import warden.core.survey.SurveyException;
+import warden.core.survey.SurveyHeader;
+import warden.core.survey.SurveyReader;
+
+/** Reads surveys from files. A file is taken for compressed by its first bytes, whatever its name. */
+public final class SurveyFiles {
+    private static final int GZIP_FIRST = 0x1f;
+    private static final int GZIP_SECOND = 0x8b;
+
+    private SurveyFiles() {}
+
+    /**
+     * Reads a survey.
+     *
+     * @param name the file's name as the user gave it, {@code -} for standard input; citations use it
+     * @throws SurveyException when the file cannot be used; the message says what to do
+     */
+    public static Survey read(String name, InputStream standardInput) throws SurveyException {
+        if (name.equals("-")) {
+            return read(standardInput, "standard input");
+        }
+        Path path = Path.of(name);
+        if (!Files.exists(path)) {
+            throw new SurveyException(name, "there is no such file; give a survey with --survey FILE");
+        }
+        if (Files.isDirectory(path)) {
+            throw new SurveyException(name, "this is a folder, not a survey; name the survey's file");
+        }
+        try (InputStream in = Files.newInputStream(path)) {
+            return read(in, name);
+        } catch (IOException unreadable) {
+            throw new SurveyException(name, "the file cannot be read (" + reason(unreadable) + ")");
+        }
+    }
+
+    /** Reads a survey from a stream that the caller closes. */
+    public static Survey read(InputStream raw, String name) throws SurveyException {
+        Survey.Collector collector = new Survey.Collector();
+        try {
+            InputStream in = plain(new BufferedInputStream(raw, 64 * 1024));
+            SurveyHeader header = SurveyReader.read(in, name, collector::add);
+            return collector.toSurvey(header);
+        } catch (ZipException damaged) {
+            throw new SurveyException(name, "the compressed file is damaged (" + reason(damaged) + "); copy it again");
+        } catch (EOFException cutOff) {
+            throw new SurveyException(name, "the compressed file is cut off; copy it again");
+        } catch (IOException unreadable) {
+            throw new SurveyException(name, "the file cannot be read (" + reason(unreadable) + ")");
+        }
+    }
+
+    private static InputStream plain(BufferedInputStream in) throws IOException {
+        in.mark(2);
+        int first = in.read();
+        int second = in.read();
+        in.reset();
+        return first == GZIP_FIRST && second == GZIP_SECOND ? new GZIPInputStream(in, 64 * 1024) : in;
+    }
+
+    private static String reason(IOException failure) {
+        String message = failure.getMessage();
+        return message == null ? failure.getClass().getSimpleName() : message;
+    }
+}

@@ -1,0 +1,99 @@
+package warden.report;
+
+import java.util.List;
+import java.util.Optional;
+import warden.core.account.Account;
+import warden.core.cdn.Distribution;
+import warden.core.check.Audit;
+import warden.core.check.Finding;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.site.Publisher;
+import warden.core.site.Site;
+import warden.core.site.SitePattern;
+import warden.core.storage.Bucket;
+import warden.core.survey.Need;
+import warden.core.survey.SurveyHeader;
+
+/** An audit as JSON, after {@code docs/schema/report.schema.json}. */
+public final class AuditJson {
+    private static final int VERSION = 1;
+
+    private AuditJson() {}
+
+    /** Returns the document. */
+    public static String of(Audit audit) {
+        return Json.document(json -> {
+            json.number("report", VERSION).text("at", audit.setup().at().toString());
+            json.objects("survey", audit.setup().estate().accounts(), account -> survey(json, account));
+            json.objects("sites", audit.setup().estate().sites(), site -> site(json, audit, site));
+            json.objects("findings", audit.findings(), finding -> finding(json, finding));
+            json.objects("unknown", audit.unknowns(), answer -> unknown(json, answer));
+            json.objects("waived", audit.waived(), agreed -> {
+                finding(json, agreed.finding());
+                json.text("until", agreed.waiver().until().toString())
+                        .text("reason", agreed.waiver().reason());
+            });
+            json.object("counts", () -> {
+                counts(json, audit, Optional.empty());
+                json.number("waived", audit.waived().size());
+            });
+        });
+    }
+
+    private static void survey(Json json, Account account) {
+        SurveyHeader header = account.survey().header();
+        json.text("file", header.file())
+                .text("provider", header.provider())
+                .text("account", header.account())
+                .text("takenAt", header.takenAt());
+    }
+
+    private static void site(Json json, Audit audit, Site site) {
+        List<String> credentials = audit.setup().publishers().stream()
+                .filter(publisher -> publisher.sites().contains(site))
+                .map(Publisher::arn)
+                .toList();
+        json.text("name", site.name())
+                .text("pattern", site.found().map(SitePattern::word))
+                .text("meant", site.meant().map(SitePattern::word))
+                .texts("hosts", site.hosts())
+                .texts("buckets", site.buckets().stream().map(Bucket::arn).toList())
+                .texts(
+                        "distributions",
+                        site.distributions().stream().map(Distribution::arn).toList())
+                .texts("credentials", credentials)
+                .object("counts", () -> counts(json, audit, Optional.of(site.name())));
+    }
+
+    private static void counts(Json json, Audit audit, Optional<String> site) {
+        for (Severity severity : Severity.values()) {
+            json.number(severity.word(), audit.counts(site).get(severity));
+        }
+        json.number("unknown", audit.unknownCount(site));
+    }
+
+    private static void finding(Json json, Finding finding) {
+        json.text("check", finding.card().id())
+                .text("area", finding.card().area().word())
+                .text("severity", finding.severity().word())
+                .text("subject", finding.subject())
+                .text("site", finding.site())
+                .text("says", finding.says())
+                .because(finding.because())
+                .witness(finding.witness())
+                .text("remedy", finding.remedy())
+                .text("fingerprint", finding.fingerprint());
+    }
+
+    private static void unknown(Json json, Audit.UnknownAnswer answer) {
+        Verdict.Unknown verdict = answer.verdict();
+        Need first = verdict.needs().get(0);
+        json.text("check", answer.card().id())
+                .text("subject", verdict.subject())
+                .text("site", verdict.site())
+                .needs(verdict.needs())
+                .text("why", first.why())
+                .text("permission", first.permission());
+    }
+}

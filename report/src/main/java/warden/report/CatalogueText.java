@@ -1,0 +1,83 @@
+package warden.report;
+
+import java.util.List;
+import warden.core.check.Area;
+import warden.core.check.CheckCard;
+
+/** The catalogue of checks as text and as Markdown. */
+public final class CatalogueText {
+    private CatalogueText() {}
+
+    /** Returns all checks, a line or two each, by area. */
+    public static String list(List<CheckCard> cards) {
+        StringBuilder out = new StringBuilder();
+        for (Area area : Area.values()) {
+            List<CheckCard> here =
+                    cards.stream().filter(card -> card.area() == area).toList();
+            if (!here.isEmpty()) {
+                out.append(area.word()).append(": ").append(area.about()).append('\n');
+                here.forEach(card -> out.append("  ")
+                        .append(Lines.column(card.id(), 34))
+                        .append(Lines.column(card.severity().word(), 9))
+                        .append(Lines.wrapped(card.summary(), " ".repeat(45)))
+                        .append('\n'));
+                out.append('\n');
+            }
+        }
+        return out.toString();
+    }
+
+    /** Returns one check in full. */
+    public static String card(CheckCard card) {
+        String indent = " ".repeat(11);
+        return card.id() + "\n\n"
+                + "when       " + Lines.wrapped(card.summary(), indent) + "\n"
+                + "severity   " + card.severity().word() + "\n"
+                + "area       " + card.area().word() + ": " + card.area().about() + "\n"
+                + "looks at   " + Lines.wrapped(card.looksAt(), indent) + "\n"
+                + "why        " + Lines.wrapped(card.why(), indent) + "\n"
+                + "remedy     " + Lines.wrapped(card.remedy(), indent) + "\n"
+                + "follows    " + Lines.wrapped(card.source(), indent) + "\n";
+    }
+
+    /** Returns the catalogue as the page {@code docs/checks.md}. */
+    public static String markdown(List<CheckCard> cards) {
+        StringBuilder out = new StringBuilder(
+                "# The checks\n\nThis page is made from the checks' own cards; a test keeps it so.\n");
+        for (Area area : Area.values()) {
+            List<CheckCard> here =
+                    cards.stream().filter(card -> card.area() == area).toList();
+            if (here.isEmpty()) {
+                continue;
+            }
+            out.append("\n## ")
+                    .append(area.word())
+                    .append(": ")
+                    .append(area.about())
+                    .append('\n');
+            for (CheckCard card : here) {
+                out.append("\n### `")
+                        .append(card.id())
+                        .append("`\n\n")
+                        .append("Severity: **")
+                        .append(card.severity().word())
+                        .append("**. When: ")
+                        .append(card.summary())
+                        .append(".\n\n")
+                        .append("- Looks at: ")
+                        .append(card.looksAt())
+                        .append(".\n")
+                        .append("- Why it matters: ")
+                        .append(card.why())
+                        .append('\n')
+                        .append("- Remedy: ")
+                        .append(card.remedy())
+                        .append('\n')
+                        .append("- Follows: ")
+                        .append(card.source())
+                        .append(".\n");
+            }
+        }
+        return out.toString();
+    }
+}

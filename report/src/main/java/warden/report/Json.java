@@ -1,0 +1,119 @@
+package warden.report;
+
+import java.io.StringWriter;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
+import tools.jackson.core.JsonGenerator;
+import tools.jackson.core.ObjectWriteContext;
+import tools.jackson.core.PrettyPrinter;
+import tools.jackson.core.json.JsonFactory;
+import tools.jackson.core.util.DefaultIndenter;
+import tools.jackson.core.util.DefaultPrettyPrinter;
+import warden.core.reach.Witness;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+
+/** Writes JSON documents for people and programs: indented, in a fixed order, lines ended by {@code \n}. */
+final class Json {
+    private static final JsonFactory FACTORY = new JsonFactory();
+
+    /** Gives every document the same layout on every system. */
+    private static final class Layout extends ObjectWriteContext.Base {
+        @Override
+        public PrettyPrinter getPrettyPrinter() {
+            DefaultIndenter indenter = new DefaultIndenter(" ", "\n");
+            DefaultPrettyPrinter printer = new DefaultPrettyPrinter();
+            printer.indentObjectsWith(indenter);
+            printer.indentArraysWith(indenter);
+            return printer;
+        }
+
+        @Override
+        public boolean hasPrettyPrinter() {
+            return true;
+        }
+    }
+
+    private final JsonGenerator generator;
+
+    private Json(JsonGenerator generator) {
+        this.generator = generator;
+    }
+
+    /** Returns the document whose root object {@code body} fills, with a line end. */
+    static String document(Consumer<Json> body) {
+        StringWriter out = new StringWriter();
+        try (JsonGenerator generator = FACTORY.createGenerator(new Layout(), out)) {
+            generator.writeStartObject();
+            body.accept(new Json(generator));
+            generator.writeEndObject();
+        }
+        return out + "\n";
+    }
+
+    Json text(String name, String value) {
+        generator.writeStringProperty(name, value);
+        return this;
+    }
+
+    /** Writes a text, or null when there is none. */
+    Json text(String name, Optional<String> value) {
+        if (value.isPresent()) {
+            return text(name, value.get());
+        }
+        generator.writeNullProperty(name);
+        return this;
+    }
+
+    Json number(String name, long value) {
+        generator.writeNumberProperty(name, value);
+        return this;
+    }
+
+    Json texts(String name, List<String> values) {
+        generator.writeArrayPropertyStart(name);
+        values.forEach(generator::writeString);
+        generator.writeEndArray();
+        return this;
+    }
+
+    Json object(String name, Runnable body) {
+        generator.writeObjectPropertyStart(name);
+        body.run();
+        generator.writeEndObject();
+        return this;
+    }
+
+    <T> Json objects(String name, List<T> items, Consumer<T> body) {
+        generator.writeArrayPropertyStart(name);
+        for (T item : items) {
+            generator.writeStartObject();
+            body.accept(item);
+            generator.writeEndObject();
+        }
+        generator.writeEndArray();
+        return this;
+    }
+
+    Json because(List<Citation> citations) {
+        return objects("because", citations, citation -> text("file", citation.file())
+                .number("line", citation.line())
+                .text("aspect", citation.aspect())
+                .text("path", citation.path())
+                .text("quote", citation.quote()));
+    }
+
+    Json witness(Optional<Witness> witness) {
+        witness.ifPresent(
+                request -> object("witness", () -> text("who", request.who().spelled())
+                        .text("action", request.action())
+                        .text("on", request.on())
+                        .object("context", () -> request.context().forEach(this::text))));
+        return this;
+    }
+
+    Json needs(List<Need> needs) {
+        return objects("needs", needs, need -> text("aspect", need.aspect()).text("of", need.of()));
+    }
+}

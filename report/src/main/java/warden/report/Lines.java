@@ -1,0 +1,54 @@
+package warden.report;
+
+import java.util.ArrayList;
+import java.util.List;
+
+/** Lays text out in lines of at most {@value #WIDTH} columns. */
+final class Lines {
+    static final int WIDTH = 100;
+
+    private Lines() {}
+
+    /**
+     * Breaks {@code text} at spaces; a word that is longer than a line is broken where the line ends.
+     *
+     * @param indent put before each line but the first, which the caller has begun at that column
+     */
+    static String wrapped(String text, String indent) {
+        int room = WIDTH - indent.length();
+        List<String> lines = new ArrayList<>();
+        StringBuilder line = new StringBuilder();
+        for (String word : text.split(" ")) {
+            String rest = word;
+            if (!line.isEmpty() && line.length() + 1 + columns(rest) > room) {
+                lines.add(line.toString());
+                line.setLength(0);
+            }
+            while (columns(rest) > room) {
+                int cut = rest.offsetByCodePoints(0, room);
+                lines.add(rest.substring(0, cut));
+                rest = rest.substring(cut);
+            }
+            line.append(line.isEmpty() ? "" : " ").append(rest);
+        }
+        lines.add(line.toString());
+        return String.join("\n" + indent, lines);
+    }
+
+    /** Returns {@code text} with spaces behind it up to {@code width}; shortened in the middle when it is longer. */
+    static String column(String text, int width) {
+        int length = columns(text);
+        if (length > width) {
+            int keep = width - 1;
+            int head = keep / 2;
+            int tail = keep - head;
+            return text.substring(0, text.offsetByCodePoints(0, head)) + "…"
+                    + text.substring(text.offsetByCodePoints(text.length(), -tail));
+        }
+        return text + " ".repeat(width - length);
+    }
+
+    private static int columns(String text) {
+        return text.codePointCount(0, text.length());
+    }
+}

@@ -1,0 +1,34 @@
+package warden.report;
+
+import java.util.List;
+import warden.core.reach.Extent;
+import warden.core.reach.Matrix.Row;
+import warden.core.reach.Matrix.Table;
+
+/** The matrix of actors and abilities as JSON, after {@code docs/schema/matrix.schema.json}. */
+public final class MatrixJson {
+    private MatrixJson() {}
+
+    /** Returns the document. */
+    public static String of(List<Table> tables) {
+        return Json.document(json -> json.objects(
+                "buckets", tables, table -> json.text("bucket", table.bucket().arn())
+                        .objects("actors", table.rows(), row -> row(json, row))));
+    }
+
+    private static void row(Json json, Row row) {
+        json.text("who", row.grantee().label());
+        json.object("abilities", () -> row.abilities()
+                .forEach((ability, extent) -> json.object(ability.word(), () -> extent(json, extent))));
+    }
+
+    private static void extent(Json json, Extent extent) {
+        json.text("extent", extent.kind().word());
+        switch (extent.kind()) {
+            case ALL, SOME ->
+                json.texts("which", extent.which()).witness(extent.witness()).because(extent.because());
+            case UNKNOWN -> json.text("why", extent.why());
+            case NONE -> {}
+        }
+    }
+}
