@@ -14,8 +14,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.Objects;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -97,8 +99,17 @@ final class ReachCommand implements Callable<Integer> {
         }
         return switch (options.format()) {
             case json -> MatrixJson.of(tables);
-            case text -> MatrixText.of(tables, options.style(world.isTerminal(), world.noColor()));
+            case text -> MatrixText.of(tables, closed(estate), options.style(world.isTerminal(), world.noColor()));
         };
+    }
+
+    /** Returns the buckets that serve no site, or one that is meant to keep its bucket closed. */
+    private static Set<String> closed(Estate estate) {
+        return estate.accounts().stream()
+                .flatMap(account -> account.buckets().stream())
+                .filter(bucket -> estate.sitesOf(bucket).stream().allMatch(Site::isMeantSealed))
+                .map(Bucket::arn)
+                .collect(Collectors.toSet());
     }
 
     private boolean isWanted(Estate estate, Bucket bucket) {

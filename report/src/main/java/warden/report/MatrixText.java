@@ -1,7 +1,11 @@
 package warden.report;
 
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
 import warden.core.document.Shown;
 import warden.core.policy.Actor;
 import warden.core.reach.Ability;
@@ -13,19 +17,30 @@ import warden.core.reach.Matrix.Table;
 public final class MatrixText {
     private static final int WHO = 44;
     private static final int CELL = 10;
+    private static final Set<String> OVER_TLS = Set.of(
+            "* when aws:SecureTransport is not false",
+            "* when aws:SecureTransport is true",
+            "when aws:SecureTransport is not false",
+            "when aws:SecureTransport is true");
 
+    private final Set<String> closed;
     private final Style style;
     private final StringBuilder out = new StringBuilder();
 
-    private MatrixText(Style style) {
+    private MatrixText(Set<String> closed, Style style) {
+        this.closed = closed;
         this.style = style;
     }
 
-    /** Returns the text. */
-    public static String of(List<Table> tables, Style style) {
-        MatrixText text = new MatrixText(style);
-        text.line(
-                "Who can do what. ! marks what strangers should not be able to do; part and ? are explained below a table.");
+    /**
+     * Returns the text.
+     *
+     * @param closed the ARNs of buckets that strangers should not even read
+     */
+    public static String of(List<Table> tables, Set<String> closed, Style style) {
+        MatrixText text = new MatrixText(closed, style);
+        text.line("Who can do what with each bucket. ! marks what strangers should not be able to do;");
+        text.line("part and ? (not known) are explained below the table. over TLS: all, save over plain HTTP.");
         text.line("");
         tables.forEach(text::table);
         return text.out.toString();
@@ -44,7 +59,7 @@ public final class MatrixText {
         line(style.strong(head.toString()));
         for (Row row : table.rows()) {
             StringBuilder cells = new StringBuilder(Lines.column("  " + called(row), WHO));
-            row.abilities().forEach((ability, extent) -> cells.append(cell(row, ability, extent)));
+            row.abilities().forEach((ability, extent) -> cells.append(cell(table, row, ability, extent)));
             line(cells.toString());
         }
         for (Row row : table.rows()) {
@@ -53,17 +68,18 @@ public final class MatrixText {
         line("");
     }
 
-    private String cell(Row row, Ability ability, Extent extent) {
+    private String cell(Table table, Row row, Ability ability, Extent extent) {
         String word =
                 switch (extent.kind()) {
                     case ALL -> "all";
-                    case SOME -> "part";
+                    case SOME -> isOverTls(extent) ? "over TLS" : "part";
                     case NONE -> ".";
                     case UNKNOWN -> "?";
                 };
         boolean stranger =
                 row.grantee().who() instanceof Actor.Anyone || row.grantee().who() instanceof Actor.AnyAccount;
-        boolean danger = stranger && extent.isSome() && ability != Ability.READ;
+        boolean fine = ability == Ability.READ && !closed.contains(table.bucket().arn());
+        boolean danger = stranger && extent.isSome() && !fine;
         String padded = Lines.column(danger ? word + " !" : word, CELL);
         if (danger) {
             return style.alarm(word + " !") + padded.substring(word.length() + 2);
@@ -71,16 +87,27 @@ public final class MatrixText {
         return extent.kind() == Extent.Kind.UNKNOWN ? style.notice(padded) : padded;
     }
 
+    /** True when TLS is all that is asked for, which every client of today uses. */
+    private static boolean isOverTls(Extent extent) {
+        return extent.which().size() == 1 && OVER_TLS.contains(extent.which().get(0));
+    }
+
+    /** Says below the table what "part" and "?" stand for; what several abilities share is said once. */
     private void notes(Row row) {
-        for (Map.Entry<Ability, Extent> entry : row.abilities().entrySet()) {
-            Extent extent = entry.getValue();
-            String lead = "    " + called(row) + ", " + entry.getKey().word() + ": ";
-            if (extent.kind() == Extent.Kind.SOME) {
-                line(Lines.wrapped(lead + Shown.clean(String.join("; ", extent.which())), "      "));
-            } else if (extent.kind() == Extent.Kind.UNKNOWN) {
-                line(Lines.wrapped(lead + "not known, " + Shown.clean(extent.why()), "      "));
-            }
-        }
+        Map<String, List<String>> abilitiesByNote = new LinkedHashMap<>();
+        row.abilities().forEach((ability, extent) -> note(extent).ifPresent(note -> abilitiesByNote
+                .computeIfAbsent(note, key -> new ArrayList<>())
+                .add(ability.word())));
+        abilitiesByNote.forEach((note, abilities) -> line("  "
+                + Lines.wrapped(called(row) + ", " + String.join(", ", abilities) + ": " + Shown.clean(note), "    ")));
+    }
+
+    private static Optional<String> note(Extent extent) {
+        return switch (extent.kind()) {
+            case ALL, NONE -> Optional.empty();
+            case SOME -> isOverTls(extent) ? Optional.empty() : Optional.of(String.join("; ", extent.which()));
+            case UNKNOWN -> Optional.of("not known, " + extent.why());
+        };
     }
 
     /** Shortens ARNs of the account's own things to what tells them apart. */

@@ -87,9 +87,9 @@ final class ActorFacts {
         Language arns = Language.none();
         for (String kind : new String[] {"user/", "role/"}) {
             Glob pattern = Glob.literal("arn:aws:iam::")
-                    .then(Glob.parse("*"))
+                    .then(Glob.of(Glob.MANY_IN_PART))
                     .then(Glob.literal(":" + kind))
-                    .then(Glob.parse("?*"));
+                    .then(Glob.of(Glob.ONE_IN_PART, Glob.MANY_IN_PART));
             arns = arns.union(Language.matching(pattern));
         }
         Language namedArns = Language.none();

@@ -1,6 +1,7 @@
 package warden.core.reach;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -73,7 +74,7 @@ public final class Reach {
 
     private Extent computed(Bucket bucket, Grantee grantee, List<String> actions, Ability ability, RequestSet counted) {
         boolean byAction = ability == Ability.CHANGE_RULES;
-        List<String> which = new ArrayList<>();
+        Map<String, List<String>> which = new LinkedHashMap<>();
         List<StatementSets> sources = new ArrayList<>();
         RequestSet certain = RequestSet.none();
         boolean possible = false;
@@ -98,7 +99,15 @@ public final class Reach {
             confirmed = confirmed.isPresent() ? confirmed : found;
             sources.add(allowed.sets());
             if (byAction) {
-                which.addAll(actionPhrases(action, bounds.certain(), List.of(allowed.sets()), onObjects));
+                List<String> phrases = Phrases.describe(bounds.certain(), List.of(allowed.sets()), onObjects);
+                which.put(
+                        action,
+                        phrases.stream()
+                                .map(phrase -> phrase.startsWith("* when ") ? phrase.substring(2) : phrase)
+                                .map(phrase -> onObjects && !phrase.startsWith("when") && !phrase.equals("*")
+                                        ? "on " + phrase
+                                        : phrase)
+                                .toList());
             } else {
                 certain = certain.union(bounds.certain());
             }
@@ -111,7 +120,9 @@ public final class Reach {
         }
         boolean onObjects = ability.isOnObjects(actions.get(0));
         boolean all = byAction ? allActions : isEverything(certain, onObjects);
-        List<String> phrases = byAction ? (all ? List.of("*") : which) : Phrases.describe(certain, sources, onObjects);
+        List<String> phrases = byAction
+                ? (all ? List.of("*") : actionPhrases(which, actions))
+                : Phrases.describe(certain, sources, onObjects);
         return new Extent(
                 all ? Extent.Kind.ALL : Extent.Kind.SOME,
                 phrases,
@@ -121,14 +132,17 @@ public final class Reach {
                 "");
     }
 
-    private static List<String> actionPhrases(
-            String action, RequestSet certain, List<StatementSets> sets, boolean onObjects) {
-        List<String> phrases = Phrases.describe(certain, sets, onObjects);
-        return phrases.equals(List.of("*"))
-                ? List.of(action)
-                : phrases.stream()
-                        .map(phrase -> action + (onObjects ? " on " : " ") + phrase)
-                        .toList();
+    /** Says for which actions and under which conditions; conditions that all actions share are said once. */
+    private static List<String> actionPhrases(Map<String, List<String>> byAction, List<String> actions) {
+        Map<String, List<String>> byPhrase = new LinkedHashMap<>();
+        byAction.forEach((action, phrases) -> phrases.forEach(phrase ->
+                byPhrase.computeIfAbsent(phrase, key -> new ArrayList<>()).add(action)));
+        List<String> said = new ArrayList<>();
+        byPhrase.forEach((phrase, which) -> {
+            String names = which.size() == actions.size() ? "*" : String.join(", ", which);
+            said.add(phrase.equals("*") ? names : names + " " + phrase);
+        });
+        return said;
     }
 
     private static boolean isEverything(RequestSet set, boolean onObjects) {
