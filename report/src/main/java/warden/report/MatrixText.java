@@ -78,7 +78,8 @@ public final class MatrixText {
                 };
         boolean stranger =
                 row.grantee().who() instanceof Actor.Anyone || row.grantee().who() instanceof Actor.AnyAccount;
-        boolean fine = ability == Ability.READ && !closed.contains(table.bucket().arn());
+        boolean fine =
+                ability == Ability.READ && !closed.contains(table.bucket().arn());
         boolean danger = stranger && extent.isSome() && !fine;
         String padded = Lines.column(danger ? word + " !" : word, CELL);
         if (danger) {

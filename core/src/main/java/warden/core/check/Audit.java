@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Predicate;
+import warden.core.algebra.TooComplexException;
 import warden.core.site.Site;
 import warden.core.site.SiteFile.Waiver;
 
@@ -57,7 +58,7 @@ public record Audit(Setup setup, List<Finding> findings, List<UnknownAnswer> unk
         List<UnknownAnswer> unknowns = new ArrayList<>();
         int clean = 0;
         for (Check check : checks) {
-            for (Verdict verdict : check.examine(setup)) {
+            for (Verdict verdict : answers(check, setup)) {
                 if (verdict instanceof Verdict.Flagged flagged) {
                     findings.add(flagged.finding());
                 } else if (verdict instanceof Verdict.Unknown unknown) {
@@ -83,6 +84,19 @@ public record Audit(Setup setup, List<Finding> findings, List<UnknownAnswer> unk
                 .sorted(BY_CARD)
                 .toList();
         return new Audit(setup, kept, open, waived, clean);
+    }
+
+    /** A check that gives up on what is too complex leaves its question open for the whole account. */
+    private static List<Verdict> answers(Check check, Setup setup) {
+        try {
+            return check.examine(setup);
+        } catch (TooComplexException tooComplex) {
+            String account = setup.estate().accounts().get(0).number();
+            return List.of(new Verdict.Unknown(
+                    account,
+                    Optional.empty(),
+                    List.of(TooComplex.need(check.card().looksAt(), account, tooComplex))));
+        }
     }
 
     private static Optional<Waiver> waiver(Setup setup, Finding finding) {

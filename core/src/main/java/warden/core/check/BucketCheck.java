@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import warden.core.account.Account;
+import warden.core.algebra.TooComplexException;
 import warden.core.reach.Reach;
 import warden.core.site.Estate;
 import warden.core.site.Site;
@@ -53,8 +54,13 @@ public interface BucketCheck extends Check {
         List<Verdict> verdicts = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             for (Bucket bucket : account.buckets()) {
-                verdicts.addAll(examine(new Subject(
-                        setup.estate(), account, bucket, setup.estate().sitesOf(bucket))));
+                Subject subject = new Subject(
+                        setup.estate(), account, bucket, setup.estate().sitesOf(bucket));
+                try {
+                    verdicts.addAll(examine(subject));
+                } catch (TooComplexException tooComplex) {
+                    verdicts.add(subject.unknown(List.of(TooComplex.need("bucket-policy", bucket.arn(), tooComplex))));
+                }
             }
         }
         return verdicts;

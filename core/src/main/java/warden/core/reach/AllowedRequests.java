@@ -32,6 +32,8 @@ import warden.core.survey.Reading;
 final class AllowedRequests {
     private static final PrincipalClause.Named ATTACHED = new PrincipalClause.Named(Truth.TRUE, Naming.ITSELF);
 
+    private static final RequestSet REAL_KEYS = RequestSet.where(StatementSets.KEY, TextSet.present(KeyPatterns.KEYS));
+
     private final Evaluator evaluator;
     private final Account account;
     private final Bucket bucket;
@@ -72,7 +74,8 @@ final class AllowedRequests {
             return Bounds.NONE;
         }
         Bounds allowed = isOwn() ? own(policyCall) : outsiders();
-        return onObjects ? allowed.intersect(keyLets()) : allowed;
+        // No object has an empty key, so what is left after taking sets away is kept to real keys.
+        return onObjects ? allowed.intersect(keyLets()).intersect(Bounds.exactly(REAL_KEYS)) : allowed;
     }
 
     private Bounds outsiders() {

@@ -44,8 +44,10 @@ class LanguageLawsTest {
         Language a = of(first);
         Language b = of(second);
         Language c = of(third);
-        assertThat(a.union(b).complement().isSameAs(a.complement().intersect(b.complement()))).isTrue();
-        assertThat(a.intersect(b.union(c)).isSameAs(a.intersect(b).union(a.intersect(c)))).isTrue();
+        assertThat(a.union(b).complement().isSameAs(a.complement().intersect(b.complement())))
+                .isTrue();
+        assertThat(a.intersect(b.union(c)).isSameAs(a.intersect(b).union(a.intersect(c))))
+                .isTrue();
         assertThat(a.complement().complement().isSameAs(a)).isTrue();
         assertThat(a.minus(b).isSameAs(a.intersect(b.complement()))).isTrue();
         assertThat(a.union(a.complement()).isEverything()).isTrue();
@@ -57,7 +59,9 @@ class LanguageLawsTest {
         Language difference = of(first).minus(of(second));
         if (difference.isEmpty()) {
             assertThat(difference.witness()).isEmpty();
-            assertThat(TEXTS).noneMatch(text -> Glob.parse(first).matches(text) && !Glob.parse(second).matches(text));
+            assertThat(TEXTS)
+                    .noneMatch(text -> Glob.parse(first).matches(text)
+                            && !Glob.parse(second).matches(text));
         } else {
             String witness = difference.witness().orElseThrow();
             assertThat(Glob.parse(first).matches(witness)).isTrue();

@@ -47,7 +47,8 @@ class RangeSetTest {
                 .intersect(RangeSet.below(Scale.NUMBER, number(b), false));
         assertThat(between.isEmpty()).isEqualTo(a >= b);
         assertThat(between.witness().isPresent()).isEqualTo(a < b);
-        between.witness().ifPresent(text -> assertThat(between.contains(new BigDecimal(text))).isTrue());
+        between.witness().ifPresent(text -> assertThat(between.contains(new BigDecimal(text)))
+                .isTrue());
     }
 
     @Test
@@ -63,9 +64,11 @@ class RangeSetTest {
     @Test
     void allAddressesOfBothKindsAreEverythingThatIsAnAddress() {
         ValueSet both = cidr("0.0.0.0/0").union(cidr("::/0"));
-        assertThat(both.complement().minus(RangeSet.none(Scale.ADDRESS)).witness()).contains("none");
+        assertThat(both.complement().minus(RangeSet.none(Scale.ADDRESS)).witness())
+                .contains("none");
         assertThat(cidr("0.0.0.0/0").complement().witness()).contains("0:0:0:0:0:0:0:0");
-        assertThat(cidr("0.0.0.0/0").union(cidr("::/0")).isSubsetOf(cidr("0.0.0.0/0"))).isFalse();
+        assertThat(cidr("0.0.0.0/0").union(cidr("::/0")).isSubsetOf(cidr("0.0.0.0/0")))
+                .isFalse();
     }
 
     @ParameterizedTest
@@ -85,7 +88,20 @@ class RangeSetTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"", "1.2.3", "1.2.3.256", "1.2.3.4/33", "1.2.3.4/x", "1::2::3", "12345::", "a.b.c.d", "1:2:3:4:5:6:7", "::/129", "1.2.3.4/"})
+    @ValueSource(
+            strings = {
+                "",
+                "1.2.3",
+                "1.2.3.256",
+                "1.2.3.4/33",
+                "1.2.3.4/x",
+                "1::2::3",
+                "12345::",
+                "a.b.c.d",
+                "1:2:3:4:5:6:7",
+                "::/129",
+                "1.2.3.4/"
+            })
     void refusesWhatIsNoAddress(String text) {
         assertThat(Addresses.range(text)).isEmpty();
     }

@@ -30,11 +30,12 @@ class RequestSetTest {
     }
 
     private static boolean contains(RequestSet set, Point point) {
-        return set.boxes().stream().anyMatch(box -> box.sides().entrySet().stream().allMatch(side -> {
-            String value = side.getKey().equals("key") ? point.key() : point.referer();
-            TextSet texts = (TextSet) side.getValue();
-            return value == null ? texts.admitsAbsence() : texts.texts().contains(value);
-        }));
+        return set.boxes().stream()
+                .anyMatch(box -> box.sides().entrySet().stream().allMatch(side -> {
+                    String value = side.getKey().equals("key") ? point.key() : point.referer();
+                    TextSet texts = (TextSet) side.getValue();
+                    return value == null ? texts.admitsAbsence() : texts.texts().contains(value);
+                }));
     }
 
     @Provide
@@ -70,7 +71,8 @@ class RequestSetTest {
     @Test
     void propositionsAreTrueOrFalse() {
         RequestSet holds = RequestSet.where("p", new Proposition(true, false));
-        assertThat(RequestSet.all().minus(holds).boxes().get(0).sides()).isEqualTo(Map.of("p", new Proposition(false, true)));
+        assertThat(RequestSet.all().minus(holds).boxes().get(0).sides())
+                .isEqualTo(Map.of("p", new Proposition(false, true)));
         assertThat(holds.union(RequestSet.all().minus(holds)).isEverything()).isTrue();
     }
 

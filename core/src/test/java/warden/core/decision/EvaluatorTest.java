@@ -85,7 +85,8 @@ class EvaluatorTest {
 
         @Test
         void areCutOffWhenTheBucketOrTheAccountRestrictsPublicBuckets() {
-            SurveyBuilder own = aSurvey().bucket("b", b -> b.policy(ALLOW_ALL_READ).guard(guard(false, false, false, true)));
+            SurveyBuilder own =
+                    aSurvey().bucket("b", b -> b.policy(ALLOW_ALL_READ).guard(guard(false, false, false, true)));
             SurveyBuilder accounts = bucketWith(ALLOW_ALL_READ).accountGuard(true);
             assertThat(outcome(own, "anyone", "s3:GetObject", OBJECT)).isEqualTo(Outcome.DENY);
             assertThat(outcome(accounts, "anyone", "s3:GetObject", OBJECT)).isEqualTo(Outcome.DENY);
@@ -93,29 +94,31 @@ class EvaluatorTest {
 
         @Test
         void areNotHeldBackByTheFlagsAboutLaterChanges() {
-            SurveyBuilder survey = aSurvey().bucket("b", b -> b.policy(ALLOW_ALL_READ).guard(guard(true, true, true, false)));
+            SurveyBuilder survey =
+                    aSurvey().bucket("b", b -> b.policy(ALLOW_ALL_READ).guard(guard(true, true, true, false)));
             assertThat(outcome(survey, "anyone", "s3:GetObject", OBJECT)).isEqualTo(Outcome.ALLOW);
         }
 
         @Test
         void areNotRestrictedWhereThePolicyIsNotPublic() {
-            SurveyBuilder survey = aSurvey()
-                    .bucket("b", b -> b.guard(true)
-                            .policy("{'Effect':'Allow','Principal':'*','Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*',"
-                                    + "'Condition':{'IpAddress':{'aws:SourceIp':'203.0.113.0/24'}}}"));
-            assertThat(decide(survey, "anyone", "s3:GetObject", OBJECT, "aws:SourceIp=203.0.113.9").outcome())
+            SurveyBuilder survey = aSurvey().bucket("b", b -> b.guard(true)
+                    .policy("{'Effect':'Allow','Principal':'*','Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*',"
+                            + "'Condition':{'IpAddress':{'aws:SourceIp':'203.0.113.0/24'}}}"));
+            assertThat(decide(survey, "anyone", "s3:GetObject", OBJECT, "aws:SourceIp=203.0.113.9")
+                            .outcome())
                     .isEqualTo(Outcome.ALLOW);
-            assertThat(decide(survey, "anyone", "s3:GetObject", OBJECT, "aws:SourceIp=198.51.100.9").outcome())
+            assertThat(decide(survey, "anyone", "s3:GetObject", OBJECT, "aws:SourceIp=198.51.100.9")
+                            .outcome())
                     .isEqualTo(Outcome.DENY);
         }
 
         @Test
         void cannotReadWhatIsEncryptedUnderAKey() {
-            SurveyBuilder managed = aSurvey().bucket("b", b -> b.policy(ALLOW_ALL_READ).encryptedUnder(""));
+            SurveyBuilder managed =
+                    aSurvey().bucket("b", b -> b.policy(ALLOW_ALL_READ).encryptedUnder(""));
             assertThat(outcome(managed, "anyone", "s3:GetObject", OBJECT)).isEqualTo(Outcome.DENY);
-            SurveyBuilder oneObject = aSurvey()
-                    .bucket("b", b -> b.policy(ALLOW_ALL_READ)
-                            .object("index.html", "{'ServerSideEncryption':'aws:kms','SSEKMSKeyId':'k'}"));
+            SurveyBuilder oneObject = aSurvey().bucket("b", b -> b.policy(ALLOW_ALL_READ)
+                    .object("index.html", "{'ServerSideEncryption':'aws:kms','SSEKMSKeyId':'k'}"));
             assertThat(outcome(oneObject, "anyone", "s3:GetObject", OBJECT)).isEqualTo(Outcome.DENY);
             assertThat(outcome(oneObject, "anyone", "s3:GetObject", "arn:aws:s3:::b/other"))
                     .isEqualTo(Outcome.ALLOW);
@@ -124,21 +127,22 @@ class EvaluatorTest {
         @Test
         void areUnknownWhatIsUnread() {
             for (String aspect : new String[] {"bucket-policy", "bucket-public-access", "bucket-encryption"}) {
-                SurveyBuilder survey = aSurvey().bucket("b", b -> b.policy(ALLOW_ALL_READ).unread(aspect));
+                SurveyBuilder survey =
+                        aSurvey().bucket("b", b -> b.policy(ALLOW_ALL_READ).unread(aspect));
                 Decision decision = decide(survey, "anyone", "s3:GetObject", OBJECT, "");
                 assertThat(decision.outcome()).as(aspect).isEqualTo(Outcome.UNKNOWN);
-                assertThat(decision.needs()).as(aspect).anyMatch(need -> need.aspect().equals(aspect));
+                assertThat(decision.needs()).as(aspect).anyMatch(need -> need.aspect()
+                        .equals(aspect));
             }
         }
 
         @Test
         void areDeniedBesideUnknownsWhenADenyHoldsInAnyCase() {
-            SurveyBuilder survey = aSurvey()
-                    .bucket("b", b -> b.policy(
-                                    ALLOW_ALL_READ,
-                                    "{'Effect':'Deny','Principal':'*','Action':'*','Resource':'arn:aws:s3:::b/*'}")
-                            .unread("bucket-public-access")
-                            .unread("bucket-encryption"));
+            SurveyBuilder survey = aSurvey().bucket("b", b -> b.policy(
+                            ALLOW_ALL_READ,
+                            "{'Effect':'Deny','Principal':'*','Action':'*','Resource':'arn:aws:s3:::b/*'}")
+                    .unread("bucket-public-access")
+                    .unread("bucket-encryption"));
             assertThat(outcome(survey, "anyone", "s3:GetObject", OBJECT)).isEqualTo(Outcome.DENY);
         }
 
@@ -163,7 +167,8 @@ class EvaluatorTest {
     class OfTheAccountsOwnPrincipals {
         @Test
         void allowsByIdentityPolicyAloneOrBucketPolicyAlone() {
-            SurveyBuilder byIdentity = aSurvey().bucket("b").user("anna", identityAllow("s3:PutObject", "arn:aws:s3:::b/*"));
+            SurveyBuilder byIdentity =
+                    aSurvey().bucket("b").user("anna", identityAllow("s3:PutObject", "arn:aws:s3:::b/*"));
             SurveyBuilder byBucket = bucketWith("{'Effect':'Allow','Principal':{'AWS':'" + USER
                             + "'},'Action':'s3:PutObject','Resource':'arn:aws:s3:::b/*'}")
                     .user("anna");
@@ -174,10 +179,12 @@ class EvaluatorTest {
 
         @Test
         void takesAGrantToTheAccountForADelegationOnly() {
-            String toAccount = "{'Effect':'Allow','Principal':{'AWS':'210987654321'},'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*'}";
+            String toAccount =
+                    "{'Effect':'Allow','Principal':{'AWS':'210987654321'},'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*'}";
             assertThat(outcome(bucketWith(toAccount).user("anna"), USER, "s3:GetObject", OBJECT))
                     .isEqualTo(Outcome.DENY);
-            assertThat(outcome(bucketWith(toAccount), ROOT, "s3:GetObject", OBJECT)).isEqualTo(Outcome.ALLOW);
+            assertThat(outcome(bucketWith(toAccount), ROOT, "s3:GetObject", OBJECT))
+                    .isEqualTo(Outcome.ALLOW);
         }
 
         @Test
@@ -189,7 +196,12 @@ class EvaluatorTest {
         }
 
         @ParameterizedTest
-        @CsvSource({"s3:GetBucketPolicy,ALLOW", "s3:PutBucketPolicy,ALLOW", "s3:DeleteBucketPolicy,ALLOW", "s3:ListBucket,DENY"})
+        @CsvSource({
+            "s3:GetBucketPolicy,ALLOW",
+            "s3:PutBucketPolicy,ALLOW",
+            "s3:DeleteBucketPolicy,ALLOW",
+            "s3:ListBucket,DENY"
+        })
         void letsTheRootWorkOnAPolicyThatLocksEverybodyOut(String action, Outcome expected) {
             SurveyBuilder survey = bucketWith(
                     "{'Effect':'Deny','Principal':'*','Action':'s3:*','Resource':['arn:aws:s3:::b','arn:aws:s3:::b/*']}");
@@ -210,7 +222,8 @@ class EvaluatorTest {
 
         @Test
         void limitsWhatTheBucketPolicyGrantsByOrganizationPolicies() {
-            String toUser = "{'Effect':'Allow','Principal':{'AWS':'" + USER + "'},'Action':'s3:*','Resource':'arn:aws:s3:::b/*'}";
+            String toUser = "{'Effect':'Allow','Principal':{'AWS':'" + USER
+                    + "'},'Action':'s3:*','Resource':'arn:aws:s3:::b/*'}";
             SurveyBuilder survey = bucketWith(toUser, ALLOW_ALL_READ)
                     .user("anna")
                     .organizationPolicy("p-read", "{'Effect':'Allow','Action':'s3:Get*','Resource':'*'}");
@@ -239,7 +252,8 @@ class EvaluatorTest {
         @Test
         void readsGroupsAndManagedPolicies() {
             String group = "{'GroupName':'editors','GroupPolicyList':[{'PolicyName':'g','PolicyDocument':"
-                    + SurveyBuilder.policyOf(identityAllow("s3:ListBucket", "arn:aws:s3:::b")).replace('"', '\'') + "}]}";
+                    + SurveyBuilder.policyOf(identityAllow("s3:ListBucket", "arn:aws:s3:::b"))
+                            .replace('"', '\'') + "}]}";
             SurveyBuilder survey = aSurvey()
                     .bucket("b")
                     .found("iam-group", "arn:aws:iam::210987654321:group/editors", group)
@@ -269,7 +283,9 @@ class EvaluatorTest {
         void knowsTheCopyOfReadOnlyAccessForItsOwnServicesOnly() {
             SurveyBuilder survey = aSurvey()
                     .bucket("b")
-                    .user("anna", ",'AttachedManagedPolicies':[{'PolicyArn':'arn:aws:iam::aws:policy/ReadOnlyAccess'}]");
+                    .user(
+                            "anna",
+                            ",'AttachedManagedPolicies':[{'PolicyArn':'arn:aws:iam::aws:policy/ReadOnlyAccess'}]");
             assertThat(outcome(survey, USER, "s3:GetObject", OBJECT)).isEqualTo(Outcome.ALLOW);
             assertThat(outcome(survey, USER, "s3:PutObject", OBJECT)).isEqualTo(Outcome.DENY);
             assertThat(outcome(survey, USER, "rds:DescribeDBInstances", "arn:aws:rds:us-east-1:210987654321:db:x"))
@@ -280,7 +296,8 @@ class EvaluatorTest {
         void decidesAboutOtherServicesByTheIdentitySideAlone() {
             String distribution = "arn:aws:cloudfront::210987654321:distribution/E1";
             SurveyBuilder survey = aSurvey().user("anna", identityAllow("cloudfront:CreateInvalidation", distribution));
-            assertThat(outcome(survey, USER, "cloudfront:CreateInvalidation", distribution)).isEqualTo(Outcome.ALLOW);
+            assertThat(outcome(survey, USER, "cloudfront:CreateInvalidation", distribution))
+                    .isEqualTo(Outcome.ALLOW);
             assertThat(outcome(survey, USER, "cloudfront:CreateInvalidation", distribution + "2"))
                     .isEqualTo(Outcome.DENY);
             assertThat(outcome(survey, OUTSIDER, "cloudfront:CreateInvalidation", distribution))
@@ -290,7 +307,8 @@ class EvaluatorTest {
         @Test
         void isUnknownAboutResourcesWhosePolicyNoSurveyHolds() {
             SurveyBuilder survey = aSurvey().user("anna", identityAllow("lambda:*", "*"));
-            assertThat(outcome(survey, USER, "lambda:InvokeFunction", "arn:aws:lambda:us-east-1:210987654321:function:f"))
+            assertThat(outcome(
+                            survey, USER, "lambda:InvokeFunction", "arn:aws:lambda:us-east-1:210987654321:function:f"))
                     .isEqualTo(Outcome.UNKNOWN);
         }
 
@@ -300,8 +318,10 @@ class EvaluatorTest {
                     .bucket("b")
                     .user("team/anna", identityAllow("s3:PutObject", "arn:aws:s3:::b/home/${aws:username}/*"));
             String anna = "arn:aws:iam::210987654321:user/team/anna";
-            assertThat(outcome(survey, anna, "s3:PutObject", "arn:aws:s3:::b/home/anna/x")).isEqualTo(Outcome.ALLOW);
-            assertThat(outcome(survey, anna, "s3:PutObject", "arn:aws:s3:::b/home/otto/x")).isEqualTo(Outcome.DENY);
+            assertThat(outcome(survey, anna, "s3:PutObject", "arn:aws:s3:::b/home/anna/x"))
+                    .isEqualTo(Outcome.ALLOW);
+            assertThat(outcome(survey, anna, "s3:PutObject", "arn:aws:s3:::b/home/otto/x"))
+                    .isEqualTo(Outcome.DENY);
         }
 
         @Test
@@ -332,7 +352,8 @@ class EvaluatorTest {
         }
 
         private String putBy(String principal) {
-            return "{'Effect':'Allow','Principal':" + principal + ",'Action':'s3:PutObject','Resource':'arn:aws:s3:::b/*'}";
+            return "{'Effect':'Allow','Principal':" + principal
+                    + ",'Action':'s3:PutObject','Resource':'arn:aws:s3:::b/*'}";
         }
 
         @Test
@@ -358,22 +379,29 @@ class EvaluatorTest {
 
         @Test
         void doNotLimitAGrantToEveryoneUnderAConditionOnTheArn() {
-            String statement = "{'Effect':'Allow','Principal':'*','Action':'s3:PutObject','Resource':'arn:aws:s3:::b/*',"
-                    + "'Condition':{'ArnEquals':{'aws:PrincipalArn':'" + USER + "'}}}";
-            assertThat(outcome(bounded(statement), USER, "s3:PutObject", OBJECT)).isEqualTo(Outcome.ALLOW);
+            String statement =
+                    "{'Effect':'Allow','Principal':'*','Action':'s3:PutObject','Resource':'arn:aws:s3:::b/*',"
+                            + "'Condition':{'ArnEquals':{'aws:PrincipalArn':'" + USER + "'}}}";
+            assertThat(outcome(bounded(statement), USER, "s3:PutObject", OBJECT))
+                    .isEqualTo(Outcome.ALLOW);
         }
 
         @Test
         void leaveAPlainGrantToEveryoneOpen() {
-            assertThat(outcome(bounded(putBy("'*'")), USER, "s3:PutObject", OBJECT)).isEqualTo(Outcome.UNKNOWN);
+            assertThat(outcome(bounded(putBy("'*'")), USER, "s3:PutObject", OBJECT))
+                    .isEqualTo(Outcome.UNKNOWN);
         }
 
         @Test
         void denyByTheirOwnDenies() {
             SurveyBuilder survey = bucketWith(putBy("{'AWS':'" + USER + "'}"))
                     .managedPolicy(
-                            "limit", identityAllow("*", "*"), "{'Effect':'Deny','Action':'s3:PutObject','Resource':'*'}")
-                    .user("anna", ",'PermissionsBoundary':{'PermissionsBoundaryArn':'arn:aws:iam::210987654321:policy/limit'}");
+                            "limit",
+                            identityAllow("*", "*"),
+                            "{'Effect':'Deny','Action':'s3:PutObject','Resource':'*'}")
+                    .user(
+                            "anna",
+                            ",'PermissionsBoundary':{'PermissionsBoundaryArn':'arn:aws:iam::210987654321:policy/limit'}");
             assertThat(outcome(survey, USER, "s3:PutObject", OBJECT)).isEqualTo(Outcome.DENY);
         }
     }
@@ -381,12 +409,7 @@ class EvaluatorTest {
     @Nested
     class OfOtherAccounts {
         @ParameterizedTest
-        @CsvSource({
-            "109876543210",
-            "arn:aws:iam::109876543210:root",
-            "arn:aws:iam::109876543210:user/otto",
-            "*"
-        })
+        @CsvSource({"109876543210", "arn:aws:iam::109876543210:root", "arn:aws:iam::109876543210:user/otto", "*"})
         void assumesThatTheirOwnSideAllows(String principal) {
             SurveyBuilder survey = bucketWith("{'Effect':'Allow','Principal':{'AWS':'" + principal
                     + "'},'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*'}");
@@ -396,17 +419,23 @@ class EvaluatorTest {
         @Test
         void areCutOffEvenWhereNamedWhenThePolicyIsPublicAndRestricted() {
             SurveyBuilder survey = aSurvey()
-                    .bucket("b", b -> b.guard(true).policy(
-                            ALLOW_ALL_READ,
-                            "{'Effect':'Allow','Principal':{'AWS':'109876543210'},'Action':'s3:PutObject','Resource':'arn:aws:s3:::b/*'}"));
+                    .bucket(
+                            "b",
+                            b -> b.guard(true)
+                                    .policy(
+                                            ALLOW_ALL_READ,
+                                            "{'Effect':'Allow','Principal':{'AWS':'109876543210'},'Action':'s3:PutObject','Resource':'arn:aws:s3:::b/*'}"));
             assertThat(outcome(survey, OUTSIDER, "s3:PutObject", OBJECT)).isEqualTo(Outcome.DENY);
         }
 
         @Test
         void areLetThroughWhenNamedAndThePolicyIsNotPublic() {
             SurveyBuilder survey = aSurvey()
-                    .bucket("b", b -> b.guard(true).policy(
-                            "{'Effect':'Allow','Principal':{'AWS':'109876543210'},'Action':'s3:PutObject','Resource':'arn:aws:s3:::b/*'}"));
+                    .bucket(
+                            "b",
+                            b -> b.guard(true)
+                                    .policy(
+                                            "{'Effect':'Allow','Principal':{'AWS':'109876543210'},'Action':'s3:PutObject','Resource':'arn:aws:s3:::b/*'}"));
             assertThat(outcome(survey, OUTSIDER, "s3:PutObject", OBJECT)).isEqualTo(Outcome.ALLOW);
             assertThat(outcome(survey, "any-account", "s3:PutObject", OBJECT)).isEqualTo(Outcome.DENY);
         }
@@ -414,7 +443,7 @@ class EvaluatorTest {
         @ParameterizedTest
         @CsvSource(
                 delimiter = '|',
-            quoteCharacter = '`',
+                quoteCharacter = '`',
                 value = {
                     "{'StringEquals':{'aws:PrincipalAccount':'109876543210'}} | DENY",
                     "{'StringNotEquals':{'aws:PrincipalAccount':'109876543210'}} | ALLOW",
@@ -445,10 +474,16 @@ class EvaluatorTest {
         void followTheBucketPolicyAndItsSource() {
             SurveyBuilder survey = aSurvey().bucket("b", b -> b.guard(true).policy(EDGE_STATEMENT));
             String source = "aws:SourceArn=arn:aws:cloudfront::210987654321:distribution/E";
-            assertThat(decide(survey, EDGE, "s3:GetObject", OBJECT, source + "1").outcome()).isEqualTo(Outcome.ALLOW);
-            assertThat(decide(survey, EDGE, "s3:GetObject", OBJECT, source + "2").outcome()).isEqualTo(Outcome.DENY);
-            assertThat(decide(survey, EDGE, "s3:GetObject", OBJECT, "").outcome()).isEqualTo(Outcome.DENY);
-            assertThat(decide(survey, EDGE, "s3:GetObject", OBJECT, "aws:SourceArn").outcome())
+            assertThat(decide(survey, EDGE, "s3:GetObject", OBJECT, source + "1")
+                            .outcome())
+                    .isEqualTo(Outcome.ALLOW);
+            assertThat(decide(survey, EDGE, "s3:GetObject", OBJECT, source + "2")
+                            .outcome())
+                    .isEqualTo(Outcome.DENY);
+            assertThat(decide(survey, EDGE, "s3:GetObject", OBJECT, "").outcome())
+                    .isEqualTo(Outcome.DENY);
+            assertThat(decide(survey, EDGE, "s3:GetObject", OBJECT, "aws:SourceArn")
+                            .outcome())
                     .isEqualTo(Outcome.UNKNOWN);
         }
 
@@ -456,22 +491,29 @@ class EvaluatorTest {
         void passARestrictedPublicBucketAsServicesOnly() {
             SurveyBuilder survey = aSurvey().bucket("b", b -> b.guard(true).policy(EDGE_STATEMENT, ALLOW_ALL_READ));
             assertThat(outcome(survey, EDGE, "s3:GetObject", OBJECT)).isEqualTo(Outcome.ALLOW);
-            assertThat(outcome(survey, "origin-identity:E9", "s3:GetObject", OBJECT)).isEqualTo(Outcome.UNKNOWN);
+            assertThat(outcome(survey, "origin-identity:E9", "s3:GetObject", OBJECT))
+                    .isEqualTo(Outcome.UNKNOWN);
         }
 
         @Test
         void matchIdentitiesByArnAndByCanonicalId() {
-            String byArn = "{'Effect':'Allow','Principal':{'AWS':'arn:aws:iam::cloudfront:user/CloudFront Origin Access Identity E9'},"
-                    + "'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*'}";
-            String byId = "{'Effect':'Allow','Principal':{'CanonicalUser':'c0ffee'},'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*'}";
-            assertThat(outcome(bucketWith(byArn), "origin-identity:E9", "s3:GetObject", OBJECT)).isEqualTo(Outcome.ALLOW);
-            assertThat(outcome(bucketWith(byArn), "origin-identity:E8", "s3:GetObject", OBJECT)).isEqualTo(Outcome.DENY);
+            String byArn =
+                    "{'Effect':'Allow','Principal':{'AWS':'arn:aws:iam::cloudfront:user/CloudFront Origin Access Identity E9'},"
+                            + "'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*'}";
+            String byId =
+                    "{'Effect':'Allow','Principal':{'CanonicalUser':'c0ffee'},'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*'}";
+            assertThat(outcome(bucketWith(byArn), "origin-identity:E9", "s3:GetObject", OBJECT))
+                    .isEqualTo(Outcome.ALLOW);
+            assertThat(outcome(bucketWith(byArn), "origin-identity:E8", "s3:GetObject", OBJECT))
+                    .isEqualTo(Outcome.DENY);
             assertThat(outcome(bucketWith(byId).identity("E9", "c0ffee"), "origin-identity:E9", "s3:GetObject", OBJECT))
                     .isEqualTo(Outcome.ALLOW);
-            assertThat(outcome(bucketWith(byId), "origin-identity:E9", "s3:GetObject", OBJECT)).isEqualTo(Outcome.UNKNOWN);
+            assertThat(outcome(bucketWith(byId), "origin-identity:E9", "s3:GetObject", OBJECT))
+                    .isEqualTo(Outcome.UNKNOWN);
             assertThat(outcome(bucketWith(byId).identity("E7", "c0ffee"), "origin-identity:E9", "s3:GetObject", OBJECT))
                     .isEqualTo(Outcome.DENY);
-            assertThat(outcome(bucketWith(byId), "any-account", "s3:GetObject", OBJECT)).isEqualTo(Outcome.DENY);
+            assertThat(outcome(bucketWith(byId), "any-account", "s3:GetObject", OBJECT))
+                    .isEqualTo(Outcome.DENY);
         }
     }
 
@@ -493,7 +535,8 @@ class EvaluatorTest {
         })
         void grantByTheProvidersTable(String permission, String action, Outcome expected) {
             String on = action.contains("Object") ? OBJECT : BUCKET;
-            assertThat(outcome(withAcl(grant(permission, "AllUsers")), "anyone", action, on)).isEqualTo(expected);
+            assertThat(outcome(withAcl(grant(permission, "AllUsers")), "anyone", action, on))
+                    .isEqualTo(expected);
         }
 
         @Test
@@ -506,8 +549,9 @@ class EvaluatorTest {
         @Test
         void doNotCountWhereTheOwnerIsEnforcedOrPublicOnesAreIgnored() {
             SurveyBuilder enforced = aSurvey().bucket("b", b -> b.acl(acl(grant("READ", "AllUsers"))));
-            SurveyBuilder ignored = aSurvey()
-                    .bucket("b", b -> b.aclsInForce().acl(acl(grant("READ", "AllUsers"))).guard(guard(false, true, false, false)));
+            SurveyBuilder ignored = aSurvey().bucket("b", b -> b.aclsInForce()
+                    .acl(acl(grant("READ", "AllUsers")))
+                    .guard(guard(false, true, false, false)));
             assertThat(outcome(enforced, "anyone", "s3:ListBucket", BUCKET)).isEqualTo(Outcome.DENY);
             assertThat(outcome(ignored, "anyone", "s3:ListBucket", BUCKET)).isEqualTo(Outcome.DENY);
         }
@@ -515,15 +559,16 @@ class EvaluatorTest {
         @Test
         void areUnknownWhenUnreadUnlessNothingCouldComeOfThem() {
             SurveyBuilder unread = aSurvey().bucket("b", b -> b.aclsInForce().unread("bucket-acl"));
-            SurveyBuilder ignored = aSurvey().bucket("b", b -> b.aclsInForce().unread("bucket-acl").guard(true));
+            SurveyBuilder ignored = aSurvey()
+                    .bucket("b", b -> b.aclsInForce().unread("bucket-acl").guard(true));
             assertThat(outcome(unread, "anyone", "s3:ListBucket", BUCKET)).isEqualTo(Outcome.UNKNOWN);
             assertThat(outcome(ignored, "anyone", "s3:ListBucket", BUCKET)).isEqualTo(Outcome.DENY);
         }
 
         @Test
         void ofObjectsGrantReadingThem() {
-            SurveyBuilder survey = aSurvey()
-                    .bucket("b", b -> b.aclsInForce().objectAcl("index.html", acl(grant("READ", "AllUsers"))));
+            SurveyBuilder survey =
+                    aSurvey().bucket("b", b -> b.aclsInForce().objectAcl("index.html", acl(grant("READ", "AllUsers"))));
             assertThat(outcome(survey, "anyone", "s3:GetObject", OBJECT)).isEqualTo(Outcome.ALLOW);
             assertThat(outcome(survey, "anyone", "s3:GetObject", OBJECT + "x")).isEqualTo(Outcome.DENY);
         }
@@ -532,12 +577,15 @@ class EvaluatorTest {
         void ofAnotherOwnerAloneAdmitReaders() {
             String other = "9999aaaabbbbccccddddeeee";
             SurveyBuilder survey = aSurvey()
-                    .bucket("b", b -> b.policy(ALLOW_ALL_READ).aclsInForce().objectAcl("index.html", SurveyBuilder.aclOf(other)))
+                    .bucket("b", b -> b.policy(ALLOW_ALL_READ)
+                            .aclsInForce()
+                            .objectAcl("index.html", SurveyBuilder.aclOf(other)))
                     .user("anna", identityAllow("s3:*", "*"));
             assertThat(outcome(survey, "anyone", "s3:GetObject", OBJECT)).isEqualTo(Outcome.DENY);
             assertThat(outcome(survey, USER, "s3:GetObject", OBJECT)).isEqualTo(Outcome.DENY);
             assertThat(outcome(survey, USER, "s3:DeleteObject", OBJECT)).isEqualTo(Outcome.ALLOW);
-            assertThat(outcome(survey, "anyone", "s3:GetObject", "arn:aws:s3:::b/ours")).isEqualTo(Outcome.ALLOW);
+            assertThat(outcome(survey, "anyone", "s3:GetObject", "arn:aws:s3:::b/ours"))
+                    .isEqualTo(Outcome.ALLOW);
         }
     }
 
@@ -550,12 +598,17 @@ class EvaluatorTest {
                     .bucket("b", b -> b.encryptedUnder(KEY))
                     .keyPolicy(KEY, keyStatements)
                     .user("anna", identityAllow("s3:*", "*"))
-                    .role("publisher", "{'Effect':'Allow','Principal':{'AWS':'210987654321'},'Action':'sts:AssumeRole'}", "",
-                            identityAllow("s3:*", "*"), identityAllow("kms:*", KEY));
+                    .role(
+                            "publisher",
+                            "{'Effect':'Allow','Principal':{'AWS':'210987654321'},'Action':'sts:AssumeRole'}",
+                            "",
+                            identityAllow("s3:*", "*"),
+                            identityAllow("kms:*", KEY));
         }
 
         private static String allow(String principal, String action, String condition) {
-            return "{'Effect':'Allow','Principal':" + principal + ",'Action':'" + action + "','Resource':'*'" + condition + "}";
+            return "{'Effect':'Allow','Principal':" + principal + ",'Action':'" + action + "','Resource':'*'"
+                    + condition + "}";
         }
 
         @Test
@@ -571,7 +624,8 @@ class EvaluatorTest {
 
         @Test
         void seeTheServiceThatAsksForThem() {
-            String viaStorage = ",'Condition':{'StringEquals':{'kms:ViaService':'s3.us-east-1.amazonaws.com','kms:CallerAccount':'210987654321'}}";
+            String viaStorage =
+                    ",'Condition':{'StringEquals':{'kms:ViaService':'s3.us-east-1.amazonaws.com','kms:CallerAccount':'210987654321'}}";
             assertThat(outcome(encrypted(allow("{'AWS':'*'}", "kms:*", viaStorage)), USER, "s3:GetObject", OBJECT))
                     .isEqualTo(Outcome.ALLOW);
             assertThat(outcome(
@@ -592,7 +646,8 @@ class EvaluatorTest {
         @Test
         void areNotAskedWhenTheWriterChoosesPlainEncryption() {
             SurveyBuilder survey = encrypted(allow("{'AWS':'" + ROLE + "'}", "kms:*", ""));
-            assertThat(decide(survey, USER, "s3:PutObject", OBJECT, "s3:x-amz-server-side-encryption=AES256").outcome())
+            assertThat(decide(survey, USER, "s3:PutObject", OBJECT, "s3:x-amz-server-side-encryption=AES256")
+                            .outcome())
                     .isEqualTo(Outcome.ALLOW);
         }
 
@@ -605,8 +660,11 @@ class EvaluatorTest {
         @Test
         void ofTheProviderServeOwnPrincipalsOnly() {
             SurveyBuilder survey = aSurvey()
-                    .bucket("b", b -> b.encryptedUnder("").policy(
-                            "{'Effect':'Allow','Principal':{'AWS':'109876543210'},'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*'}"))
+                    .bucket(
+                            "b",
+                            b -> b.encryptedUnder("")
+                                    .policy(
+                                            "{'Effect':'Allow','Principal':{'AWS':'109876543210'},'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*'}"))
                     .user("anna", identityAllow("s3:GetObject", "*"));
             assertThat(outcome(survey, USER, "s3:GetObject", OBJECT)).isEqualTo(Outcome.ALLOW);
             assertThat(outcome(survey, OUTSIDER, "s3:GetObject", OBJECT)).isEqualTo(Outcome.DENY);
@@ -636,10 +694,10 @@ class EvaluatorTest {
 
         @Test
         void needAnIdentityPolicyWhereTheTrustIsInTheAccount() {
-            SurveyBuilder without = aSurvey().role("publisher", TRUSTS_ACCOUNT, "").user("anna");
-            SurveyBuilder with = aSurvey()
-                    .role("publisher", TRUSTS_ACCOUNT, "")
-                    .user("anna", identityAllow("sts:AssumeRole", ROLE));
+            SurveyBuilder without =
+                    aSurvey().role("publisher", TRUSTS_ACCOUNT, "").user("anna");
+            SurveyBuilder with =
+                    aSurvey().role("publisher", TRUSTS_ACCOUNT, "").user("anna", identityAllow("sts:AssumeRole", ROLE));
             assertThat(outcome(without, USER, "sts:AssumeRole", ROLE)).isEqualTo(Outcome.DENY);
             assertThat(outcome(with, USER, "sts:AssumeRole", ROLE)).isEqualTo(Outcome.ALLOW);
         }
@@ -649,7 +707,8 @@ class EvaluatorTest {
             SurveyBuilder survey = aSurvey()
                     .bucket("b")
                     .role("publisher", TRUSTS_ACCOUNT, "", identityAllow("s3:PutObject", "arn:aws:s3:::b/*"));
-            assertThat(outcome(survey, "arn:aws:sts::210987654321:assumed-role/publisher/night", "s3:PutObject", OBJECT))
+            assertThat(outcome(
+                            survey, "arn:aws:sts::210987654321:assumed-role/publisher/night", "s3:PutObject", OBJECT))
                     .isEqualTo(Outcome.ALLOW);
         }
     }
@@ -665,7 +724,8 @@ class EvaluatorTest {
                     .user("anna")
                     .user("otto");
             assertThat(outcome(survey, USER, "s3:GetObject", OBJECT)).isEqualTo(Outcome.ALLOW);
-            assertThat(outcome(survey, "arn:aws:iam::210987654321:user/otto", "s3:GetObject", OBJECT)).isEqualTo(Outcome.DENY);
+            assertThat(outcome(survey, "arn:aws:iam::210987654321:user/otto", "s3:GetObject", OBJECT))
+                    .isEqualTo(Outcome.DENY);
             assertThat(outcome(survey, "anyone", "s3:GetObject", OBJECT)).isEqualTo(Outcome.DENY);
         }
 
@@ -681,9 +741,8 @@ class EvaluatorTest {
 
         @Test
         void allowsEverybodyElseInAnAllow() {
-            SurveyBuilder survey = bucketWith(
-                    "{'Effect':'Allow','NotPrincipal':{'AWS':'" + OUTSIDER
-                            + "'},'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*'}");
+            SurveyBuilder survey = bucketWith("{'Effect':'Allow','NotPrincipal':{'AWS':'" + OUTSIDER
+                    + "'},'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*'}");
             assertThat(outcome(survey, "anyone", "s3:GetObject", OBJECT)).isEqualTo(Outcome.ALLOW);
             assertThat(outcome(survey, OUTSIDER, "s3:GetObject", OBJECT)).isEqualTo(Outcome.DENY);
         }
@@ -692,7 +751,8 @@ class EvaluatorTest {
         void takesAnAccountInADenyForAllItsPrincipals() {
             SurveyBuilder survey = bucketWith(
                             ALLOW_ALL_READ,
-                            "{'Effect':'Deny','Principal':{'AWS':'" + ROOT + "'},'Action':'s3:*','Resource':'arn:aws:s3:::b/*'}")
+                            "{'Effect':'Deny','Principal':{'AWS':'" + ROOT
+                                    + "'},'Action':'s3:*','Resource':'arn:aws:s3:::b/*'}")
                     .user("anna");
             assertThat(outcome(survey, USER, "s3:GetObject", OBJECT)).isEqualTo(Outcome.DENY);
             assertThat(outcome(survey, "anyone", "s3:GetObject", OBJECT)).isEqualTo(Outcome.ALLOW);
@@ -711,7 +771,8 @@ class EvaluatorTest {
         @Test
         void deniesOwnPrincipalsWithoutAPolicyForOtherAccountsBuckets() {
             SurveyBuilder survey = aSurvey().user("anna");
-            assertThat(outcome(survey, USER, "s3:GetObject", "arn:aws:s3:::elsewhere/x")).isEqualTo(Outcome.DENY);
+            assertThat(outcome(survey, USER, "s3:GetObject", "arn:aws:s3:::elsewhere/x"))
+                    .isEqualTo(Outcome.DENY);
             assertThat(outcome(survey.withoutBucketList(), USER, "s3:GetObject", "arn:aws:s3:::elsewhere/x"))
                     .isEqualTo(Outcome.UNKNOWN);
         }
@@ -723,7 +784,8 @@ class EvaluatorTest {
                     "{'Effect':'Deny','Principal':'*','Action':'s3:GetObject','Resource':'arn:aws:s3:::b/private/*'}",
                     "{'Effect':'allow','Principal':'*','Action':'s3:*','Resource':'*'}");
             assertThat(outcome(survey, "anyone", "s3:GetObject", OBJECT)).isEqualTo(Outcome.UNKNOWN);
-            assertThat(outcome(survey, "anyone", "s3:GetObject", "arn:aws:s3:::b/private/x")).isEqualTo(Outcome.DENY);
+            assertThat(outcome(survey, "anyone", "s3:GetObject", "arn:aws:s3:::b/private/x"))
+                    .isEqualTo(Outcome.DENY);
             assertThat(outcome(survey, "anyone", "s3:PutObject", OBJECT)).isEqualTo(Outcome.UNKNOWN);
         }
 

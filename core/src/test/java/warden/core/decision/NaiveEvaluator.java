@@ -53,11 +53,12 @@ final class NaiveEvaluator {
 
     private static boolean holds(Rule rule, Map<String, String> context) {
         String value = context.get(rule.key());
-        boolean any = value != null && rule.values().stream().anyMatch(v -> switch (rule.operator()) {
-            case "StringEquals", "StringNotEquals", "StringEqualsIfExists" -> v.equals(value);
-            case "StringLike", "StringNotLike" -> like(v, value, false);
-            default -> throw new IllegalArgumentException(rule.operator());
-        });
+        boolean any = value != null
+                && rule.values().stream().anyMatch(v -> switch (rule.operator()) {
+                    case "StringEquals", "StringNotEquals", "StringEqualsIfExists" -> v.equals(value);
+                    case "StringLike", "StringNotLike" -> like(v, value, false);
+                    default -> throw new IllegalArgumentException(rule.operator());
+                });
         if (value == null) {
             return rule.operator().contains("Not") || rule.operator().endsWith("IfExists");
         }

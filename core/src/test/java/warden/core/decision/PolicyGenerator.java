@@ -18,7 +18,8 @@ public final class PolicyGenerator {
     private PolicyGenerator() {}
 
     static Arbitrary<List<Rule>> policies() {
-        Arbitrary<List<String>> principals = Arbitraries.of("*", OUTSIDER, "109876543210", "arn:aws:iam::109876543210:user/maren")
+        Arbitrary<List<String>> principals = Arbitraries.of(
+                        "*", OUTSIDER, "109876543210", "arn:aws:iam::109876543210:user/maren")
                 .list()
                 .ofMinSize(1)
                 .ofMaxSize(2);
@@ -34,14 +35,26 @@ public final class PolicyGenerator {
                 .ofMaxSize(2);
         Arbitrary<String> operators = Arbitraries.of(
                 "", "", "StringEquals", "StringNotEquals", "StringLike", "StringNotLike", "StringEqualsIfExists");
-        Arbitrary<List<String>> values = Arbitraries.of("a", "a*", "b", "?").list().ofMinSize(1).ofMaxSize(2);
-        Arbitrary<Boolean> mostly = Arbitraries.frequency(
-                net.jqwik.api.Tuple.of(4, false), net.jqwik.api.Tuple.of(1, true));
-        Arbitrary<Boolean> effects = Arbitraries.frequency(net.jqwik.api.Tuple.of(2, true), net.jqwik.api.Tuple.of(1, false));
+        Arbitrary<List<String>> values =
+                Arbitraries.of("a", "a*", "b", "?").list().ofMinSize(1).ofMaxSize(2);
+        Arbitrary<Boolean> mostly =
+                Arbitraries.frequency(net.jqwik.api.Tuple.of(4, false), net.jqwik.api.Tuple.of(1, true));
+        Arbitrary<Boolean> effects =
+                Arbitraries.frequency(net.jqwik.api.Tuple.of(2, true), net.jqwik.api.Tuple.of(1, false));
         return Combinators.combine(effects, mostly, principals, mostly, actions, mostly, resources)
-                .flatAs((allow, notPrincipal, who, notAction, what, notResource, on) -> Combinators.combine(operators, values)
+                .flatAs((allow, notPrincipal, who, notAction, what, notResource, on) -> Combinators.combine(
+                                operators, values)
                         .as((operator, compared) -> new Rule(
-                                allow, notPrincipal, who, notAction, what, notResource, on, operator, "aws:Referer", compared)))
+                                allow,
+                                notPrincipal,
+                                who,
+                                notAction,
+                                what,
+                                notResource,
+                                on,
+                                operator,
+                                "aws:Referer",
+                                compared)))
                 .list()
                 .ofMinSize(1)
                 .ofMaxSize(4);
@@ -53,7 +66,8 @@ public final class PolicyGenerator {
                 : ",'Condition':{'" + rule.operator() + "':{'" + rule.key() + "':" + list(rule.values()) + "}}";
         return "{'Effect':'" + (rule.allow() ? "Allow" : "Deny") + "','" + (rule.notPrincipal() ? "Not" : "")
                 + "Principal':{'AWS':" + list(rule.principals()) + "},'" + (rule.notAction() ? "Not" : "") + "Action':"
-                + list(rule.actions()) + ",'" + (rule.notResource() ? "Not" : "") + "Resource':" + list(rule.resources())
+                + list(rule.actions()) + ",'" + (rule.notResource() ? "Not" : "") + "Resource':"
+                + list(rule.resources())
                 + condition + "}";
     }
 
@@ -63,6 +77,9 @@ public final class PolicyGenerator {
 
     static SurveyBuilder survey(List<Rule> rules) {
         return SurveyBuilder.aSurvey()
-                .bucket("b", bucket -> bucket.policy(rules.stream().map(PolicyGenerator::json).toArray(String[]::new)));
+                .bucket(
+                        "b",
+                        bucket -> bucket.policy(
+                                rules.stream().map(PolicyGenerator::json).toArray(String[]::new)));
     }
 }

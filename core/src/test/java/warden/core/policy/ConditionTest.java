@@ -16,7 +16,8 @@ import warden.core.document.Pointer;
 class ConditionTest {
     private static Condition condition(String block) {
         PolicyDocument document = PolicyParser.parse(
-                json("{'Version':'2012-10-17','Statement':{'Effect':'Allow','Action':'*','Resource':'*','Condition':" + block + "}}"),
+                json("{'Version':'2012-10-17','Statement':{'Effect':'Allow','Action':'*','Resource':'*','Condition':"
+                        + block + "}}"),
                 PolicyKind.IDENTITY,
                 Pointer.ROOT);
         assertThat(document.problems()).isEmpty();
@@ -140,7 +141,8 @@ class ConditionTest {
                 PolicyKind.IDENTITY,
                 Pointer.ROOT);
         Condition old = document.statements().get(0).conditions().get(0);
-        assertThat(old.holds(context("aws:Referer=${aws:username};aws:username=anna"))).isEqualTo(Truth.TRUE);
+        assertThat(old.holds(context("aws:Referer=${aws:username};aws:username=anna")))
+                .isEqualTo(Truth.TRUE);
         assertThat(old.holds(context("aws:Referer=anna;aws:username=anna"))).isEqualTo(Truth.FALSE);
     }
 
@@ -148,10 +150,14 @@ class ConditionTest {
     void weighsARangeOfPossibleValues() {
         ContextValue people = new ContextValue.OneOf(Language.matching(Glob.parse("arn:aws:iam::1:user/*")), false);
         Context context = Context.given(Map.of("aws:Referer", people));
-        assertThat(condition("{'StringLike':{'aws:Referer':'arn:aws:*'}}").holds(context)).isEqualTo(Truth.TRUE);
-        assertThat(condition("{'StringLike':{'aws:Referer':'x*'}}").holds(context)).isEqualTo(Truth.FALSE);
-        assertThat(condition("{'StringNotLike':{'aws:Referer':'x*'}}").holds(context)).isEqualTo(Truth.TRUE);
-        assertThat(condition("{'StringEquals':{'aws:Referer':'arn:aws:iam::1:user/a'}}").holds(context))
+        assertThat(condition("{'StringLike':{'aws:Referer':'arn:aws:*'}}").holds(context))
+                .isEqualTo(Truth.TRUE);
+        assertThat(condition("{'StringLike':{'aws:Referer':'x*'}}").holds(context))
+                .isEqualTo(Truth.FALSE);
+        assertThat(condition("{'StringNotLike':{'aws:Referer':'x*'}}").holds(context))
+                .isEqualTo(Truth.TRUE);
+        assertThat(condition("{'StringEquals':{'aws:Referer':'arn:aws:iam::1:user/a'}}")
+                        .holds(context))
                 .isEqualTo(Truth.UNKNOWN);
         assertThat(condition("{'Null':{'aws:Referer':'false'}}").holds(context)).isEqualTo(Truth.TRUE);
     }
@@ -180,7 +186,8 @@ class ConditionTest {
 
     @Test
     void spellsItself() {
-        assertThat(condition("{'ForAnyValue:StringLikeIfExists':{'aws:TagKeys':['a*','b']}}").spelled())
+        assertThat(condition("{'ForAnyValue:StringLikeIfExists':{'aws:TagKeys':['a*','b']}}")
+                        .spelled())
                 .isEqualTo("ForAnyValue:StringLikeIfExists aws:TagKeys [a*, b]");
     }
 }

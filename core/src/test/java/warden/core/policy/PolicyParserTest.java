@@ -28,13 +28,14 @@ class PolicyParserTest {
     @Test
     void takesOneStatementOrAList() {
         assertThat(parse("{'Statement':{" + GOOD + "}}").statements()).hasSize(1);
-        assertThat(parse("{'Statement':[{" + GOOD + "},{" + GOOD + "}]}").statements()).hasSize(2);
+        assertThat(parse("{'Statement':[{" + GOOD + "},{" + GOOD + "}]}").statements())
+                .hasSize(2);
     }
 
     @Test
     void keepsThePlaceOfEachPart() {
-        Statement second = parse("{'Statement':[{" + GOOD + "},{" + GOOD.replace("'s3:GetObject'", "['s3:GetObject','s3:PutObject']")
-                        + "}]}")
+        Statement second = parse("{'Statement':[{" + GOOD + "},{"
+                        + GOOD.replace("'s3:GetObject'", "['s3:GetObject','s3:PutObject']") + "}]}")
                 .statements()
                 .get(1);
         assertThat(second.at().toString()).isEqualTo("/Statement/1");
@@ -45,11 +46,16 @@ class PolicyParserTest {
     @Test
     void readsTextPercentEncodedTextAndObjects() {
         String text = json("{'Statement':{" + GOOD + ",'Sid':'a+b c'}}");
-        String encoded = java.net.URLEncoder.encode(text, StandardCharsets.UTF_8).replace("+", "%20");
+        String encoded =
+                java.net.URLEncoder.encode(text, StandardCharsets.UTF_8).replace("+", "%20");
         JsonPart object = JsonReader.read(text).root().orElseThrow();
-        assertThat(PolicyParser.parse(encoded, PolicyKind.BUCKET, Pointer.ROOT).statements().get(0).sid())
+        assertThat(PolicyParser.parse(encoded, PolicyKind.BUCKET, Pointer.ROOT)
+                        .statements()
+                        .get(0)
+                        .sid())
                 .isEqualTo("a+b c");
-        assertThat(PolicyParser.parse(object, PolicyKind.BUCKET, Pointer.ROOT).statements()).hasSize(1);
+        assertThat(PolicyParser.parse(object, PolicyKind.BUCKET, Pointer.ROOT).statements())
+                .hasSize(1);
     }
 
     @ParameterizedTest
@@ -75,7 +81,14 @@ class PolicyParserTest {
     void knowsEveryKindOfPrincipal(String principal, String kind) {
         PolicyDocument document = statement(GOOD.replace("'Principal':'*'", "'Principal':" + principal));
         assertThat(document.problems()).isEmpty();
-        assertThat(document.statements().get(0).principals().orElseThrow().elements().get(0).getClass().getSimpleName())
+        assertThat(document.statements()
+                        .get(0)
+                        .principals()
+                        .orElseThrow()
+                        .elements()
+                        .get(0)
+                        .getClass()
+                        .getSimpleName())
                 .isEqualTo(kind);
     }
 
@@ -95,8 +108,11 @@ class PolicyParserTest {
             assertThat(problem.meaningLost()).isFalse();
         });
         PrincipalClause clause = document.statements().get(0).principals().orElseThrow();
-        assertThat(clause.allows(new Actor.Anyone(), (id, actor) -> Truth.FALSE).truth()).isEqualTo(Truth.FALSE);
-        assertThat(clause.allows(new Actor.AnyAccount(), (id, actor) -> Truth.FALSE).truth()).isEqualTo(Truth.UNKNOWN);
+        assertThat(clause.allows(new Actor.Anyone(), (id, actor) -> Truth.FALSE).truth())
+                .isEqualTo(Truth.FALSE);
+        assertThat(clause.allows(new Actor.AnyAccount(), (id, actor) -> Truth.FALSE)
+                        .truth())
+                .isEqualTo(Truth.UNKNOWN);
     }
 
     @ParameterizedTest
@@ -179,12 +195,19 @@ class PolicyParserTest {
     @Test
     void asksOfEachKindWhatItMustHave() {
         String identity = json("{'Statement':{'Effect':'Allow','Action':'s3:*','Resource':'*'}}");
-        String trust = json("{'Statement':{'Effect':'Allow','Principal':{'AWS':'210987654321'},'Action':'sts:AssumeRole'}}");
-        assertThat(PolicyParser.parse(identity, PolicyKind.IDENTITY, Pointer.ROOT).problems()).isEmpty();
-        assertThat(PolicyParser.parse(identity, PolicyKind.KEY, Pointer.ROOT).problems()).isNotEmpty();
-        assertThat(PolicyParser.parse(trust, PolicyKind.TRUST, Pointer.ROOT).problems()).isEmpty();
-        assertThat(PolicyParser.parse(trust, PolicyKind.IDENTITY, Pointer.ROOT).problems()).hasSizeGreaterThan(1);
-        assertThat(PolicyParser.parse(json("{'Statement':{" + GOOD + "}}"), PolicyKind.IDENTITY, Pointer.ROOT).problems())
+        String trust =
+                json("{'Statement':{'Effect':'Allow','Principal':{'AWS':'210987654321'},'Action':'sts:AssumeRole'}}");
+        assertThat(PolicyParser.parse(identity, PolicyKind.IDENTITY, Pointer.ROOT)
+                        .problems())
+                .isEmpty();
+        assertThat(PolicyParser.parse(identity, PolicyKind.KEY, Pointer.ROOT).problems())
+                .isNotEmpty();
+        assertThat(PolicyParser.parse(trust, PolicyKind.TRUST, Pointer.ROOT).problems())
+                .isEmpty();
+        assertThat(PolicyParser.parse(trust, PolicyKind.IDENTITY, Pointer.ROOT).problems())
+                .hasSizeGreaterThan(1);
+        assertThat(PolicyParser.parse(json("{'Statement':{" + GOOD + "}}"), PolicyKind.IDENTITY, Pointer.ROOT)
+                        .problems())
                 .anyMatch(problem -> problem.says().contains("must not stand here"));
     }
 
@@ -203,18 +226,23 @@ class PolicyParserTest {
     void keepsWildcardsOfTheFirstPartsWithinTheirPart(String pattern, String resource, Truth expected) {
         PolicyDocument document = statement(GOOD.replace("arn:aws:s3:::b/*", pattern));
         Statement only = document.statements().get(0);
-        Truth covered = only.isOpaque()
-                ? Truth.UNKNOWN
-                : only.resources().orElseThrow().covers(resource, Context.empty());
+        Truth covered =
+                only.isOpaque() ? Truth.UNKNOWN : only.resources().orElseThrow().covers(resource, Context.empty());
         assertThat(covered).isEqualTo(expected);
     }
 
     @Test
     void comparesActionsWithoutRegardToCase() {
-        ActionClause actions = statement(GOOD.replace("s3:GetObject", "S3:getOBJ*")).statements().get(0).actions();
+        ActionClause actions = statement(GOOD.replace("s3:GetObject", "S3:getOBJ*"))
+                .statements()
+                .get(0)
+                .actions();
         assertThat(actions.covers("s3:getobjectacl")).isTrue();
         assertThat(actions.covers("s3:putobject")).isFalse();
-        ActionClause others = statement(GOOD.replace("'Action'", "'NotAction'")).statements().get(0).actions();
+        ActionClause others = statement(GOOD.replace("'Action'", "'NotAction'"))
+                .statements()
+                .get(0)
+                .actions();
         assertThat(List.of("s3:putobject", "iam:createuser")).allMatch(others::covers);
         assertThat(others.covers("s3:getobject")).isFalse();
     }

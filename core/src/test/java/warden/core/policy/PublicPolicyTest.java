@@ -50,20 +50,23 @@ class PublicPolicyTest {
             })
     void followsThePublishedDefinition(String condition, Truth expected) {
         assertThat(isPublic("'Principal':'*'", condition)).isEqualTo(expected);
-        assertThat(isPublic("'Principal':{'AWS':['210987654321','*']}", condition)).isEqualTo(expected);
+        assertThat(isPublic("'Principal':{'AWS':['210987654321','*']}", condition))
+                .isEqualTo(expected);
     }
 
     @Test
     void takesNamedPrincipalsAndServicesForPrivate() {
         assertThat(isPublic("'Principal':{'AWS':'109876543210'}", "{}")).isEqualTo(Truth.FALSE);
-        assertThat(isPublic("'Principal':{'Service':'cloudfront.amazonaws.com'}", "{}")).isEqualTo(Truth.FALSE);
+        assertThat(isPublic("'Principal':{'Service':'cloudfront.amazonaws.com'}", "{}"))
+                .isEqualTo(Truth.FALSE);
         assertThat(isPublic("'NotPrincipal':{'AWS':'109876543210'}", "{}")).isEqualTo(Truth.TRUE);
     }
 
     @Test
     void doesNotCallDeniesPublicAndIsOpenAboutBrokenStatements() {
         String deny = "{'Statement':{'Effect':'Deny','Principal':'*','Action':'s3:*','Resource':'arn:aws:s3:::b'}}";
-        String broken = "{'Statement':{'Effect':'Perhaps','Principal':'*','Action':'s3:*','Resource':'arn:aws:s3:::b'}}";
+        String broken =
+                "{'Statement':{'Effect':'Perhaps','Principal':'*','Action':'s3:*','Resource':'arn:aws:s3:::b'}}";
         assertThat(PublicPolicy.isPublic(PolicyParser.parse(json(deny), PolicyKind.BUCKET, Pointer.ROOT)))
                 .isEqualTo(Truth.FALSE);
         assertThat(PublicPolicy.isPublic(PolicyParser.parse(json(broken), PolicyKind.BUCKET, Pointer.ROOT)))

@@ -7,7 +7,6 @@ import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
 import warden.core.algebra.RequestSet;
 import warden.core.algebra.TextSet;
-import warden.core.algebra.TooComplexException;
 import warden.core.check.Area;
 import warden.core.check.Check;
 import warden.core.check.CheckCard;
@@ -22,7 +21,6 @@ import warden.core.policy.PrincipalElement;
 import warden.core.policy.PublicPolicy;
 import warden.core.policy.Statement;
 import warden.core.policy.Truth;
-import warden.core.survey.Need;
 
 /** Finds statements without effect: those that match nothing, and those that another covers wholly. */
 final class PolicyDeadStatement implements Check {
@@ -45,21 +43,13 @@ final class PolicyDeadStatement implements Check {
     public List<Verdict> examine(Setup setup) {
         return PolicySubject.eachBucketPolicy(setup, subject -> {
             List<Verdict> verdicts = new ArrayList<>();
-            try {
-                for (Statement statement : subject.document().statements()) {
-                    why(subject, statement)
-                            .ifPresent(why -> verdicts.add(subject.flagged(
-                                    CARD,
-                                    statement.at().toString(),
-                                    "In the bucket policy, " + statement.called() + " has no effect: " + why + ".",
-                                    List.of(subject.cite(statement)))));
-                }
-            } catch (TooComplexException tooComplex) {
-                return List.of(new Verdict.Unknown(
-                        subject.subject(),
-                        subject.site(),
-                        List.of(new Need(
-                                "bucket-policy", subject.subject(), "too complex: " + tooComplex.getMessage(), ""))));
+            for (Statement statement : subject.document().statements()) {
+                why(subject, statement)
+                        .ifPresent(why -> verdicts.add(subject.flagged(
+                                CARD,
+                                statement.at().toString(),
+                                "In the bucket policy, " + statement.called() + " has no effect: " + why + ".",
+                                List.of(subject.cite(statement)))));
             }
             return verdicts;
         });

@@ -5,9 +5,11 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
 import warden.core.account.Account;
+import warden.core.algebra.TooComplexException;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
 import warden.core.check.Setup;
+import warden.core.check.TooComplex;
 import warden.core.check.Verdict;
 import warden.core.document.Pointer;
 import warden.core.identity.HeldPolicy;
@@ -34,13 +36,19 @@ record PolicySubject(String subject, Optional<String> site, String bucket, Polic
             for (Bucket bucket : account.buckets()) {
                 Optional<String> site =
                         setup.estate().sitesOf(bucket).stream().findFirst().map(Site::name);
-                List<Verdict> here = bucket.policy()
-                        .fold(
-                                found -> judge.apply(
-                                        new PolicySubject(bucket.arn(), site, bucket.arn(), found.value(), found.at())),
-                                absent -> List.<Verdict>of(),
-                                unread -> List.<Verdict>of(
-                                        new Verdict.Unknown(bucket.arn(), site, List.of(unread.need()))));
+                List<Verdict> here;
+                try {
+                    here = bucket.policy()
+                            .fold(
+                                    found -> judge.apply(new PolicySubject(
+                                            bucket.arn(), site, bucket.arn(), found.value(), found.at())),
+                                    absent -> List.<Verdict>of(),
+                                    unread -> List.<Verdict>of(
+                                            new Verdict.Unknown(bucket.arn(), site, List.of(unread.need()))));
+                } catch (TooComplexException tooComplex) {
+                    here = List.of(new Verdict.Unknown(
+                            bucket.arn(), site, List.of(TooComplex.need("bucket-policy", bucket.arn(), tooComplex))));
+                }
                 verdicts.addAll(here.isEmpty() ? List.of(new Verdict.Clean(bucket.arn(), site)) : here);
             }
         }
