@@ -172,6 +172,10 @@ public final class SurveyReader {
         if (value != JsonToken.VALUE_STRING && value != JsonToken.START_OBJECT) {
             throw broken("\"unread\" must say why, as {\"code\":…,\"message\":…}");
         }
+        // A text token is read lazily; asking for it moves the parser to its end.
+        if (value == JsonToken.VALUE_STRING) {
+            parser.getString();
+        }
         return text.substring(from, (int) parser.currentLocation().getCharOffset());
     }
 
