@@ -7,6 +7,7 @@ import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 import warden.core.check.Check;
@@ -24,11 +25,16 @@ final class ChecksCommand implements Callable<Integer> {
     @Parameters(arity = "0..1", paramLabel = "ID", description = "The check to show in full")
     private @Nullable String id;
 
+    @Option(names = "--markdown", description = "List them all in full, as a Markdown page")
+    private boolean markdown;
+
     @Override
     public Integer call() {
         PrintWriter out = Objects.requireNonNull(spec).commandLine().getOut();
         List<CheckCard> cards = CheckCatalogue.all().stream().map(Check::card).toList();
-        if (id == null) {
+        if (markdown) {
+            out.print(CatalogueText.markdown(cards));
+        } else if (id == null) {
             out.print(CatalogueText.list(cards));
         } else {
             CheckCard card = cards.stream()

@@ -1,0 +1,255 @@
+package warden.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.networknt.schema.InputFormat;
+import com.networknt.schema.SchemaRegistry;
+import com.networknt.schema.SpecificationVersion;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.List;
+import java.util.zip.GZIPOutputStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class CommandLineTest {
+    private static final Path DEMO = Path.of("..", "demo", "heron-sound-ferries.ndjson");
+    private static final String SURVEY = DEMO.toString();
+    private static final String AT = "--at=2026-11-24";
+
+    @TempDir
+    private Path folder;
+
+    /** What one run gave. */
+    private record Run(int code, String out, String err) {}
+
+    private static Run run(String input, String... arguments) {
+        StringWriter out = new StringWriter();
+        StringWriter err = new StringWriter();
+        World world = new World(
+                new ByteArrayInputStream(input.getBytes(StandardCharsets.UTF_8)),
+                Clock.fixed(Instant.parse("2026-11-24T00:00:00Z"), ZoneOffset.UTC),
+                false,
+                false);
+        int code = Main.run(world, new PrintWriter(out), new PrintWriter(err), arguments);
+        return new Run(code, out.toString(), err.toString());
+    }
+
+    private static void assertValid(String schema, String document) throws IOException {
+        String text = Files.readString(Path.of("..", "docs", "schema", schema + ".schema.json"));
+        assertThat(SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12)
+                        .getSchema(text)
+                        .validate(document, InputFormat.JSON))
+                .isEmpty();
+    }
+
+    @Test
+    void auditsTheDemoWithTheSameBytesEachTime() throws IOException {
+        Run first = run("", "audit", "--survey", SURVEY, AT, "--format", "json");
+        assertThat(first.code()).isEqualTo(1);
+        assertThat(run("", "audit", "-s", SURVEY, AT, "--format=json").out()).isEqualTo(first.out());
+        assertValid("report", first.out());
+    }
+
+    @Test
+    void findsNothingAboutTheHealthyMainSite() {
+        Run run = run(
+                "", "audit", "--survey", SURVEY, AT, "--site", "www.heronferry.example", "--gate", "low", "--strict");
+        assertThat(run.code()).isZero();
+        assertThat(run.out()).contains("No findings.");
+    }
+
+    @Test
+    void runsTheDemoFromWhatTheProgramCarries() {
+        Run run = run("", "demo", AT);
+        assertThat(run.code()).isZero();
+        assertThat(run.out()).contains("CRITICAL", "record-dangling", "Try next:");
+        assertThat(run.out().lines()).allMatch(line -> line.codePointCount(0, line.length()) <= 108);
+    }
+
+    @ParameterizedTest
+    @CsvSource({"never, 0", "critical, 1", "high, 1"})
+    void endsAsTheGateSays(String gate, int code) {
+        assertThat(run("", "audit", "--survey", SURVEY, AT, "--gate", gate).code())
+                .isEqualTo(code);
+    }
+
+    @Test
+    void failsOnUnknownsWhenStrict() throws IOException {
+        Path survey = folder.resolve("s.ndjson");
+        Files.writeString(
+                survey,
+                "{\"survey\":1,\"provider\":\"aws\",\"account\":\"210987654321\"}\n"
+                        + "{\"aspect\":\"bucket-policy\",\"of\":\"arn:aws:s3:::b\",\"unread\":{\"code\":\"AccessDenied\"}}\n");
+        Run run = run("", "audit", "--survey", survey.toString(), "--strict", "--gate", "critical");
+        assertThat(run.code()).isEqualTo(5);
+        assertThat(run.out()).contains("s3:GetBucketPolicy would settle it");
+        assertThat(run("", "audit", "--survey", survey.toString(), "--gate", "critical")
+                        .code())
+                .isZero();
+    }
+
+    @Test
+    void readsCompressedSurveysAndStandardInput() throws IOException {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        try (GZIPOutputStream gzip = new GZIPOutputStream(bytes)) {
+            gzip.write(Files.readAllBytes(DEMO));
+        }
+        Path compressed = folder.resolve("s.ndjson.gz");
+        Files.write(compressed, bytes.toByteArray());
+        assertThat(run("", "audit", "--survey", compressed.toString(), AT).code())
+                .isEqualTo(1);
+        assertThat(run(Files.readString(DEMO), "audit", "--survey", "-", AT).code())
+                .isEqualTo(1);
+        Files.write(compressed, List.of("x"));
+        byte[] cut = java.util.Arrays.copyOf(bytes.toByteArray(), bytes.size() / 2);
+        Files.write(compressed, cut);
+        assertThat(run("", "audit", "--survey", compressed.toString()).err())
+                .contains("the compressed file is cut off");
+    }
+
+    @Test
+    void saysWhatIsWrongWithAnInputFile() throws IOException {
+        Path broken = folder.resolve("broken.ndjson");
+        Files.writeString(broken, "{\"survey\":1,\"provider\":\"aws\",\"account\":\"1\"}\n{oops\n");
+        Path empty = Files.createFile(folder.resolve("empty"));
+        for (Path bad : List.of(broken, empty, folder, folder.resolve("missing"))) {
+            Run run = run("", "audit", "--survey", bad.toString());
+            assertThat(run.code()).as(bad.toString()).isEqualTo(3);
+            assertThat(run.err().lines()).hasSize(1).first().asString().startsWith("gentle-warden: " + bad);
+            assertThat(run.out()).isEmpty();
+        }
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "",
+                "audit --gate sometimes",
+                "audit --only open-around-cd",
+                "audit --at yesterday",
+                "audit --nonsense",
+                "checks open-around-cd",
+                "reach --explain",
+                "audit --site nowhere"
+            })
+    void refusesWrongCommandLines(String line) {
+        String[] words =
+                (line.isEmpty() ? "" : line + (line.startsWith("audit") ? " --survey " + SURVEY : "")).split(" ");
+        Run run = run("", line.isEmpty() ? new String[0] : words);
+        assertThat(run.code()).isEqualTo(2);
+        assertThat(run.err()).startsWith("gentle-warden: ").doesNotContain("Exception");
+    }
+
+    @Test
+    void readsTheSiteFileAndNamesTheNearestWord() throws IOException {
+        Path file = folder.resolve("warden.yaml");
+        Files.writeString(file, "sites:\n  - name: x\n    hots: [a]\n");
+        Run wrong = run("", "audit", "--survey", SURVEY, "--site-file", file.toString());
+        assertThat(wrong.code()).isEqualTo(3);
+        assertThat(wrong.err()).contains("warden.yaml:3:5: a site has no member \"hots\"; perhaps hosts was meant");
+        Files.writeString(
+                file,
+                "trusted-accounts: [\"109876543210\"]\ngate: critical\nwaivers:\n  - check: record-dangling\n"
+                        + "    subject: crew.*\n    until: 2026-11-24\n    reason: agreed\n");
+        Run waived = run("", "audit", "--survey", SURVEY, AT, "-c", file.toString(), "--only", "record-dangling");
+        assertThat(waived.code()).isZero();
+        assertThat(waived.out()).contains("waived");
+        Run after = run(
+                "", "audit", "--survey", SURVEY, "--at=2026-11-25", "-c", file.toString(), "--only", "record-dangling");
+        assertThat(after.code()).isEqualTo(1);
+    }
+
+    @Test
+    void writesTheOutputWholeOrNotAtAll() throws IOException {
+        Path output = folder.resolve("report.json");
+        Run run = run("", "audit", "--survey", SURVEY, AT, "--format", "json", "-o", output.toString());
+        assertThat(run.out()).isEmpty();
+        assertValid("report", Files.readString(output));
+        assertThat(run(
+                                "",
+                                "audit",
+                                "--survey",
+                                SURVEY,
+                                "-o",
+                                folder.resolve("no/such/x").toString())
+                        .code())
+                .isEqualTo(2);
+        try (var files = Files.list(folder)) {
+            assertThat(files).containsExactly(output);
+        }
+    }
+
+    @Test
+    void showsTheMatrix() throws IOException {
+        Run text = run("", "reach", "--survey", SURVEY, "--color", "always");
+        assertThat(text.code()).isZero();
+        assertThat(text.out()).contains("all !", "over TLS", "\u001b[");
+        Run json = run("", "reach", "--survey", SURVEY, "--format", "json");
+        assertValid("matrix", json.out());
+        assertThat(run("", "reach", "--survey", SURVEY, "--site", "book.heronferry.example")
+                        .out())
+                .contains("book.heronferry.example")
+                .doesNotContain("heronferry-deploy-state");
+    }
+
+    @Test
+    void answersQuestionsInOrderWhateverALineContains() throws IOException {
+        StringBuilder questions = new StringBuilder();
+        for (int i = 0; i < 20_000; i++) {
+            questions.append(
+                    i % 7 == 3
+                            ? "broken " + i + "\n"
+                            : "{\"id\":" + i
+                                    + ",\"who\":\"anyone\",\"action\":\"s3:GetObject\",\"on\":\"arn:aws:s3:::book.heronferry.example/x\"}\n");
+        }
+        Path file = folder.resolve("q.ndjson");
+        Files.writeString(file, questions);
+        Run run = run("", "reach", "--survey", SURVEY, "--questions", file.toString());
+        assertThat(run.code()).isZero();
+        List<String> answers = run.out().lines().toList();
+        assertThat(answers).hasSize(20_000);
+        for (int i = 0; i < answers.size(); i += 991) {
+            assertThat(answers.get(i))
+                    .startsWith(i % 7 == 3 ? "{\"id\":null,\"error\":" : "{\"id\":" + i + ",\"decision\":\"allow\"");
+        }
+        assertThat(run("", "reach", "--survey", SURVEY, "--questions", "nowhere")
+                        .code())
+                .isEqualTo(3);
+    }
+
+    @Test
+    void keepsTheDemoAndThePageOfChecksInStep() throws IOException {
+        assertThat(Files.readString(Path.of("..", "docs", "checks.md")))
+                .isEqualTo(run("", "checks", "--markdown").out());
+        for (String line : Files.readAllLines(DEMO)) {
+            assertValid("survey-line", line);
+        }
+    }
+
+    @Test
+    void showsNamesFromOutsideHarmlessly() throws IOException {
+        Path survey = folder.resolve("s.ndjson");
+        Files.writeString(
+                survey,
+                "{\"survey\":1,\"provider\":\"aws\",\"account\":\"210987654321\"}\n"
+                        + "{\"aspect\":\"bucket-cors\",\"of\":\"arn:aws:s3:::b\\u001b[31m\\u202e\",\"found\":{\"CORSRules\":"
+                        + "[{\"AllowedMethods\":[\"PUT\"],\"AllowedOrigins\":[\"*\"]}]}}\n"
+                        + "{\"aspect\":\"bucket-policy\",\"of\":\"arn:aws:s3:::b\\u001b[31m\\u202e\",\"found\":{\"Policy\":\"\\ud800\"}}\n");
+        Run run = run("", "audit", "--survey", survey.toString(), "--color", "never");
+        assertThat(run.code()).isEqualTo(1);
+        assertThat(run.out()).contains("policy-invalid").doesNotContain("\u001b", "\u202e");
+    }
+}
