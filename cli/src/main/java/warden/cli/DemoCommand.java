@@ -57,7 +57,7 @@ final class DemoCommand implements Callable<Integer> {
     private static final String NEXT = """
 
             This was Heron Sound Ferries, a made-up company. Try next:
-              ./gentle-warden audit --survey demo/heron-sound-ferries.ndjson --site timetables.heronferry.example
+              ./gentle-warden audit --survey demo/heron-sound-ferries.ndjson --site book.heronferry.example
               ./gentle-warden reach --survey demo/heron-sound-ferries.ndjson
               ./gentle-warden checks open-around-cdn
             """;

@@ -76,7 +76,7 @@ class CommandLineTest {
         Run run = run("", "demo", AT);
         assertThat(run.code()).isZero();
         assertThat(run.out()).contains("CRITICAL", "record-dangling", "Try next:");
-        assertThat(run.out().lines()).allMatch(line -> line.codePointCount(0, line.length()) <= 108);
+        assertThat(run.out().lines()).allMatch(line -> line.codePointCount(0, line.length()) <= 100);
     }
 
     @ParameterizedTest

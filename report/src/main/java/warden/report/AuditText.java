@@ -24,6 +24,8 @@ public final class AuditText {
     private static final String INDENT = "          ";
     private static final String PART = INDENT + "         ";
     private static final int MOST_CITED = 2;
+    private static final int SITE = 34;
+    private static final int PATTERN = 25;
 
     private final Audit audit;
     private final Style style;
@@ -142,7 +144,7 @@ public final class AuditText {
 
     private void sites() {
         line(style.strong(
-                Lines.column("Site", 40) + " " + Lines.column("Pattern", 26) + " crit high  med  low  unknown"));
+                Lines.column("Site", SITE) + " " + Lines.column("Pattern", PATTERN) + " crit high  med  low  unknown"));
         for (Site site : audit.setup().estate().sites()) {
             row(
                     Shown.clean(site.name()),
@@ -164,7 +166,7 @@ public final class AuditText {
                                 .count(),
                         5));
             }
-            line(Lines.column("(no site)", 40) + " " + Lines.column("", 26) + cells + cell(open, 9));
+            line(Lines.column("(no site)", SITE) + " " + Lines.column("", PATTERN) + cells + cell(open, 9));
         }
         line("");
     }
@@ -177,7 +179,7 @@ public final class AuditText {
         }
         long unknown = audit.unknownCount(site);
         boolean healthy = unknown == 0 && counts.values().stream().allMatch(count -> count == 0);
-        line(Lines.column(name, 40) + " " + Lines.column(pattern, 26) + cells + cell(unknown, 9)
+        line(Lines.column(name, SITE) + " " + Lines.column(pattern, PATTERN) + cells + cell(unknown, 9)
                 + (healthy ? style.good("  healthy") : ""));
     }
 

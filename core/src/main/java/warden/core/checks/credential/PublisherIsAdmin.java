@@ -52,13 +52,16 @@ final class PublisherIsAdmin implements Check {
         if (admin == Truth.UNKNOWN) {
             return CredentialNeeds.unknown(publisher, site);
         }
-        List<Citation> because = new ArrayList<>(List.of(publisher.principal().at()));
+        List<Citation> because = new ArrayList<>();
         for (HeldPolicy policy : publisher.principal().holdings().policies()) {
             policy.document().statements().stream()
                     .filter(statement -> !statement.isOpaque() && statement.effect() == Effect.ALLOW)
                     .filter(statement -> statement.actions().language().isEverything())
                     .findFirst()
                     .ifPresent(statement -> because.add(policy.cite(statement)));
+        }
+        if (because.isEmpty()) {
+            because.add(publisher.principal().at());
         }
         String says = publisher.principal().name() + " publishes"
                 + site.map(name -> " " + name).orElse("") + " and can do everything in the account.";
