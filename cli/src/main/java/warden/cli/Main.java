@@ -51,6 +51,7 @@ public final class Main implements Runnable {
         CommandLine commandLine = new CommandLine(new Main())
                 .addSubcommand(new DemoCommand(world))
                 .addSubcommand(new AuditCommand(world))
+                .addSubcommand(new TraceCommand(world))
                 .addSubcommand(new ReachCommand(world))
                 .addSubcommand(new ChecksCommand())
                 .setOut(out)
@@ -86,7 +87,7 @@ public final class Main implements Runnable {
     public void run() {
         throw new ParameterException(
                 Objects.requireNonNull(spec).commandLine(),
-                "name a command: demo, audit, reach, checks; --help tells more");
+                "name a command: demo, audit, trace, reach, checks; --help tells more");
     }
 
     private static int wrongCommand(ParameterException wrong, String[] arguments) {

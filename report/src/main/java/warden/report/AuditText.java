@@ -70,7 +70,7 @@ public final class AuditText {
                                 + finding.card().id() + "]",
                         INDENT));
         List<Citation> cited = finding.because().stream().limit(MOST_CITED).toList();
-        String because = cited.stream().map(AuditText::cite).collect(Collectors.joining("; "));
+        String because = cited.stream().map(Lines::cite).collect(Collectors.joining("; "));
         int more = finding.because().size() - cited.size();
         line(INDENT
                 + style.faint("because  ")
@@ -95,11 +95,6 @@ public final class AuditText {
             case MEDIUM -> style.notice(text);
             case LOW -> text;
         };
-    }
-
-    private static String cite(Citation citation) {
-        String path = citation.path().isEmpty() ? "" : " " + Shown.name(citation.path());
-        return Shown.name(citation.file()) + ":" + citation.line() + " " + citation.aspect() + path;
     }
 
     private void unknowns() {

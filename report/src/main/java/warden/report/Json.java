@@ -3,6 +3,7 @@ package warden.report;
 import java.io.StringWriter;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.function.Consumer;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.ObjectWriteContext;
@@ -68,6 +69,20 @@ final class Json {
 
     Json number(String name, long value) {
         generator.writeNumberProperty(name, value);
+        return this;
+    }
+
+    /** Writes a number, or null when there is none. */
+    Json number(String name, OptionalInt value) {
+        if (value.isPresent()) {
+            return number(name, value.getAsInt());
+        }
+        generator.writeNullProperty(name);
+        return this;
+    }
+
+    Json truth(String name, boolean value) {
+        generator.writeBooleanProperty(name, value);
         return this;
     }
 

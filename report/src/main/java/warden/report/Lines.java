@@ -2,6 +2,8 @@ package warden.report;
 
 import java.util.ArrayList;
 import java.util.List;
+import warden.core.document.Shown;
+import warden.core.survey.Citation;
 
 /** Lays text out in lines of at most {@value #WIDTH} columns. */
 final class Lines {
@@ -46,6 +48,12 @@ final class Lines {
                     + text.substring(text.offsetByCodePoints(text.length(), -tail));
         }
         return text + " ".repeat(width - length);
+    }
+
+    /** Spells where a fact stands: file, line, aspect and place. */
+    static String cite(Citation citation) {
+        String path = citation.path().isEmpty() ? "" : " " + Shown.name(citation.path());
+        return Shown.name(citation.file()) + ":" + citation.line() + " " + citation.aspect() + path;
     }
 
     private static int columns(String text) {

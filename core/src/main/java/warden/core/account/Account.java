@@ -11,7 +11,9 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 import warden.core.cdn.Distribution;
+import warden.core.cdn.EdgePolicies;
 import warden.core.cdn.OriginControl;
+import warden.core.certificate.Certificate;
 import warden.core.dns.Zone;
 import warden.core.document.JsonPart;
 import warden.core.document.Pointer;
@@ -45,6 +47,8 @@ public final class Account implements CanonicalIds {
     private @Nullable List<Distribution> distributions;
     private @Nullable Map<String, String> identityIds;
     private @Nullable Optional<String> ownId;
+    private @Nullable List<Zone> zones;
+    private @Nullable List<Certificate> certificates;
 
     public Account(Survey survey) {
         this.survey = survey;
@@ -176,10 +180,37 @@ public final class Account implements CanonicalIds {
     }
 
     /** Returns the zones that the survey describes or whose records it holds. */
-    public List<Zone> zones() {
-        Set<String> ids = new LinkedHashSet<>(survey.subjects("zone"));
-        ids.addAll(survey.subjects("zone-records"));
-        return ids.stream().map(id -> new Zone(survey, id)).toList();
+    public synchronized List<Zone> zones() {
+        if (zones == null) {
+            Set<String> ids = new LinkedHashSet<>(survey.subjects("zone"));
+            ids.addAll(survey.subjects("zone-records"));
+            zones = ids.stream().map(id -> new Zone(survey, id)).toList();
+        }
+        return zones;
+    }
+
+    /** Returns a certificate by its ARN. */
+    public Reading<Certificate> certificate(String arn) {
+        return survey.reading("certificate", arn)
+                .fold(
+                        found -> new Reading.Found<>(Certificate.parse(arn, found), found.at()),
+                        absent -> new Reading.Absent<>(absent.code(), absent.at()),
+                        unread -> new Reading.Unread<>(unread.need()));
+    }
+
+    /** Returns the certificates that the survey describes, in the order of the file. */
+    public synchronized List<Certificate> certificates() {
+        if (certificates == null) {
+            certificates = survey.subjects("certificate").stream()
+                    .flatMap(arn -> certificate(arn).found().stream())
+                    .toList();
+        }
+        return certificates;
+    }
+
+    /** Returns what the account's distributions are set to by their policies. */
+    public EdgePolicies edgePolicies() {
+        return new EdgePolicies(survey);
     }
 
     /** Returns the account's canonical user id; absent when no reading shows it. */
@@ -234,5 +265,14 @@ public final class Account implements CanonicalIds {
             return isOwn ? Truth.TRUE : canonicalId().isPresent() || isIdentitys ? Truth.FALSE : Truth.UNKNOWN;
         }
         return isOwn || isIdentitys ? Truth.FALSE : Truth.UNKNOWN;
+    }
+
+    /** True when a managed hosting front of the account says that its hosts lead to this distribution name. */
+    public boolean isManagedFront(String distributionName) {
+        return survey.subjects("managed-app-domain").stream()
+                .flatMap(subject -> survey.reading("managed-app-domain", subject).found().stream())
+                .flatMap(answer -> answer.list("domainAssociation", "subDomains").stream())
+                .flatMap(part -> part.text("dnsRecord").stream())
+                .anyMatch(record -> record.contains(distributionName));
     }
 }

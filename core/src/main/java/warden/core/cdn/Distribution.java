@@ -16,6 +16,7 @@ import warden.core.survey.Reading;
  * @param aliases the hosts that it answers for, in lower case
  * @param rootObject empty when none is set
  * @param behaviors the default behaviour last, as it is matched last
+ * @param certificate what viewers are shown over TLS
  */
 public record Distribution(
         String arn,
@@ -27,6 +28,7 @@ public record Distribution(
         List<Origin> origins,
         List<Behavior> behaviors,
         List<ErrorResponse> errorResponses,
+        ViewerCertificate certificate,
         JsonPart config,
         Citation at) {
     public Distribution {
@@ -57,6 +59,7 @@ public record Distribution(
                 config.list("CustomErrorResponses", "Items").stream()
                         .flatMap(part -> ErrorResponse.parse(part).stream())
                         .toList(),
+                ViewerCertificate.parse(config),
                 config,
                 found.at());
     }
@@ -91,5 +94,49 @@ public record Distribution(
     /** Cites the place of an origin. */
     public Citation cite(Origin origin) {
         return at.at(origin.at().toString(), origin.domain());
+    }
+
+    /** Returns the behaviour for a path, which begins with a slash: the first whose pattern fits, else the default. */
+    public Optional<Behavior> behaviorFor(String path) {
+        return behaviors.stream().filter(behavior -> behavior.isFor(path)).findFirst();
+    }
+
+    /** Returns what is answered instead of an origin's error with this status. */
+    public Optional<ErrorResponse> errorResponse(int status) {
+        return errorResponses.stream()
+                .filter(response -> response.code() == status && response.page().isPresent())
+                .findFirst();
+    }
+
+    /** True when it answers for the host: by its own name, an alias, or an alias with a wildcard for the first label. */
+    public boolean answersFor(String host) {
+        return domain.equals(host) || lists(host);
+    }
+
+    /** True when one of its aliases is the host, or a wildcard that covers it. */
+    public boolean lists(String host) {
+        return aliases.stream().anyMatch(alias -> coversHost(alias, host));
+    }
+
+    /** True when {@code pattern} is the host or {@code *.} followed by all but the host's first label. */
+    public static boolean coversHost(String pattern, String host) {
+        int dot = host.indexOf('.');
+        return pattern.equals(host)
+                || (pattern.startsWith("*.") && dot > 0 && pattern.substring(1).equals(host.substring(dot)));
+    }
+
+    /** True when it answers over IPv6 too. */
+    public boolean hasIpv6() {
+        return config.flag("IsIPV6Enabled").orElse(false);
+    }
+
+    /** Cites a place in the configuration by member names; the whole answer where it is missing. */
+    public Citation cite(String... path) {
+        return config.find(path).map(this::cite).orElse(at);
+    }
+
+    /** Cites the place of a behaviour. */
+    public Citation cite(Behavior behavior) {
+        return at.at(behavior.at().toString(), behavior.called());
     }
 }

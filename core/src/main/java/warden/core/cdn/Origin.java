@@ -13,6 +13,8 @@ import warden.core.storage.StorageEndpoint;
  * @param identity the id of its origin access identity; absent when it uses none
  * @param control the id of its origin access control; absent when it uses none
  * @param headers the headers that the edge adds to each request to the origin
+ * @param protocol how the edge speaks to an origin that is not a bucket's REST endpoint: {@code http-only}, {@code https-only} or
+ *     {@code match-viewer}; absent for those
  */
 public record Origin(
         Pointer at,
@@ -21,7 +23,8 @@ public record Origin(
         String path,
         Optional<String> identity,
         Optional<String> control,
-        Map<String, String> headers) {
+        Map<String, String> headers,
+        Optional<String> protocol) {
     public Origin {
         headers = Map.copyOf(headers);
     }
@@ -42,7 +45,8 @@ public record Origin(
                         .map(path -> path.substring(path.lastIndexOf('/') + 1))
                         .filter(id -> !id.isEmpty()),
                 part.text("OriginAccessControlId").filter(id -> !id.isEmpty()),
-                headers);
+                headers,
+                part.text("CustomOriginConfig", "OriginProtocolPolicy"));
     }
 
     /** Returns the storage endpoint that the origin is; absent for any other host. */
@@ -63,5 +67,11 @@ public record Origin(
     /** True when the origin is a bucket's REST endpoint. */
     public boolean isRest() {
         return storage().filter(endpoint -> !endpoint.isWebsite()).isPresent();
+    }
+
+    /** Returns the key of the object that a path (which begins with a slash) leads to, the origin path in front. */
+    public String key(String decodedPath) {
+        String whole = path + decodedPath;
+        return whole.startsWith("/") ? whole.substring(1) : whole;
     }
 }

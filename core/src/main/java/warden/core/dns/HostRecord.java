@@ -1,6 +1,7 @@
 package warden.core.dns;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import warden.core.survey.Citation;
 
@@ -9,10 +10,19 @@ import warden.core.survey.Citation;
  *
  * @param host in lower case, without the final dot, escapes resolved
  * @param alias the host that an alias record leads to, in lower case without the final dot
+ * @param aliasZone the id of the zone that an alias target lies in
  * @param values the record's own values; empty for alias records
+ * @param variant what tells it from others of the same name and type (weight, region and so on); empty when it is alone
  */
 public record HostRecord(
-        String zone, String host, String type, Optional<String> alias, List<String> values, Citation at) {
+        String zone,
+        String host,
+        String type,
+        Optional<String> alias,
+        Optional<String> aliasZone,
+        List<String> values,
+        String variant,
+        Citation at) {
     public HostRecord {
         values = List.copyOf(values);
     }
@@ -39,7 +49,7 @@ public record HostRecord(
                 out.append(name.charAt(i));
             }
         }
-        String plain = out.toString().toLowerCase(java.util.Locale.ROOT);
+        String plain = out.toString().toLowerCase(Locale.ROOT);
         return plain.endsWith(".") ? plain.substring(0, plain.length() - 1) : plain;
     }
 }

@@ -3,15 +3,17 @@ package warden.core.dns;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonSpelling;
 import warden.core.survey.Reading;
 import warden.core.survey.Survey;
 
-/** One hosted zone and its records. */
+/** One hosted zone and its records. Safe for use by several threads. */
 public final class Zone {
     private final Survey survey;
     private final String id;
+    private @Nullable Reading<List<HostRecord>> records;
 
     public Zone(Survey survey, String id) {
         this.survey = survey;
@@ -23,41 +25,77 @@ public final class Zone {
         return id;
     }
 
-    /** Returns the zone's name without its final dot; absent when the zone itself was not read. */
+    /** Returns the zone's own settings. */
+    public Reading<JsonPart> settings() {
+        return survey.reading("zone", id);
+    }
+
+    /** Returns the zone's name without its final dot; absent when neither the zone nor the list of zones was read. */
     public Optional<String> name() {
-        return survey.reading("zone", id)
+        return settings()
                 .found()
                 .flatMap(answer -> answer.text("HostedZone", "Name"))
+                .or(this::nameInList)
                 .map(HostRecord::canonical);
+    }
+
+    private Optional<String> nameInList() {
+        return listed().flatMap(zone -> zone.text("Name"));
+    }
+
+    private Optional<JsonPart> listed() {
+        return survey.listing("zone-list", survey.header().account()).found().stream()
+                .flatMap(listing -> listing.pages().stream())
+                .flatMap(page -> page.value().list("HostedZones").stream())
+                .filter(zone -> zone.text("Id").orElse("").endsWith(id))
+                .findFirst();
     }
 
     /** True when the zone answers only inside private networks. */
     public boolean isPrivate() {
-        return survey.reading("zone", id)
+        return settings()
                 .found()
                 .flatMap(answer -> answer.flag("HostedZone", "Config", "PrivateZone"))
+                .or(() -> listed().flatMap(zone -> zone.flag("Config", "PrivateZone")))
                 .orElse(false);
     }
 
+    /** Returns the name servers that serve the zone, in lower case; absent when the answer does not show them. */
+    public Optional<List<String>> nameServers() {
+        return settings()
+                .found()
+                .map(answer -> answer.texts("DelegationSet", "NameServers").stream()
+                        .map(HostRecord::canonical)
+                        .toList())
+                .filter(servers -> !servers.isEmpty());
+    }
+
     /** Returns the records. */
-    public Reading<List<HostRecord>> records() {
-        return survey.listing("zone-records", id).map(listing -> {
-            List<HostRecord> records = new ArrayList<>();
-            for (Reading.Found<JsonPart> page : listing.pages()) {
-                for (JsonPart set : page.value().list("ResourceRecordSets")) {
-                    records.add(new HostRecord(
-                            id,
-                            HostRecord.canonical(set.text("Name").orElse("")),
-                            set.text("Type").orElse(""),
-                            set.text("AliasTarget", "DNSName").map(HostRecord::canonical),
-                            set.list("ResourceRecords").stream()
-                                    .flatMap(value -> value.text("Value").stream())
-                                    .toList(),
-                            page.at().at(set.at().toString(), JsonSpelling.of(set))));
-                }
+    public synchronized Reading<List<HostRecord>> records() {
+        if (records == null) {
+            records = survey.listing("zone-records", id).map(this::parse);
+        }
+        return records;
+    }
+
+    private List<HostRecord> parse(Survey.Listing listing) {
+        List<HostRecord> all = new ArrayList<>();
+        for (Reading.Found<JsonPart> page : listing.pages()) {
+            for (JsonPart set : page.value().list("ResourceRecordSets")) {
+                all.add(new HostRecord(
+                        id,
+                        HostRecord.canonical(set.text("Name").orElse("")),
+                        set.text("Type").orElse(""),
+                        set.text("AliasTarget", "DNSName").map(HostRecord::canonical),
+                        set.text("AliasTarget", "HostedZoneId"),
+                        set.list("ResourceRecords").stream()
+                                .flatMap(value -> value.text("Value").stream())
+                                .toList(),
+                        set.text("SetIdentifier").orElse(""),
+                        page.at().at(set.at().toString(), JsonSpelling.of(set))));
             }
-            return records;
-        });
+        }
+        return all;
     }
 
     /** True when the survey has every page of the records, so that what is not among them does not exist. */

@@ -1,6 +1,8 @@
 package warden.core.site;
 
 import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -12,12 +14,17 @@ import warden.core.dns.HostRecord;
 import warden.core.dns.Zone;
 import warden.core.storage.StorageEndpoint;
 
-/** Where hosts lead, by the records of all surveyed zones together. */
+/** Where hosts lead, by the records of all surveyed public zones together. */
 public final class HostDirectory {
     private static final int LONGEST_CHAIN = 8;
     private static final Set<String> ADDRESSES = Set.of("A", "AAAA", "CNAME");
 
     private final Map<String, List<HostRecord>> byHost = new LinkedHashMap<>();
+    private final Map<String, List<HostRecord>> everything = new HashMap<>();
+    private final Set<String> ancestors = new LinkedHashSet<>();
+    private final Map<String, List<Lead>> leads = new HashMap<>();
+    private final Map<String, List<String>> hostsByTarget = new HashMap<>();
+    private final List<Zone> zones = new ArrayList<>();
 
     /**
      * Where one record of a host leads in the end.
@@ -31,6 +38,11 @@ public final class HostDirectory {
         public boolean isDistribution() {
             return target.endsWith(".cloudfront.net");
         }
+
+        /** True when the record is for IPv6 addresses only. */
+        public boolean isIpv6() {
+            return record.type().equals("AAAA");
+        }
     }
 
     HostDirectory(List<Account> accounts) {
@@ -39,11 +51,29 @@ public final class HostDirectory {
                 if (zone.isPrivate()) {
                     continue;
                 }
-                zone.records().found().orElse(List.of()).stream()
-                        .filter(record -> ADDRESSES.contains(record.type()))
-                        .forEach(record -> byHost.computeIfAbsent(record.host(), host -> new ArrayList<>())
-                                .add(record));
+                zones.add(zone);
+                for (HostRecord record : zone.records().found().orElse(List.of())) {
+                    everything
+                            .computeIfAbsent(record.host(), host -> new ArrayList<>())
+                            .add(record);
+                    if (ADDRESSES.contains(record.type())) {
+                        byHost.computeIfAbsent(record.host(), host -> new ArrayList<>())
+                                .add(record);
+                    }
+                    addAncestors(record.host());
+                }
             }
+        }
+        zones.sort(Comparator.comparing((Zone zone) -> zone.name().orElse("").length())
+                .reversed());
+        byHost.keySet().forEach(host -> leads(host).forEach(lead -> hostsByTarget
+                .computeIfAbsent(lead.target(), target -> new ArrayList<>())
+                .add(host)));
+    }
+
+    private void addAncestors(String host) {
+        for (int dot = host.indexOf('.'); dot >= 0; dot = host.indexOf('.', dot + 1)) {
+            ancestors.add(host.substring(dot + 1));
         }
     }
 
@@ -52,19 +82,79 @@ public final class HostDirectory {
         return byHost.keySet();
     }
 
-    /** Returns the address records of a host; a wildcard record speaks for hosts that have none of their own. */
+    /** Returns the hosts, wildcards as written, of which a record leads to {@code target}. */
+    public List<String> hostsLeadingTo(String target) {
+        return hostsByTarget.getOrDefault(target, List.of()).stream().distinct().toList();
+    }
+
+    /**
+     * Returns the address records that answer for a host. A wildcard answers for names below the closest existing one, and only where the
+     * name itself does not exist. Source: RFC 4592, section 2.2.
+     */
     public List<HostRecord> records(String host) {
-        List<HostRecord> own = byHost.get(host);
-        if (own != null) {
-            return own;
+        return owner(host).map(name -> byHost.getOrDefault(name, List.of())).orElse(List.of());
+    }
+
+    /** Returns all records of a name, of any type. */
+    public List<HostRecord> recordsOfAnyType(String host) {
+        return everything.getOrDefault(host, List.of());
+    }
+
+    /** Returns the name whose records speak for the host: itself, or a wildcard; absent when there is none. */
+    private Optional<String> owner(String host) {
+        if (everything.containsKey(host)) {
+            return Optional.of(host);
         }
-        int dot = host.indexOf('.');
-        return dot < 0 ? List.of() : byHost.getOrDefault("*" + host.substring(dot), List.of());
+        if (ancestors.contains(host)) {
+            // The name exists without records of its own, so no wildcard speaks for it.
+            return Optional.empty();
+        }
+        for (int dot = host.indexOf('.'); dot >= 0; dot = host.indexOf('.', dot + 1)) {
+            String encloser = host.substring(dot + 1);
+            if (everything.containsKey("*." + encloser)) {
+                return Optional.of("*." + encloser);
+            }
+            if (everything.containsKey(encloser) || ancestors.contains(encloser)) {
+                return Optional.empty();
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** Returns the surveyed public zone that the host lies in: of several the one with the longest name. */
+    public Optional<Zone> zoneOf(String host) {
+        return zones.stream()
+                .filter(zone -> zone.name()
+                        .filter(name -> host.equals(name) || host.endsWith("." + name))
+                        .isPresent())
+                .findFirst();
+    }
+
+    /** True when the zone hands the host, or a parent of it, to name servers whose zone was not surveyed. */
+    public boolean isDelegatedAway(String host, Zone zone) {
+        String apex = zone.name().orElse("");
+        for (String name = host; name.length() > apex.length(); ) {
+            if (everything.getOrDefault(name, List.of()).stream()
+                    .anyMatch(record ->
+                            record.type().equals("NS") && record.zone().equals(zone.id()))) {
+                return true;
+            }
+            int dot = name.indexOf('.');
+            if (dot < 0) {
+                return false;
+            }
+            name = name.substring(dot + 1);
+        }
+        return false;
     }
 
     /** Returns where the host's records lead. */
-    public List<Lead> leads(String host) {
-        List<Lead> leads = new ArrayList<>();
+    public synchronized List<Lead> leads(String host) {
+        return leads.computeIfAbsent(host, this::follow);
+    }
+
+    private List<Lead> follow(String host) {
+        List<Lead> found = new ArrayList<>();
         for (HostRecord record : records(host)) {
             for (String target : record.targets()) {
                 String end = follow(target, LONGEST_CHAIN);
@@ -72,15 +162,15 @@ public final class HostDirectory {
                         .map(endpoint -> endpoint.bucket().isPresent()
                                 ? endpoint
                                 : new StorageEndpoint(Optional.of(host), endpoint.region(), endpoint.isWebsite()));
-                leads.add(new Lead(record, end, storage));
+                found.add(new Lead(record, end, storage));
             }
         }
-        return leads;
+        return List.copyOf(found);
     }
 
     private String follow(String name, int hopsLeft) {
         Set<String> next = new LinkedHashSet<>();
-        byHost.getOrDefault(name, List.of()).forEach(record -> next.addAll(record.targets()));
+        records(name).forEach(record -> next.addAll(record.targets()));
         return next.isEmpty() || hopsLeft == 0 ? name : follow(next.iterator().next(), hopsLeft - 1);
     }
 }

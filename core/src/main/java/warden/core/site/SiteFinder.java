@@ -76,13 +76,7 @@ final class SiteFinder {
         Draft draft = new Draft(account);
         draft.distributions.add(distribution);
         draft.hosts.addAll(distribution.aliases());
-        for (String host : directory.hosts()) {
-            boolean leadsHere = directory.leads(host).stream()
-                    .anyMatch(lead -> lead.target().equals(distribution.domain()));
-            if (leadsHere) {
-                draft.hosts.add(host);
-            }
-        }
+        draft.hosts.addAll(directory.hostsLeadingTo(distribution.domain()));
         distribution.origins().forEach(origin -> origin.bucket().ifPresent(draft.buckets::add));
         return draft;
     }

@@ -70,10 +70,8 @@ public final class Bucket {
         return arn + "/" + key;
     }
 
-    @SuppressWarnings("unchecked")
     private <T> Reading<T> once(String aspect, String of, Function<JsonPart, T> parse) {
-        return (Reading<T>) parsed.computeIfAbsent(
-                aspect + " " + of, key -> survey.reading(aspect, of).map(parse));
+        return once(aspect, of, aspect, parse);
     }
 
     /** Returns the bucket policy. Pointers in it begin at the policy's own root. */
@@ -185,5 +183,37 @@ public final class Bucket {
         return List.of("bucket-policy", "bucket-public-access", "bucket-ownership", "bucket-acl", "bucket-location")
                 .stream()
                 .anyMatch(aspect -> survey.asked(aspect, arn));
+    }
+
+    /** Returns whether versions are kept: {@code Enabled}, {@code Suspended}, or empty when it was never set. */
+    public Reading<String> versioning() {
+        return once("bucket-versioning", arn, answer -> answer.text("Status").orElse(""));
+    }
+
+    /** Returns the rules of its lifecycle. */
+    public Reading<List<LifecycleRule>> lifecycle() {
+        return once("bucket-lifecycle", arn, answer -> answer.list("Rules").stream()
+                .map(LifecycleRule::parse)
+                .toList());
+    }
+
+    /** Returns whether it keeps an access log. */
+    public Reading<Boolean> logs() {
+        return once(
+                "bucket-logging", arn, answer -> answer.find("LoggingEnabled").isPresent());
+    }
+
+    /** Returns what is stored with an object; absent as a whole when the survey has no line about it. */
+    public Optional<Reading<ObjectHead>> head(String key) {
+        String of = object(key);
+        return survey.asked("object", of)
+                ? Optional.of(once("object+head", of, "object", ObjectHead::parse))
+                : Optional.empty();
+    }
+
+    @SuppressWarnings("unchecked")
+    private <T> Reading<T> once(String remembered, String of, String aspect, Function<JsonPart, T> parse) {
+        return (Reading<T>) parsed.computeIfAbsent(
+                remembered + " " + of, key -> survey.reading(aspect, of).map(parse));
     }
 }

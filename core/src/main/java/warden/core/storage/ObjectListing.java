@@ -2,8 +2,11 @@ package warden.core.storage;
 
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.NavigableSet;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Set;
+import java.util.TreeSet;
 import warden.core.document.JsonPart;
 import warden.core.policy.Truth;
 import warden.core.survey.Citation;
@@ -12,29 +15,49 @@ import warden.core.survey.Survey;
 
 /** The names of a bucket's objects, as far as they were listed. */
 public final class ObjectListing {
-    private final Map<String, Citation> citations;
+    /** What a listing says of one object; the size is in bytes, empty when not said. */
+    public record Entry(String key, OptionalLong size, String storageClass, Citation at) {}
+
+    private final Map<String, Entry> entries;
+    private final NavigableSet<String> sorted;
     private final boolean complete;
 
-    private ObjectListing(Map<String, Citation> citations, boolean complete) {
-        this.citations = citations;
+    private ObjectListing(Map<String, Entry> entries, boolean complete) {
+        this.entries = entries;
+        this.sorted = new TreeSet<>(entries.keySet());
         this.complete = complete;
     }
 
     static ObjectListing of(Survey.Listing listing) {
-        Map<String, Citation> citations = new LinkedHashMap<>();
+        Map<String, Entry> entries = new LinkedHashMap<>();
         for (Reading.Found<JsonPart> page : listing.pages()) {
-            for (JsonPart entry : page.value().list("Contents")) {
-                entry.text("Key")
-                        .ifPresent(key ->
-                                citations.put(key, page.at().at(entry.at().toString(), key)));
+            for (JsonPart part : page.value().list("Contents")) {
+                part.text("Key")
+                        .ifPresent(key -> entries.put(
+                                key,
+                                new Entry(
+                                        key,
+                                        size(part),
+                                        part.text("StorageClass").orElse("STANDARD"),
+                                        page.at().at(part.at().toString(), key))));
             }
         }
-        return new ObjectListing(citations, listing.complete());
+        return new ObjectListing(entries, listing.complete());
+    }
+
+    private static OptionalLong size(JsonPart part) {
+        Optional<String> digits = part.text("Size").filter(text -> text.matches("[0-9]{1,18}"));
+        return digits.isPresent() ? OptionalLong.of(Long.parseLong(digits.get())) : OptionalLong.empty();
     }
 
     /** Returns the keys in the order of the listing. */
     public Set<String> keys() {
-        return citations.keySet();
+        return entries.keySet();
+    }
+
+    /** Returns what is said of the object. */
+    public Optional<Entry> entry(String key) {
+        return Optional.ofNullable(entries.get(key));
     }
 
     /** True when the listing ended, so that what is not in it does not exist. */
@@ -44,7 +67,16 @@ public final class ObjectListing {
 
     /** Returns whether the object exists; unknown when it is not listed and the listing did not end. */
     public Truth has(String key) {
-        if (citations.containsKey(key)) {
+        if (entries.containsKey(key)) {
+            return Truth.TRUE;
+        }
+        return complete ? Truth.FALSE : Truth.UNKNOWN;
+    }
+
+    /** Returns whether an object exists whose key begins with {@code prefix}. */
+    public Truth hasUnder(String prefix) {
+        String first = sorted.ceiling(prefix);
+        if (first != null && first.startsWith(prefix)) {
             return Truth.TRUE;
         }
         return complete ? Truth.FALSE : Truth.UNKNOWN;
@@ -52,6 +84,6 @@ public final class ObjectListing {
 
     /** Returns where the object is listed. */
     public Optional<Citation> citation(String key) {
-        return Optional.ofNullable(citations.get(key));
+        return entry(key).map(Entry::at);
     }
 }

@@ -8,9 +8,11 @@ import java.util.regex.Pattern;
 /**
  * A host name of the storage service.
  * Source: S3 User Guide, "Website endpoints", "Virtual hosting of general purpose buckets", "Making requests to Amazon
- * S3 over IPv6"; AWS General Reference, "Amazon Simple Storage Service endpoints".
+ * S3 over IPv6", "Configuring fast, secure file transfers using Amazon S3 Transfer Acceleration"; AWS General Reference,
+ * "Amazon Simple Storage Service endpoints".
  *
- * @param bucket the bucket in front of the service's name; absent for the service's own name, as alias records have it
+ * @param bucket the bucket in front of the service's name; absent for the service's own name, as path-style addresses and alias
+ *     records have it
  * @param region absent for the global name
  * @param isWebsite true for a website endpoint, false for the REST endpoint
  */
@@ -20,6 +22,7 @@ public record StorageEndpoint(Optional<String> bucket, Optional<String> region, 
     private static final Pattern WEBSITE = Pattern.compile("(?:(.+)\\.)?s3-website[.-]" + REGION + SUFFIX);
     private static final Pattern REST =
             Pattern.compile("(?:(.+)\\.)?s3(?:[.-]dualstack|-fips(?:\\.dualstack)?)?(?:[.-]" + REGION + ")?" + SUFFIX);
+    private static final Pattern ACCELERATED = Pattern.compile("(?:(.+)\\.)?s3-accelerate(?:\\.dualstack)?" + SUFFIX);
 
     /** Recognises a host name, with or without a final dot, in any case; absent for other hosts. */
     public static Optional<StorageEndpoint> parse(String host) {
@@ -31,9 +34,13 @@ public record StorageEndpoint(Optional<String> bucket, Optional<String> region, 
                     new StorageEndpoint(Optional.ofNullable(website.group(1)), Optional.of(website.group(2)), true));
         }
         Matcher rest = REST.matcher(name);
-        if (rest.matches()) {
+        if (rest.matches() && !name.startsWith("s3-accelerate")) {
             return Optional.of(
                     new StorageEndpoint(Optional.ofNullable(rest.group(1)), Optional.ofNullable(rest.group(2)), false));
+        }
+        Matcher accelerated = ACCELERATED.matcher(name);
+        if (accelerated.matches() && accelerated.group(1) != null) {
+            return Optional.of(new StorageEndpoint(Optional.of(accelerated.group(1)), Optional.empty(), false));
         }
         return Optional.empty();
     }

@@ -46,6 +46,8 @@ final class RootObjectMissing implements DistributionCheck {
         if (root.isEmpty()) {
             Optional<String> function = distribution.defaultBehavior().map(Behavior::edgeFunctions).stream()
                     .flatMap(List::stream)
+                    .filter(Behavior.EdgeFunction::mayRewrite)
+                    .map(Behavior.EdgeFunction::arn)
                     .findFirst();
             // A function at the edge may turn / into the index document; what it does is not modelled.
             return List.of(

@@ -103,7 +103,7 @@ final class RecordDangling implements Check {
             boolean isListed = listed.found()
                     .filter(names -> names.contains(lead.target()))
                     .isPresent();
-            if (described || isListed || isManagedFront(account, lead.target())) {
+            if (described || isListed || account.isManagedFront(lead.target())) {
                 return new Verdict.Clean(host, site(estate, host));
             }
             listed.missing().ifPresent(needs::add);
@@ -114,14 +114,5 @@ final class RecordDangling implements Check {
         }
         String says = host + " leads to the distribution " + lead.target() + ", which is not in the surveyed accounts.";
         return new Verdict.Flagged(Finding.of(CARD, host, site(estate, host), says, because));
-    }
-
-    /** A managed hosting service has distributions of its own, which its domain associations name. */
-    private static boolean isManagedFront(Account account, String target) {
-        return account.survey().subjects("managed-app-domain").stream()
-                .flatMap(subject -> account.survey().reading("managed-app-domain", subject).found().stream())
-                .flatMap(answer -> answer.list("domainAssociation", "subDomains").stream())
-                .flatMap(part -> part.text("dnsRecord").stream())
-                .anyMatch(record -> record.contains(target));
     }
 }

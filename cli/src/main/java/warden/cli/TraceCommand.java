@@ -1,0 +1,226 @@
+package warden.cli;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import warden.core.site.Estate;
+import warden.core.site.Site;
+import warden.core.trace.Outcome;
+import warden.core.trace.Trace;
+import warden.core.trace.Tracer;
+import warden.core.trace.Visit;
+import warden.core.trace.WebAddress;
+import warden.gather.visit.Observation;
+import warden.gather.visit.Visitor;
+import warden.report.TraceReport;
+import warden.report.TraceReport.Observed;
+
+/** Follows a visitor's request through name, edge and bucket, and says what they get and why. */
+@Command(name = "trace", description = "Follow a visitor's request to its answer, and say why it comes out so.")
+final class TraceCommand implements Callable<Integer> {
+    private static final List<String> TELLING = List.of("server", "via", "x-cache", "cache-control", "content-type");
+
+    @Mixin
+    private CommonOptions options = new CommonOptions();
+
+    @Parameters(
+            arity = "0..*",
+            paramLabel = "URL",
+            description = "The address that a visitor opens; several are followed one by one")
+    private List<String> urls = new ArrayList<>();
+
+    @Option(names = "--all", description = "Instead of a URL: the pages and direct ways in of every host, as a table")
+    private boolean all;
+
+    @Option(
+            names = "--site",
+            paramLabel = "NAME",
+            description = "With --all: only this site, by its name or one of its hosts")
+    private @Nullable String site;
+
+    @Option(names = "--method", paramLabel = "METHOD", description = "The request's method. Default: GET")
+    private String method = "GET";
+
+    @Option(names = "--observe", description = "Send the real request too, without credentials, and compare")
+    private boolean observe;
+
+    @Option(
+            names = "--resolve",
+            paramLabel = "HOST:PORT:ADDRESS[:PORT]",
+            description = "With --observe: ask there what is meant for HOST:PORT; may repeat")
+    private List<String> resolve = new ArrayList<>();
+
+    @Option(
+            names = "--ca-file",
+            paramLabel = "FILE",
+            description = "With --observe: trust the certificate authority in this file (PEM) only")
+    private @Nullable Path authority;
+
+    private final World world;
+
+    TraceCommand(World world) {
+        this.world = world;
+    }
+
+    @Override
+    public Integer call() {
+        if (all == !urls.isEmpty()) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    all ? "--all stands instead of a URL; leave one out" : "name a URL, or use --all");
+        }
+        if (!method.matches("[A-Za-z]{1,20}")) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND, "--method takes a word such as GET or PUT, not \"" + method + "\"");
+        }
+        Optional<Visitor> visitor = observe ? Optional.of(visitor()) : Optional.empty();
+        List<WebAddress> addresses = urls.stream().map(TraceCommand::address).toList();
+        Estate estate = options.estate(world.standardInput());
+        Instant at = options.at(world.clock());
+        Tracer tracer = new Tracer(estate);
+        return (all ? table(estate, tracer, at, visitor) : follow(tracer, addresses, at, visitor)).number();
+    }
+
+    private static WebAddress address(String url) {
+        WebAddress.Parsed parsed = WebAddress.parse(url);
+        return parsed.address()
+                .orElseThrow(() -> new InputException(
+                        ExitCode.WRONG_COMMAND,
+                        "\"" + warden.core.document.Shown.name(url) + "\" is no address of a web page: "
+                                + parsed.problem()));
+    }
+
+    private Visitor visitor() {
+        List<Visitor.Detour> detours = resolve.stream()
+                .map(text -> Visitor.Detour.parse(text)
+                        .orElseThrow(() -> new InputException(
+                                ExitCode.WRONG_COMMAND, "--resolve takes HOST:PORT:ADDRESS, not \"" + text + "\"")))
+                .toList();
+        try {
+            return new Visitor(detours, Optional.ofNullable(authority));
+        } catch (IOException unusable) {
+            throw new InputException(
+                    ExitCode.WRONG_INPUT,
+                    authority + ": cannot be used as a certificate authority: " + unusable.getMessage());
+        }
+    }
+
+    private ExitCode follow(Tracer tracer, List<WebAddress> addresses, Instant at, Optional<Visitor> visitor) {
+        List<Trace> traces = new ArrayList<>();
+        List<Optional<Observed>> observed = new ArrayList<>();
+        for (WebAddress address : addresses) {
+            Trace trace = tracer.trace(new Visit(address, method, at));
+            traces.add(trace);
+            observed.add(visitor.map(each -> compare(trace, address, each)));
+        }
+        List<String> shown = urls.stream().map(TraceCommand::withoutUser).toList();
+        StringBuilder text = new StringBuilder();
+        for (int i = 0; i < traces.size(); i++) {
+            text.append(TraceReport.text(
+                    shown.get(i), traces.get(i), observed.get(i), options.style(world.isTerminal(), world.noColor())));
+        }
+        options.write(
+                switch (options.format()) {
+                    case json -> TraceReport.json(shown, traces, observed);
+                    case text -> text.toString();
+                });
+        boolean differs = observed.stream()
+                .anyMatch(seen -> seen.filter(Observed::differs).isPresent());
+        return differs ? ExitCode.FOUND : ExitCode.DONE;
+    }
+
+    /** A password that was typed into an address is not shown again. */
+    private static String withoutUser(String url) {
+        return url.replaceFirst("^([A-Za-z]+://)[^/@]*@", "$1");
+    }
+
+    private ExitCode table(Estate estate, Tracer tracer, Instant at, Optional<Visitor> visitor) {
+        Map<String, List<TraceReport.Row>> rows = new LinkedHashMap<>();
+        List<String> shown = new ArrayList<>();
+        List<Trace> traces = new ArrayList<>();
+        List<Optional<Observed>> observed = new ArrayList<>();
+        for (String host : hosts(estate)) {
+            boolean sealed = estate.sites().stream()
+                    .filter(each -> each.hosts().contains(host))
+                    .allMatch(Site::isMeantSealed);
+            for (Tracer.Case each : tracer.cases(host)) {
+                Trace trace = tracer.trace(new Visit(each.address(), method, at));
+                boolean aroundEdge =
+                        each.what().startsWith("bucket") || each.what().equals("website endpoint");
+                boolean alarming = aroundEdge && sealed && trace.possibly(Outcome::isPage);
+                rows.computeIfAbsent(host, key -> new ArrayList<>())
+                        .add(new TraceReport.Row(each.what(), each.address().toString(), trace, alarming));
+                shown.add(each.address().toString());
+                traces.add(trace);
+                observed.add(visitor.map(real -> compare(trace, each.address(), real)));
+            }
+        }
+        if (traces.isEmpty()) {
+            throw new InputException(ExitCode.WRONG_INPUT, "the survey shows no host to follow; give a URL");
+        }
+        StringBuilder text = new StringBuilder();
+        rows.forEach((host, each) -> text.append(host)
+                .append('\n')
+                .append(TraceReport.table(each, options.style(world.isTerminal(), world.noColor()))));
+        options.write(
+                switch (options.format()) {
+                    case json -> TraceReport.json(shown, traces, observed);
+                    case text -> text + "! marks a direct way in that should not exist.\n";
+                });
+        boolean differs = observed.stream()
+                .anyMatch(seen -> seen.filter(Observed::differs).isPresent());
+        return differs ? ExitCode.FOUND : ExitCode.DONE;
+    }
+
+    private Set<String> hosts(Estate estate) {
+        Set<String> hosts = new LinkedHashSet<>();
+        estate.sites().stream()
+                .filter(each ->
+                        site == null || each.name().equals(site) || each.hosts().contains(site))
+                .flatMap(each -> each.hosts().stream())
+                .filter(host -> !host.startsWith("*"))
+                .forEach(hosts::add);
+        if (hosts.isEmpty() && site != null) {
+            throw new InputException(ExitCode.WRONG_COMMAND, "--site: the survey shows no site \"" + site + "\"");
+        }
+        return hosts;
+    }
+
+    /** What was predicted as one of several is no difference; what could be anything cannot differ. */
+    private Observed compare(Trace trace, WebAddress address, Visitor visitor) {
+        Observation seen = visitor.visit(address, method.toUpperCase(java.util.Locale.ROOT));
+        Optional<String> location = seen.location().map(to -> absolute(address, to));
+        boolean fits = trace.possibly(outcome -> outcome.status().equals(seen.status())
+                && outcome.failure().equals(seen.failure())
+                && (outcome.location().isEmpty() || outcome.location().equals(location)));
+        Map<String, String> shown = new LinkedHashMap<>();
+        TELLING.forEach(
+                name -> Optional.ofNullable(seen.headers().get(name)).ifPresent(value -> shown.put(name, value)));
+        seen.certificate().ifPresent(subject -> shown.put("certificate", subject));
+        if (!seen.detail().isEmpty()) {
+            shown.put("detail", seen.detail());
+        }
+        return new Observed(seen.status(), location, seen.failure().map(Outcome.Failure::word), !fits, shown);
+    }
+
+    private static String absolute(WebAddress address, String location) {
+        try {
+            return java.net.URI.create(address.toString()).resolve(location).toString();
+        } catch (IllegalArgumentException strange) {
+            return location;
+        }
+    }
+}

@@ -1,0 +1,82 @@
+package warden.core.trace;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import warden.core.site.Estate;
+import warden.core.site.Site;
+import warden.core.storage.Bucket;
+import warden.core.storage.ObjectListing;
+import warden.core.storage.Website;
+import warden.core.trace.Tracer.Case;
+
+/** The addresses of one host that tell most: pages, what is missing, plain HTTP, and the ways around the edge. */
+final class Cases {
+    private static final int MOST_FOLDERS = 3;
+    private final Estate estate;
+
+    Cases(Estate estate) {
+        this.estate = estate;
+    }
+
+    List<Case> of(String host) {
+        List<Case> cases = new ArrayList<>();
+        add(cases, "front page", "https://" + host + "/");
+        Optional<Site> site = estate.sites().stream()
+                .filter(each -> each.hosts().contains(host))
+                .findFirst();
+        List<Bucket> buckets = site.map(Site::buckets).orElse(List.of());
+        for (Bucket bucket : buckets) {
+            for (String folder : folders(bucket)) {
+                add(cases, "folder", "https://" + host + "/" + WebAddress.escapedKey(folder) + "/");
+            }
+        }
+        add(cases, "missing page", "https://" + host + "/no-such-page.html");
+        add(cases, "deep link", "https://" + host + "/no/such/view");
+        add(cases, "plain HTTP", "http://" + host + "/");
+        for (Bucket bucket : buckets) {
+            String region = bucket.region().found().orElse("us-east-1");
+            String page = bucket.website().found().flatMap(Website::index).orElse("index.html");
+            String path = "/" + WebAddress.escapedKey(page);
+            add(cases, "bucket directly", "https://s3." + region + ".amazonaws.com/" + bucket.name() + path);
+            add(cases, "bucket by host", "http://" + bucket.name() + ".s3." + region + ".amazonaws.com" + path);
+            add(cases, "website endpoint", "http://" + bucket.name() + "." + websiteHost(region) + "/");
+        }
+        site.map(Site::distributions)
+                .orElse(List.of())
+                .forEach(distribution -> add(cases, "CDN's own name", "https://" + distribution.domain() + "/"));
+        return cases;
+    }
+
+    private static void add(List<Case> cases, String what, String url) {
+        WebAddress.parse(url).address().ifPresent(address -> cases.add(new Case(what, address)));
+    }
+
+    /** The older regions write their website endpoints with a dash, the newer ones with a dot. */
+    private static String websiteHost(String region) {
+        boolean dash = Set.of(
+                        "us-east-1",
+                        "us-west-1",
+                        "us-west-2",
+                        "ap-southeast-1",
+                        "ap-southeast-2",
+                        "ap-northeast-1",
+                        "eu-west-1",
+                        "sa-east-1",
+                        "us-gov-west-1")
+                .contains(region);
+        return "s3-website" + (dash ? "-" : ".") + region + ".amazonaws.com";
+    }
+
+    /** Returns the folders that hold an index document of their own, the first few. */
+    private static List<String> folders(Bucket bucket) {
+        Set<String> folders = new TreeSet<>();
+        bucket.objects().found().map(ObjectListing::keys).orElse(Set.of()).stream()
+                .filter(key -> key.endsWith("/index.html"))
+                .map(key -> key.substring(0, key.length() - "/index.html".length()))
+                .forEach(folders::add);
+        return folders.stream().limit(MOST_FOLDERS).toList();
+    }
+}

@@ -1,0 +1,431 @@
+package warden.core.trace;
+
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import warden.core.account.Account;
+import warden.core.cdn.Behavior;
+import warden.core.cdn.CacheTimes;
+import warden.core.cdn.Distribution;
+import warden.core.cdn.ErrorResponse;
+import warden.core.cdn.Origin;
+import warden.core.cdn.OriginControl;
+import warden.core.decision.Evaluator;
+import warden.core.document.Shown;
+import warden.core.policy.Actor;
+import warden.core.policy.ContextValue;
+import warden.core.policy.ContextValue.Known;
+import warden.core.policy.Truth;
+import warden.core.reach.Grantee;
+import warden.core.reach.Matrix;
+import warden.core.storage.Bucket;
+import warden.core.storage.ObjectHead;
+import warden.core.storage.StorageEndpoint;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+import warden.core.trace.Step.At;
+
+/**
+ * What a distribution answers.
+ *
+ * <p>Source: CloudFront Developer Guide, "Cache behavior settings", "Specify a default root object", "Generate custom error
+ * responses", "Request and response behavior for Amazon S3 origins" and "... for custom origins".
+ */
+final class EdgeTrace {
+    private static final String EDGE_AGENT = "Amazon CloudFront";
+    private final Account account;
+    private final Evaluator evaluator;
+    private final Journal journal;
+
+    EdgeTrace(Account account, Evaluator evaluator, Journal journal) {
+        this.account = account;
+        this.evaluator = evaluator;
+        this.journal = journal;
+    }
+
+    /** Follows a request that has reached the distribution. */
+    Fate follow(Distribution distribution, Visit visit) {
+        if (!distribution.enabled()) {
+            journal.step(
+                    At.EDGE, "The distribution " + distribution.id() + " is disabled.", distribution.cite("Enabled"));
+            journal.decides("Enable the distribution, or lead the host elsewhere.");
+            return Fate.of(
+                    Outcome.of(403),
+                    Outcome.of(Outcome.Failure.NAME_NOT_FOUND),
+                    Outcome.of(Outcome.Failure.CANNOT_CONNECT));
+        }
+        WebAddress address = visit.address();
+        Optional<Behavior> found = distribution.behaviorFor(address.decodedPath());
+        if (found.isEmpty()) {
+            journal.step(
+                    At.EDGE, "The answer about the distribution shows no behaviour for this path.", distribution.at());
+            journal.decides("");
+            return Fate.anything();
+        }
+        Behavior behavior = found.get();
+        journal.step(
+                At.EDGE,
+                "The distribution " + distribution.id() + " has the host; " + behavior.called() + " is for this path.",
+                distribution.cite(behavior));
+        if (!address.secure() && behavior.viewerProtocol().equals("redirect-to-https")) {
+            WebAddress secured =
+                    new WebAddress(true, address.host(), address.port(), address.path(), address.query(), List.of());
+            journal.step(At.EDGE, "It sends plain HTTP to HTTPS.", distribution.cite(behavior));
+            journal.decides("");
+            return Fate.of(Outcome.redirect(301, secured.toString()));
+        }
+        if (!address.secure() && behavior.viewerProtocol().equals("https-only")) {
+            journal.step(At.EDGE, "It refuses plain HTTP.", distribution.cite(behavior));
+            journal.decides("Set the viewer protocol policy to redirect-to-https, so that old links still work.");
+            return Fate.of(Outcome.of(403));
+        }
+        if (!behavior.methods().contains(visit.method())) {
+            journal.step(
+                    At.EDGE, "It does not pass " + Shown.name(visit.method()) + " on.", distribution.cite(behavior));
+            journal.decides("");
+            return Fate.of(Outcome.of(403));
+        }
+        if (behavior.signedOnly()) {
+            journal.step(At.EDGE, "It serves signed addresses and cookies only.", distribution.cite(behavior));
+            journal.decides("");
+            return Fate.of(Outcome.of(403));
+        }
+        Fate fate = served(distribution, behavior, visit);
+        return gated(distribution, behavior, fate);
+    }
+
+    /** Adds what a firewall, a country list or a rollout may make of the request. */
+    private Fate gated(Distribution distribution, Behavior behavior, Fate fate) {
+        Fate result = fate;
+        String firewall = distribution.config().text("WebACLId").orElse("");
+        if (!firewall.isEmpty()) {
+            journal.need(
+                    new Need("web-acl", firewall, "what the web firewall lets through is not part of a survey", ""));
+            journal.step(
+                    At.EDGE,
+                    "A web firewall stands in front; what it blocks is not known here.",
+                    distribution.cite("WebACLId"));
+            result = result.or(Fate.of(Outcome.of(403)));
+        }
+        String countries = distribution
+                .config()
+                .text("Restrictions", "GeoRestriction", "RestrictionType")
+                .orElse("none");
+        if (!countries.equals("none")) {
+            journal.need(new Need("distribution", distribution.arn(), "where the visitor comes from", ""));
+            journal.step(At.EDGE, "Visitors of some countries are refused.", distribution.cite("Restrictions"));
+            result = result.or(Fate.of(Outcome.of(403)));
+        }
+        if (!distribution.status().isEmpty() && !distribution.status().equals("Deployed")) {
+            journal.need(new Need("distribution", distribution.arn(), "its last change is still being rolled out", ""));
+            journal.step(
+                    At.EDGE,
+                    "The distribution's last change is still being rolled out; until then some visitors get the old state.",
+                    distribution.at());
+            result = Fate.anything(result);
+        }
+        return result;
+    }
+
+    private Fate served(Distribution distribution, Behavior behavior, Visit visit) {
+        Optional<Behavior.EdgeFunction> function = behavior.edgeFunctions().stream()
+                .filter(Behavior.EdgeFunction::mayRewrite)
+                .findFirst();
+        String path = visit.address().decodedPath();
+        if (path.equals("/") && !distribution.rootObject().isEmpty()) {
+            path = "/" + distribution.rootObject();
+            journal.step(
+                    At.EDGE,
+                    "The default root object is " + Shown.name(distribution.rootObject()) + ".",
+                    distribution.cite("DefaultRootObject"));
+        } else if (path.equals("/")) {
+            journal.step(At.EDGE, "No default root object is set.", distribution.at());
+        }
+        Fate fate = withErrorPage(distribution, behavior, visit, path);
+        if (function.isPresent()) {
+            journal.need(
+                    new Need("edge-function", function.get().arn(), "what an edge function does is not modelled", ""));
+            journal.step(
+                    At.EDGE,
+                    "A function at the edge (" + function.get().event()
+                            + ") may change the request or answer it; what it does is not modelled.",
+                    distribution.cite(behavior));
+            journal.decidesInstead("");
+            return Fate.anything(fate);
+        }
+        return fate;
+    }
+
+    private Fate withErrorPage(Distribution distribution, Behavior behavior, Visit visit, String path) {
+        Fate fate = fetched(distribution, behavior, visit, path);
+        return fate.then(outcome -> {
+            Optional<ErrorResponse> response = outcome.status().isPresent()
+                    ? distribution.errorResponse(outcome.status().getAsInt())
+                    : Optional.empty();
+            return response.isPresent() && outcome.isError()
+                    ? errorPage(distribution, visit, outcome, response.get())
+                    : Fate.of(outcome);
+        });
+    }
+
+    /** The page is fetched through the behaviour for its own path; when that fails, its own error is what visitors get. */
+    private Fate errorPage(Distribution distribution, Visit visit, Outcome error, ErrorResponse response) {
+        String page = response.page().orElseThrow();
+        int status = response.status().orElse(error.status().getAsInt());
+        String decoded = WebAddress.decoded(page).orElse(page);
+        Optional<Behavior> behavior = distribution.behaviorFor(decoded);
+        Citation at = distribution.at().at(response.at().toString(), page);
+        journal.step(
+                At.EDGE,
+                "A custom error response answers " + error.status().getAsInt() + " with the page " + Shown.name(page)
+                        + " and status " + status + ".",
+                at);
+        if (behavior.isEmpty()) {
+            return Fate.anything();
+        }
+        Visit forPage = new Visit(visit.address().withPath(WebAddress.escapedKey(decoded)), "GET", visit.at());
+        Fate fate = fetched(distribution, behavior.get(), forPage, decoded);
+        return fate.then(outcome -> {
+            if (outcome.isPage()) {
+                return Fate.of(new Outcome(
+                        java.util.OptionalInt.of(status), outcome.object(), Optional.empty(), Optional.empty()));
+            }
+            journal.step(At.EDGE, "The error page itself cannot be fetched (" + outcome.said() + ").", at);
+            journal.decidesInstead(
+                    "Upload the error page " + Shown.name(page) + ", where the behaviour for its path can fetch it.");
+            return outcome.status().equals(error.status()) || outcome.status().isEmpty()
+                    ? Fate.of(error)
+                    : Fate.of(outcome, error);
+        });
+    }
+
+    private Fate fetched(Distribution distribution, Behavior behavior, Visit visit, String path) {
+        Optional<Origin> found = distribution.origin(behavior.originId());
+        if (found.isEmpty()) {
+            journal.step(
+                    At.ORIGIN,
+                    "The origin \"" + Shown.name(behavior.originId())
+                            + "\" is a group, or not in the answer; what it gives is not worked out.",
+                    distribution.cite(behavior));
+            journal.need(new Need("distribution", distribution.arn(), "origin groups are not modelled", ""));
+            journal.decides("");
+            return Fate.anything();
+        }
+        Origin origin = found.get();
+        Optional<StorageEndpoint> storage = origin.storage();
+        if (storage.isEmpty() || storage.get().bucket().isEmpty()) {
+            journal.step(
+                    At.ORIGIN,
+                    "The origin " + Shown.name(origin.domain())
+                            + " is not a bucket; what it answers is not part of a survey.",
+                    distribution.cite(origin));
+            journal.need(new Need("origin", origin.domain(), "an origin that is not a bucket is not surveyed", ""));
+            journal.decides("");
+            return Fate.anything();
+        }
+        String name = storage.get().bucket().get();
+        Truth owned = account.ownsBucket(name);
+        if (owned != Truth.TRUE) {
+            journal.step(
+                    At.ORIGIN,
+                    "The origin's bucket " + Shown.name(name)
+                            + (owned == Truth.FALSE ? " is not in the surveyed account." : " was not surveyed."),
+                    distribution.cite(origin));
+            journal.need(new Need(
+                    "bucket-policy",
+                    Bucket.arnOf(name),
+                    owned == Truth.FALSE ? "the bucket is not in the surveyed account" : "never asked",
+                    "s3:GetBucketPolicy"));
+            journal.decides(owned == Truth.FALSE ? "Create the bucket in your own account, or remove the origin." : "");
+            return Fate.anything(Fate.of(Outcome.of(404)));
+        }
+        Bucket bucket = account.bucket(name);
+        Optional<Fate> misdirected = misdirected(distribution, behavior, origin, bucket, visit);
+        if (misdirected.isPresent()) {
+            return misdirected.get();
+        }
+        return origin.isWebsite()
+                ? fromWebsite(distribution, behavior, origin, bucket, visit, path)
+                : fromRest(distribution, behavior, origin, bucket, visit, path);
+    }
+
+    /** Where the viewer's host header or a wrong region keeps the request from the bucket. */
+    private Optional<Fate> misdirected(
+            Distribution distribution, Behavior behavior, Origin origin, Bucket bucket, Visit visit) {
+        Reading<Set<String>> forwarded = account.edgePolicies().forwarded(behavior, distribution.at());
+        if (forwarded.isUnread()) {
+            forwarded.missing().ifPresent(journal::need);
+            journal.step(At.ORIGIN, "Which viewer headers reach the origin was not read.", distribution.cite(behavior));
+            return Optional.of(Fate.anything());
+        }
+        Set<String> headers = forwarded.found().orElse(Set.of());
+        boolean hostPassed = headers.contains("*") || headers.contains("host");
+        if (hostPassed && !bucket.name().equals(visit.address().host())) {
+            journal.step(
+                    At.ORIGIN,
+                    "The viewer's Host header is passed to the bucket's endpoint, which looks for a bucket called "
+                            + visit.address().host() + ".",
+                    distribution.cite(behavior));
+            journal.decides(
+                    "Leave Host out of what is passed to the origin (the managed policy AllViewerExceptHostHeader does).");
+            return Optional.of(
+                    origin.isWebsite() ? Fate.of(Outcome.of(404)) : Fate.of(Outcome.of(403), Outcome.of(404)));
+        }
+        Optional<String> asked = origin.storage().flatMap(StorageEndpoint::region);
+        Optional<String> lies = bucket.region().found();
+        if (asked.isPresent() && lies.isPresent() && !asked.equals(lies)) {
+            journal.step(
+                    At.ORIGIN,
+                    "The origin's domain names the region " + asked.get() + ", and the bucket lies in " + lies.get()
+                            + ".",
+                    distribution.cite(origin));
+            journal.decides("Put the bucket's own region into the origin's domain.");
+            return Optional.of(Fate.of(Outcome.of(301), Outcome.of(400), Outcome.of(404), Outcome.of(307)));
+        }
+        return Optional.empty();
+    }
+
+    private Fate fromWebsite(
+            Distribution distribution, Behavior behavior, Origin origin, Bucket bucket, Visit visit, String path) {
+        String protocol = origin.protocol().orElse("http-only");
+        boolean byTls = protocol.equals("https-only")
+                || (protocol.equals("match-viewer") && visit.address().secure());
+        if (byTls) {
+            journal.step(
+                    At.ORIGIN,
+                    "The edge speaks HTTPS to the website endpoint, which speaks plain HTTP only.",
+                    distribution.cite(origin));
+            journal.decides("Set the origin's protocol policy to http-only, or use the bucket's REST endpoint.");
+            return Fate.of(Outcome.of(502), Outcome.of(504));
+        }
+        journal.step(
+                At.ORIGIN,
+                "The edge asks the website endpoint of " + bucket.name() + " over plain HTTP, unsigned.",
+                distribution.cite(origin));
+        WebAddress viewer = visit.address();
+        WebAddress seen = new WebAddress(
+                false,
+                origin.domain().toLowerCase(Locale.ROOT),
+                java.util.OptionalInt.empty(),
+                viewer.path(),
+                viewer.query(),
+                List.of());
+        return new StorageTrace(evaluator, journal)
+                .website(
+                        bucket,
+                        new StorageTrace.Asked(viewer, seen, origin.key(path)),
+                        visit,
+                        added(behavior, distribution, origin));
+    }
+
+    private Fate fromRest(
+            Distribution distribution, Behavior behavior, Origin origin, Bucket bucket, Visit visit, String path) {
+        Grantee edge = Matrix.edge(distribution, origin, account);
+        Actor who = edge.who();
+        String signing = "unsigned";
+        if (origin.control().isPresent()) {
+            Reading<OriginControl> control =
+                    account.originControl(origin.control().get());
+            if (control.isUnread()) {
+                control.missing().ifPresent(journal::need);
+                journal.step(At.ORIGIN, "How the origin access control signs was not read.", distribution.cite(origin));
+                journal.decides("");
+                return Fate.anything();
+            }
+            OriginControl value = control.found().orElse(new OriginControl("never", "s3"));
+            if (!value.originType().isEmpty() && !value.originType().equals("s3")) {
+                journal.step(
+                        At.ORIGIN,
+                        "The origin access control is of the type " + Shown.name(value.originType()) + ", not s3.",
+                        control.citation());
+                journal.decides("Use an origin access control of the type s3.");
+                return Fate.of(Outcome.of(403), Outcome.of(400));
+            }
+            boolean never = value.signs().equals("never");
+            who = never ? new Actor.Anyone() : who;
+            signing =
+                    never ? "unsigned, since its origin access control never signs" : "signed by origin access control";
+        } else if (origin.identity().isPresent()) {
+            signing = "as the origin access identity " + origin.identity().get();
+        }
+        journal.step(
+                At.ORIGIN,
+                "The edge asks the REST endpoint of " + bucket.name() + " for " + Shown.name("/" + origin.key(path))
+                        + ", " + signing + ".",
+                distribution.cite(origin));
+        Map<String, ContextValue> more = added(behavior, distribution, origin);
+        if (!(who instanceof Actor.Anyone)) {
+            more.putAll(edge.settled());
+        }
+        // Which protocol the edge speaks to the bucket for a viewer of plain HTTP is not certain.
+        Optional<Boolean> secure = visit.address().secure() ? Optional.of(true) : Optional.empty();
+        String called = who instanceof Actor.Anyone
+                ? "everyone"
+                : who instanceof Actor.OriginIdentity ? "the origin access identity" : "the distribution";
+        return new StorageTrace(evaluator, journal)
+                .rest(
+                        bucket,
+                        origin.key(path),
+                        new StorageTrace.Caller(who, visit.context(secure, more), called),
+                        visit.method());
+    }
+
+    /** The condition keys of what the edge sends: its own agent and headers unless the viewer's are passed on. */
+    private Map<String, ContextValue> added(Behavior behavior, Distribution distribution, Origin origin) {
+        Set<String> passed = account.edgePolicies()
+                .forwarded(behavior, distribution.at())
+                .found()
+                .orElse(Set.of());
+        boolean all = passed.contains("*");
+        Map<String, ContextValue> values = new HashMap<>();
+        values.put("aws:UserAgent", all || passed.contains("user-agent") ? ContextValue.UNKNOWN : Known.of(EDGE_AGENT));
+        if (all || passed.contains("referer")) {
+            values.put("aws:Referer", ContextValue.UNKNOWN);
+        }
+        origin.headers().forEach((name, value) -> {
+            switch (name.toLowerCase(Locale.ROOT)) {
+                case "referer" -> values.put("aws:Referer", Known.of(value));
+                case "user-agent" -> values.put("aws:UserAgent", Known.of(value));
+                default -> {}
+            }
+        });
+        return values;
+    }
+
+    /** Says how long a page stays at the edge, which decides what visitors see right after a deployment. */
+    Optional<String> freshness(Distribution distribution, Visit visit, Outcome outcome) {
+        Optional<Behavior> behavior = distribution.behaviorFor(visit.address().decodedPath());
+        if (behavior.isEmpty() || outcome.object().isEmpty() || !outcome.isPage()) {
+            return Optional.empty();
+        }
+        String arn = outcome.object().get();
+        Reading<CacheTimes> times = account.edgePolicies().times(behavior.get(), distribution.at());
+        Bucket bucket = account.bucket(Bucket.nameIn(arn).orElseThrow());
+        Optional<Reading<ObjectHead>> head = bucket.head(Bucket.keyIn(arn).orElseThrow());
+        if (times.found().isEmpty() || head.flatMap(Reading::found).isEmpty()) {
+            return Optional.empty();
+        }
+        long seconds = times.found().get().kept(head.get().found().get().cacheControl());
+        return Optional.of(
+                seconds == 0
+                        ? "The edge asks the bucket each time, so a new version shows at once."
+                        : "The edge keeps it for " + spelled(seconds)
+                                + "; until then, or an invalidation, visitors see the old version.");
+    }
+
+    private static String spelled(long seconds) {
+        long[] units = {86_400, 3_600, 60, 1};
+        String[] names = {"day", "hour", "minute", "second"};
+        for (int i = 0; i < units.length; i++) {
+            if (seconds >= units[i]) {
+                long count = seconds / units[i];
+                return (seconds % units[i] == 0 ? "" : "about ") + count + " " + names[i] + (count == 1 ? "" : "s");
+            }
+        }
+        return seconds + " seconds";
+    }
+}

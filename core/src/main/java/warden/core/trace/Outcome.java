@@ -1,0 +1,73 @@
+package warden.core.trace;
+
+import java.util.Optional;
+import java.util.OptionalInt;
+
+/**
+ * What a visitor gets.
+ *
+ * @param status the HTTP status; empty when no HTTP answer comes
+ * @param object the ARN of the object whose content is the answer's
+ * @param location where a redirect leads, absolute
+ * @param failure why no HTTP answer comes
+ */
+public record Outcome(
+        OptionalInt status, Optional<String> object, Optional<String> location, Optional<Failure> failure) {
+    /** The ways in which no HTTP answer comes. */
+    public enum Failure {
+        NAME_NOT_FOUND,
+        TLS,
+        CANNOT_CONNECT;
+
+        /** Returns the word that outputs use. */
+        public String word() {
+            return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
+        }
+    }
+
+    static Outcome of(int status) {
+        return new Outcome(OptionalInt.of(status), Optional.empty(), Optional.empty(), Optional.empty());
+    }
+
+    static Outcome of(int status, String object) {
+        return new Outcome(OptionalInt.of(status), Optional.of(object), Optional.empty(), Optional.empty());
+    }
+
+    static Outcome redirect(int status, String location) {
+        return new Outcome(OptionalInt.of(status), Optional.empty(), Optional.of(location), Optional.empty());
+    }
+
+    static Outcome of(Failure failure) {
+        return new Outcome(OptionalInt.empty(), Optional.empty(), Optional.empty(), Optional.of(failure));
+    }
+
+    /** True when the status is this one. */
+    public boolean is(int wanted) {
+        return status.isPresent() && status.getAsInt() == wanted;
+    }
+
+    /** True when the visitor is shown content with status 200. */
+    public boolean isPage() {
+        return is(200);
+    }
+
+    /** True for statuses from 400 on, and where no HTTP answer comes. */
+    public boolean isError() {
+        return failure.isPresent() || (status.isPresent() && status.getAsInt() >= 400);
+    }
+
+    /** Says it in a few words. */
+    public String said() {
+        if (failure.isPresent()) {
+            return switch (failure.get()) {
+                case NAME_NOT_FOUND -> "the name is not found";
+                case TLS -> "TLS fails";
+                case CANNOT_CONNECT -> "no connection";
+            };
+        }
+        String where = location.map(to -> " to " + to)
+                .or(() -> object.map(arn -> ", the object " + arn.substring(arn.indexOf('/') + 1)))
+                .orElse("");
+        return (status.isPresent() ? Integer.toString(status.getAsInt()) : "?") + where;
+    }
+}

@@ -1,0 +1,461 @@
+package warden.core.trace;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import warden.core.decision.Decision;
+import warden.core.decision.Evaluator;
+import warden.core.decision.Request;
+import warden.core.document.Shown;
+import warden.core.policy.Actor;
+import warden.core.policy.Context;
+import warden.core.policy.ContextValue;
+import warden.core.policy.Effect;
+import warden.core.policy.Truth;
+import warden.core.storage.Bucket;
+import warden.core.storage.ObjectHead;
+import warden.core.storage.ObjectListing;
+import warden.core.storage.Website;
+import warden.core.storage.Website.RoutingRule;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+import warden.core.trace.Step.At;
+
+/**
+ * What the storage service answers: at its REST endpoint to a caller, at its website endpoint to everybody.
+ *
+ * <p>Source: S3 API Reference, GetObject and HeadObject (the rule of 404 and 403); S3 User Guide, "Website endpoints",
+ * "Configuring an index document", "Configuring a custom error document", "Configuring a webpage redirect".
+ */
+final class StorageTrace {
+    private final Evaluator evaluator;
+    private final Journal journal;
+
+    StorageTrace(Evaluator evaluator, Journal journal) {
+        this.evaluator = evaluator;
+        this.journal = journal;
+    }
+
+    /** Who asks, with which condition keys, and how a sentence calls them. */
+    record Caller(Actor who, Context context, String called) {}
+
+    /** Returns whether an object exists, by its own line or by the listing. */
+    private Truth exists(Bucket bucket, String key) {
+        Optional<Reading<ObjectHead>> head = bucket.head(key);
+        if (head.isPresent() && !head.get().isUnread()) {
+            return Truth.of(!head.get().isAbsent());
+        }
+        Reading<ObjectListing> objects = bucket.objects();
+        Truth listed = objects.fold(found -> found.value().has(key), absent -> Truth.UNKNOWN, unread -> Truth.UNKNOWN);
+        if (listed == Truth.UNKNOWN) {
+            journal.need(objects.missing()
+                    .orElse(new Need("bucket-objects", bucket.arn(), "the listing is cut short", "s3:ListBucket")));
+        }
+        return listed;
+    }
+
+    private Optional<Citation> listing(Bucket bucket, String key) {
+        return bucket.objects()
+                .found()
+                .flatMap(listing -> listing.citation(key))
+                .or(() -> bucket.objects().citation().map(at -> at.at("", "")));
+    }
+
+    private Decision decide(Caller caller, String action, String resource) {
+        return evaluator.decide(new Request(caller.who(), action, resource, caller.context()));
+    }
+
+    /** Follows a request to the REST endpoint; an empty key asks for the listing. */
+    Fate rest(Bucket bucket, String key, Caller caller, String method) {
+        if (!method.equals("GET") && !method.equals("HEAD")) {
+            return changing(bucket, key, caller, method);
+        }
+        if (key.isEmpty()) {
+            return listed(bucket, caller);
+        }
+        Decision read = decide(caller, "s3:GetObject", bucket.object(key));
+        if (read.outcome() == Decision.Outcome.DENY) {
+            journal.step(
+                    At.BUCKET,
+                    "The bucket " + bucket.name() + " does not let " + caller.called() + " read " + Shown.name(key)
+                            + ": " + lowered(read.says()),
+                    evidence(read, bucket));
+            journal.decides(remedy(bucket, caller));
+            return Fate.of(Outcome.of(403));
+        }
+        Fate fate = found(bucket, key, caller);
+        if (read.outcome() == Decision.Outcome.UNKNOWN) {
+            journal.needs(read.needs());
+            journal.step(
+                    At.BUCKET,
+                    "Whether the bucket " + bucket.name() + " lets " + caller.called() + " read " + Shown.name(key)
+                            + " is not known: " + lowered(read.says()),
+                    evidence(read, bucket));
+            journal.decides("");
+            return fate.or(Fate.of(Outcome.of(403)));
+        }
+        return fate;
+    }
+
+    private static List<Citation> evidence(Decision decision, Bucket bucket) {
+        return decision.because().isEmpty()
+                ? bucket.policy().citation().map(at -> at.at("", "")).stream().toList()
+                : decision.because();
+    }
+
+    private static String lowered(String sentence) {
+        return sentence.substring(0, 1).toLowerCase(java.util.Locale.ROOT) + sentence.substring(1);
+    }
+
+    private String remedy(Bucket bucket, Caller caller) {
+        boolean bucketOnly = bucket.policy().found().stream()
+                .flatMap(policy -> policy.statements().stream())
+                .filter(statement -> !statement.isOpaque() && statement.effect() == Effect.ALLOW)
+                .filter(statement -> statement.actions().covers("s3:getobject"))
+                .flatMap(statement -> statement.resources().stream())
+                .anyMatch(clause -> clause.covers(bucket.arn(), caller.context()) == Truth.TRUE
+                        && clause.covers(bucket.object("index.html"), caller.context()) == Truth.FALSE);
+        boolean restricted =
+                caller.who() instanceof Actor.Anyone && evaluator.restrictsPublicBuckets(bucket) == Truth.TRUE;
+        if (bucketOnly) {
+            return "The policy grants s3:GetObject on the bucket, not on its objects: write " + bucket.arn()
+                    + "/* there"
+                    + (restricted ? ", and turn off RestrictPublicBuckets, which takes every public grant back." : ".");
+        }
+        return caller.who() instanceof Actor.Anyone
+                ? "If visitors are meant to read the bucket, grant everyone s3:GetObject on its objects and turn off the public"
+                        + " access block's RestrictPublicBuckets; if not, serve it through a distribution that signs."
+                : "Allow " + caller.called() + " s3:GetObject on the bucket's objects in the bucket policy.";
+    }
+
+    /** Answers a caller who may read the key. */
+    private Fate found(Bucket bucket, String key, Caller caller) {
+        Truth exists = exists(bucket, key);
+        Fate page = page(bucket, key);
+        if (exists == Truth.TRUE) {
+            if (page.outcomes().get(0).is(200)) {
+                journal.step(
+                        At.BUCKET,
+                        "The bucket " + bucket.name() + " lets " + caller.called() + " read it, and the object "
+                                + Shown.name(key) + " exists.",
+                        listing(bucket, key));
+            } else {
+                journal.step(
+                        At.BUCKET,
+                        "The object " + Shown.name(key) + " is archived and cannot be read before it is restored.",
+                        listing(bucket, key));
+                journal.decides("Restore the object, and keep the lifecycle from archiving what visitors read.");
+            }
+            return page;
+        }
+        Fate missing = missing(bucket, key, caller);
+        return exists == Truth.FALSE ? missing : page.or(missing);
+    }
+
+    private Fate page(Bucket bucket, String key) {
+        Optional<ObjectHead> head = bucket.head(key).flatMap(Reading::found);
+        String storageClass = head.map(ObjectHead::storageClass)
+                .or(() -> bucket.objects()
+                        .found()
+                        .flatMap(listing -> listing.entry(key))
+                        .map(ObjectListing.Entry::storageClass))
+                .orElse("STANDARD");
+        boolean readable = !ObjectHead.isArchived(storageClass)
+                || head.filter(ObjectHead::restored).isPresent();
+        return Fate.of(readable ? Outcome.of(200, bucket.object(key)) : Outcome.of(403));
+    }
+
+    /** A missing key is 404 to those who may list, 403 to others. */
+    private Fate missing(Bucket bucket, String key, Caller caller) {
+        Decision list = decide(caller, "s3:ListBucket", bucket.arn());
+        String what = exists(bucket, key) == Truth.FALSE
+                ? "The object " + Shown.name(key) + " does not exist in the bucket " + bucket.name()
+                : "Whether the object " + Shown.name(key) + " exists in the bucket " + bucket.name() + " is not known";
+        String rule =
+                switch (list.outcome()) {
+                    case ALLOW -> "; " + caller.called() + " may list it, so a missing object answers 404.";
+                    case DENY -> "; " + caller.called() + " may not list it, so a missing object answers 403.";
+                    case UNKNOWN ->
+                        "; whether " + caller.called()
+                                + " may list it, which decides between 404 and 403, is not known.";
+                };
+        journal.step(At.BUCKET, what + rule, listing(bucket, key));
+        journal.decides(nearby(bucket, key));
+        return switch (list.outcome()) {
+            case ALLOW -> Fate.of(Outcome.of(404));
+            case DENY -> Fate.of(Outcome.of(403));
+            case UNKNOWN -> {
+                journal.needs(list.needs());
+                yield Fate.of(Outcome.of(404), Outcome.of(403));
+            }
+        };
+    }
+
+    /** Says what to do about a missing key: perhaps a folder's index was meant. */
+    private static String nearby(Bucket bucket, String key) {
+        String folder = key.isEmpty() || key.endsWith("/") ? key : key + "/";
+        boolean hasIndex = bucket.objects()
+                        .found()
+                        .map(listing -> listing.has(folder + "index.html"))
+                        .orElse(Truth.UNKNOWN)
+                == Truth.TRUE;
+        return hasIndex
+                ? "The REST endpoint knows no index documents: have a function at the edge turn folders into "
+                        + Shown.name(folder) + "index.html, or use the website endpoint as origin."
+                : "Upload the object, or correct the link that leads here.";
+    }
+
+    private Fate listed(Bucket bucket, Caller caller) {
+        Decision list = decide(caller, "s3:ListBucket", bucket.arn());
+        String says =
+                switch (list.outcome()) {
+                    case ALLOW ->
+                        "No object is named, so the bucket " + bucket.name() + " answers with the list of its objects.";
+                    case DENY ->
+                        "No object is named, and " + caller.called() + " may not list the bucket " + bucket.name()
+                                + ".";
+                    case UNKNOWN ->
+                        "No object is named; whether " + caller.called() + " may list the bucket " + bucket.name()
+                                + " is not known.";
+                };
+        journal.step(At.BUCKET, says, evidence(list, bucket));
+        journal.decides(
+                list.outcome() == Decision.Outcome.ALLOW
+                        ? "Set the distribution's default root object, and take s3:ListBucket back."
+                        : "Set the distribution's default root object to the index document.");
+        return switch (list.outcome()) {
+            case ALLOW -> Fate.of(Outcome.of(200));
+            case DENY -> Fate.of(Outcome.of(403));
+            case UNKNOWN -> {
+                journal.needs(list.needs());
+                yield Fate.of(Outcome.of(200), Outcome.of(403));
+            }
+        };
+    }
+
+    private Fate changing(Bucket bucket, String key, Caller caller, String method) {
+        String action =
+                switch (method) {
+                    case "PUT", "POST" -> "s3:PutObject";
+                    case "DELETE" -> "s3:DeleteObject";
+                    default -> "";
+                };
+        if (action.isEmpty() || key.isEmpty()) {
+            journal.step(
+                    At.BUCKET,
+                    "What the storage service answers to " + Shown.name(method) + " here is not worked out.");
+            journal.decides("");
+            return Fate.anything();
+        }
+        Decision decision = decide(caller, action, bucket.object(key));
+        int done = method.equals("DELETE") ? 204 : 200;
+        journal.step(
+                At.BUCKET,
+                decision.outcome() == Decision.Outcome.DENY
+                        ? "The bucket " + bucket.name() + " does not let " + caller.called() + " do that: "
+                                + lowered(decision.says())
+                        : decision.outcome() == Decision.Outcome.ALLOW
+                                ? "The bucket " + bucket.name() + " lets " + caller.called() + " do that (" + action
+                                        + ")."
+                                : "Whether the bucket " + bucket.name() + " lets " + caller.called()
+                                        + " do that is not known.",
+                evidence(decision, bucket));
+        journal.decides("");
+        journal.needs(decision.needs());
+        return switch (decision.outcome()) {
+            case ALLOW -> Fate.of(Outcome.of(done));
+            case DENY -> Fate.of(Outcome.of(403));
+            case UNKNOWN -> Fate.of(Outcome.of(done), Outcome.of(403));
+        };
+    }
+
+    /**
+     * A request as a website endpoint gets it.
+     *
+     * @param viewer the visitor's address, which relative redirects are relative to
+     * @param seen the address that the endpoint was asked under, which redirects without a host lead to
+     * @param key the key asked for
+     */
+    record Asked(WebAddress viewer, WebAddress seen, String key) {
+        private String viewerOrigin() {
+            return origin(viewer);
+        }
+
+        private static String origin(WebAddress address) {
+            return (address.secure() ? "https://" : "http://")
+                    + address.host()
+                    + (address.port().isPresent() ? ":" + address.port().getAsInt() : "");
+        }
+    }
+
+    /** Follows a request to the website endpoint of a bucket. */
+    Fate website(Bucket bucket, Asked asked, Visit visit, Map<String, ContextValue> headers) {
+        Reading<Website> website = bucket.website();
+        if (website.isUnread()) {
+            website.missing().ifPresent(journal::need);
+            journal.step(At.WEBSITE, "Whether website hosting is on for " + bucket.name() + ", and how, was not read.");
+            journal.decides("");
+            return Fate.anything();
+        }
+        if (website.isAbsent()) {
+            journal.step(
+                    At.WEBSITE,
+                    "Website hosting is off for the bucket " + bucket.name() + ": its website endpoint answers 404.",
+                    website.citation());
+            journal.decides(
+                    "Turn website hosting on and name the index document, or use the REST endpoint through a distribution.");
+            return Fate.of(Outcome.of(404));
+        }
+        if (!visit.fetches()) {
+            journal.step(At.WEBSITE, "The website endpoint answers GET and HEAD only.", website.citation());
+            journal.decides("");
+            return Fate.of(Outcome.of(405));
+        }
+        Website settings = website.found().orElseThrow();
+        Citation at = website.citation().orElseThrow();
+        String key = asked.key();
+        if (settings.redirectsAll()) {
+            String target = (settings.redirectProtocol().map("https"::equals).orElse(false) ? "https://" : "http://")
+                    + settings.redirectHost().get() + "/" + WebAddress.escapedKey(key);
+            return redirected(
+                    "The bucket " + bucket.name() + " sends every request to "
+                            + Shown.name(settings.redirectHost().get()) + ".",
+                    301,
+                    target,
+                    asked,
+                    at);
+        }
+        Optional<RoutingRule> rule =
+                settings.rules().stream().filter(each -> each.appliesTo(key)).findFirst();
+        if (rule.isPresent()) {
+            return byRule(rule.get(), asked, at);
+        }
+        Caller everyone = new Caller(new Actor.Anyone(), visit.context(Optional.of(false), headers), "everyone");
+        String index = settings.index().orElse("index.html");
+        boolean isFolder = key.isEmpty() || key.endsWith("/");
+        String wanted = isFolder ? key + index : key;
+        if (isFolder) {
+            journal.step(At.WEBSITE, "The website endpoint takes the index document " + Shown.name(wanted) + ".", at);
+        } else {
+            journal.step(At.WEBSITE, "The website endpoint looks for the object " + Shown.name(wanted) + ".", at);
+        }
+        Fate fate = rest(bucket, wanted, everyone, "GET");
+        return fate.then(outcome -> answered(bucket, settings, at, asked, wanted, index, everyone, outcome));
+    }
+
+    private Fate answered(
+            Bucket bucket,
+            Website settings,
+            Citation at,
+            Asked asked,
+            String wanted,
+            String index,
+            Caller everyone,
+            Outcome outcome) {
+        String key = asked.key();
+        boolean isFolder = !wanted.equals(key);
+        if (outcome.is(200)) {
+            Optional<String> elsewhere =
+                    bucket.head(wanted).flatMap(Reading::found).flatMap(ObjectHead::redirect);
+            if (elsewhere.isEmpty()) {
+                return Fate.of(outcome);
+            }
+            journal.step(
+                    At.WEBSITE,
+                    "The object " + Shown.name(wanted) + " is stored with a redirect to " + Shown.name(elsewhere.get())
+                            + ".",
+                    at);
+            journal.decidesInstead("");
+            String target = elsewhere.get().startsWith("/") ? asked.viewerOrigin() + elsewhere.get() : elsewhere.get();
+            return Fate.of(Outcome.redirect(301, target));
+        }
+        if (!isFolder && exists(bucket, wanted) != Truth.TRUE) {
+            Truth folder = exists(bucket, key + "/" + index);
+            Outcome toFolder = Outcome.redirect(302, asked.viewerOrigin() + "/" + WebAddress.escapedKey(key) + "/");
+            if (folder == Truth.TRUE) {
+                journal.step(
+                        At.WEBSITE,
+                        "There is no such object, but " + Shown.name(key) + "/" + index
+                                + " exists: visitors are sent to " + Shown.name(key) + "/.",
+                        at);
+                journal.decidesInstead("");
+                return exists(bucket, wanted) == Truth.FALSE ? Fate.of(toFolder) : Fate.of(toFolder, outcome);
+            }
+            if (folder == Truth.UNKNOWN) {
+                return Fate.of(toFolder).or(failed(bucket, settings, at, asked, everyone, outcome));
+            }
+        }
+        return failed(bucket, settings, at, asked, everyone, outcome);
+    }
+
+    /** Answers an error: by a routing rule for it, else by the error document, with the error's own status. */
+    private Fate failed(Bucket bucket, Website settings, Citation at, Asked asked, Caller everyone, Outcome error) {
+        int status = error.status().orElse(500);
+        Optional<RoutingRule> rule = settings.rules().stream()
+                .filter(each -> each.appliesTo(asked.key(), status))
+                .findFirst();
+        if (rule.isPresent()) {
+            return byRule(rule.get(), asked, at);
+        }
+        if (settings.error().isEmpty()) {
+            journal.step(At.WEBSITE, "No error document is set, so the storage service's own page is shown.", at);
+            return Fate.of(error);
+        }
+        String document = settings.error().get();
+        Decision read = decide(everyone, "s3:GetObject", bucket.object(document));
+        Truth shown = exists(bucket, document)
+                .and(
+                        switch (read.outcome()) {
+                            case ALLOW -> Truth.TRUE;
+                            case DENY -> Truth.FALSE;
+                            case UNKNOWN -> Truth.UNKNOWN;
+                        });
+        Outcome withDocument = Outcome.of(status, bucket.object(document));
+        journal.step(
+                At.WEBSITE,
+                switch (shown) {
+                    case TRUE ->
+                        "The error document " + Shown.name(document) + " is shown, with status " + status + ".";
+                    case FALSE ->
+                        "The error document " + Shown.name(document)
+                                + " cannot be shown, so the storage service's own page is, with status " + status + ".";
+                    case UNKNOWN ->
+                        "Whether the error document " + Shown.name(document)
+                                + " can be shown is not known; the status is " + status + " either way.";
+                },
+                at);
+        return switch (shown) {
+            case TRUE -> Fate.of(withDocument);
+            case FALSE -> Fate.of(error);
+            case UNKNOWN -> Fate.of(withDocument, error);
+        };
+    }
+
+    private Fate byRule(RoutingRule rule, Asked asked, Citation at) {
+        String own = Asked.origin(asked.seen());
+        String scheme = rule.protocol().orElse(asked.seen().secure() ? "https" : "http");
+        String host = rule.host().orElse(own.substring(own.indexOf("//") + 2));
+        String target = scheme + "://" + host + "/" + WebAddress.escapedKey(rule.target(asked.key()));
+        return redirected(
+                "A routing rule sends the request to " + Shown.name(target) + ".",
+                rule.status(),
+                target,
+                asked,
+                at.at(rule.at().toString(), target));
+    }
+
+    /** Whether the query is kept in the new address is not said in the guide. */
+    private Fate redirected(String says, int status, String target, Asked asked, Citation at) {
+        journal.step(At.WEBSITE, says, at);
+        journal.decidesInstead("");
+        Fate fate = Fate.of(Outcome.redirect(status, target));
+        Optional<String> query = asked.viewer().query();
+        if (query.isPresent()) {
+            journal.need(new Need(
+                    "bucket-website", at.subject(), "whether a redirect keeps the query is not documented", ""));
+            fate = Fate.of(Outcome.redirect(status, target + "?" + query.get())).or(fate);
+        }
+        return fate;
+    }
+}

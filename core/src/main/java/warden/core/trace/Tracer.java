@@ -1,0 +1,464 @@
+package warden.core.trace;
+
+import java.time.Instant;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import warden.core.account.Account;
+import warden.core.cdn.Distribution;
+import warden.core.certificate.Certificate;
+import warden.core.decision.Evaluator;
+import warden.core.dns.HostRecord;
+import warden.core.dns.Zone;
+import warden.core.document.Shown;
+import warden.core.policy.Actor;
+import warden.core.policy.Truth;
+import warden.core.site.Estate;
+import warden.core.site.HostDirectory.Lead;
+import warden.core.storage.Bucket;
+import warden.core.storage.StorageEndpoint;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+import warden.core.trace.Outcome.Failure;
+import warden.core.trace.Step.At;
+
+/**
+ * Follows a visitor's request from the name to the answer. A visitor has no credentials; nothing is sent.
+ *
+ * <p>Source: CloudFront Developer Guide, "Use custom URLs by adding alternate domain names (CNAMEs)"; S3 User Guide, "Virtual
+ * hosting of general purpose buckets", "Website endpoints".
+ */
+public final class Tracer {
+    private static final String CDN_SUFFIX = ".cloudfront.net";
+    private final Estate estate;
+
+    public Tracer(Estate estate) {
+        this.estate = estate;
+    }
+
+    /** Follows a GET request. */
+    public Trace trace(WebAddress address, Instant at) {
+        return trace(Visit.get(address, at));
+    }
+
+    /** Follows a request. */
+    public Trace trace(Visit visit) {
+        Journal journal = new Journal();
+        Fate fate = named(visit, journal);
+        conclude(journal, fate);
+        return journal.close(visit.address(), fate);
+    }
+
+    private static void conclude(Journal journal, Fate fate) {
+        String all = fate.outcomes().stream().map(Outcome::said).collect(Collectors.joining(", or "));
+        String says = fate.isCertain()
+                ? "The visitor gets " + all + "."
+                : fate.outcomes().isEmpty()
+                        ? "What the visitor gets is not known."
+                        : "What the visitor gets is not certain: " + all + (fate.open() ? ", or something else." : ".");
+        journal.step(At.ANSWER, says);
+    }
+
+    private Fate named(Visit visit, Journal journal) {
+        String host = visit.address().host();
+        if (visit.address().isLiteralAddress()) {
+            journal.step(At.NAME, host + " is an address, not a name; surveys know hosts by name only.");
+            journal.decides("Ask for the host's name.");
+            return Fate.anything();
+        }
+        Optional<StorageEndpoint> storage = StorageEndpoint.parse(host);
+        if (storage.isPresent()) {
+            journal.step(
+                    At.NAME,
+                    host + " is the storage service's own name for "
+                            + (storage.get().isWebsite() ? "a website endpoint." : "its REST endpoint."));
+            return toStorage(visit, storage.get(), true, journal);
+        }
+        if (host.endsWith(CDN_SUFFIX)) {
+            journal.step(At.NAME, host + " is a name that the CDN gives to a distribution.");
+            return toEdge(visit, host, journal);
+        }
+        List<Lead> leads = estate.hosts().leads(host);
+        List<HostRecord> records = estate.hosts().records(host);
+        if (records.isEmpty()) {
+            return nameless(host, visit, journal);
+        }
+        sayWhereItLeads(host, records, leads, journal);
+        boolean plainAddress =
+                records.stream().anyMatch(record -> record.targets().isEmpty());
+        Fate fate = plainAddress ? elsewhere(host, records, journal) : new Fate(List.of(), false);
+        Set<String> targets = new LinkedHashSet<>();
+        for (Lead lead : leads) {
+            if (targets.add(lead.target())) {
+                fate = fate.or(led(visit, lead, journal));
+            }
+        }
+        return fate;
+    }
+
+    private static void sayWhereItLeads(String host, List<HostRecord> records, List<Lead> leads, Journal journal) {
+        String targets = leads.stream().map(Lead::target).distinct().collect(Collectors.joining(" and "));
+        boolean wild = records.get(0).host().startsWith("*");
+        Set<String> types = records.stream().map(HostRecord::type).collect(Collectors.toCollection(LinkedHashSet::new));
+        boolean overIpv6 = types.contains("AAAA") || types.contains("CNAME");
+        String says = host + (targets.isEmpty() ? " has addresses of its own" : " leads to " + targets)
+                + (wild ? ", by the wildcard record " + records.get(0).host() : "") + " ("
+                + String.join(", ", types) + (overIpv6 ? "" : "; no AAAA, so IPv4 only") + ").";
+        journal.step(At.NAME, says, records.stream().map(HostRecord::at).toList());
+    }
+
+    private Fate elsewhere(String host, List<HostRecord> records, Journal journal) {
+        journal.step(
+                At.NAME,
+                "What answers at the addresses of " + host + " is not part of a survey.",
+                records.stream().map(HostRecord::at).toList());
+        journal.need(new Need("zone-records", records.get(0).zone(), "a server at an address is not surveyed", ""));
+        journal.decides("");
+        return Fate.anything();
+    }
+
+    /** A host without address records: found nowhere, if its zone was read as a whole and is the one that counts. */
+    private Fate nameless(String host, Visit visit, Journal journal) {
+        Optional<Zone> zone = estate.hosts().zoneOf(host);
+        if (zone.isEmpty()
+                || estate.hosts().isDelegatedAway(host, zone.get())
+                || !zone.get().isComplete()) {
+            String why = zone.isEmpty()
+                    ? "No surveyed zone holds " + host + "; where it leads is not known."
+                    : !zone.get().isComplete()
+                            ? "The records of the zone that holds " + host + " were not all read."
+                            : host + " is delegated to name servers that were not surveyed.";
+            journal.step(
+                    At.NAME,
+                    why,
+                    zone.flatMap(found -> found.records().citation()).map(at -> at.at("", "")));
+            zone.flatMap(found -> found.records().missing())
+                    .ifPresentOrElse(
+                            journal::need,
+                            () -> journal.need(new Need(
+                                    "zone-records",
+                                    zone.map(Zone::id).orElse(host),
+                                    "never asked",
+                                    "route53:ListResourceRecordSets")));
+            journal.decides("");
+            return listedSomewhere(host, visit, journal);
+        }
+        journal.step(
+                At.NAME,
+                host + " has no address record in its zone "
+                        + zone.get().name().orElse(zone.get().id()) + ".",
+                zone.get().records().citation().map(at -> at.at("", "")));
+        journal.decides("Add an alias record for the host that leads to its distribution or bucket.");
+        return Fate.of(Outcome.of(Failure.NAME_NOT_FOUND));
+    }
+
+    /** Where DNS was not read but a distribution lists the host, that is what it probably leads to. */
+    private Fate listedSomewhere(String host, Visit visit, Journal journal) {
+        Optional<Account> account = accountListing(host);
+        if (account.isEmpty()) {
+            return Fate.anything();
+        }
+        journal.step(At.EDGE, "A distribution lists " + host + "; if the name leads to the CDN, this is what follows.");
+        return Fate.anything(toEdge(visit, host, journal));
+    }
+
+    private Optional<Account> accountListing(String host) {
+        return estate.accounts().stream()
+                .filter(account -> account.distributions().stream().anyMatch(each -> each.lists(host)))
+                .findFirst();
+    }
+
+    private Fate led(Visit visit, Lead lead, Journal journal) {
+        if (lead.isDistribution()) {
+            return toEdge(visit, lead.target(), journal);
+        }
+        if (lead.storage().isPresent()) {
+            return toStorage(visit, lead.storage().get(), false, journal);
+        }
+        boolean inOwnZone = estate.hosts().zoneOf(lead.target()).isPresent();
+        journal.step(
+                At.NAME,
+                inOwnZone && estate.hosts().records(lead.target()).isEmpty()
+                        ? lead.target() + " has no address record itself."
+                        : "What " + Shown.name(lead.target()) + " answers is not part of a survey.",
+                lead.record().at());
+        if (inOwnZone
+                && estate.hosts().records(lead.target()).isEmpty()
+                && estate.hosts().zoneOf(lead.target()).filter(Zone::isComplete).isPresent()) {
+            journal.decides("Point the record at something that exists.");
+            return Fate.of(Outcome.of(Failure.NAME_NOT_FOUND));
+        }
+        journal.need(new Need(
+                "zone-records", lead.record().zone(), "what " + lead.target() + " answers is not surveyed", ""));
+        journal.decides("");
+        return Fate.anything();
+    }
+
+    // ---- the edge
+
+    private Fate toEdge(Visit visit, String target, Journal journal) {
+        WebAddress address = visit.address();
+        String host = address.host();
+        Optional<Fate> wrongPort = wrongPort(visit, "the edge", journal);
+        if (wrongPort.isPresent()) {
+            return wrongPort.get();
+        }
+        Optional<Account> owner = estate.accounts().stream()
+                .filter(account -> account.distributions().stream().anyMatch(each -> each.answersFor(host)))
+                .findFirst();
+        Optional<Distribution> distribution = owner.flatMap(account -> account.distributions().stream()
+                .filter(each -> each.answersFor(host))
+                // An alias that is the host itself goes before a wildcard.
+                .min(java.util.Comparator.comparing(
+                        each -> each.aliases().contains(host) || each.domain().equals(host) ? 0 : 1)));
+        if (distribution.isEmpty()) {
+            return unlisted(visit, target, journal);
+        }
+        if (address.secure()) {
+            Optional<Fate> broken = handshake(owner.get(), distribution.get(), host, visit.at(), journal);
+            if (broken.isPresent()) {
+                return broken.get();
+            }
+        }
+        Evaluator evaluator = estate.reach(owner.get()).evaluator();
+        EdgeTrace edge = new EdgeTrace(owner.get(), evaluator, journal);
+        Fate fate = edge.follow(distribution.get(), visit);
+        fate.outcomes().stream()
+                .limit(1)
+                .flatMap(outcome -> edge.freshness(distribution.get(), visit, outcome).stream())
+                .forEach(says -> journal.step(At.ANSWER, says));
+        return fate;
+    }
+
+    private Fate unlisted(Visit visit, String target, Journal journal) {
+        String host = visit.address().host();
+        boolean managed = estate.accounts().stream().anyMatch(account -> account.isManagedFront(target));
+        boolean described = estate.accounts().stream().anyMatch(account -> account.distributions().stream()
+                .anyMatch(each -> each.domain().equals(target)));
+        boolean listKnown = estate.accounts().stream()
+                .allMatch(account -> account.listedDistributionDomains().found().isPresent());
+        if (managed) {
+            journal.step(At.EDGE, "A managed hosting front has " + host + "; what it answers is not modelled.");
+            journal.need(new Need("managed-app-domain", host, "what a managed front answers is not modelled", ""));
+            journal.decides("");
+            return Fate.anything();
+        }
+        if (!described) {
+            journal.step(
+                    At.EDGE,
+                    "The distribution " + Shown.name(target)
+                            + (listKnown ? " is not in the surveyed accounts." : " was not surveyed."));
+            journal.need(new Need(
+                    "distribution",
+                    target,
+                    listKnown ? "it is not in the surveyed accounts" : "never asked",
+                    "cloudfront:GetDistribution"));
+            journal.decides(listKnown ? "Remove the record, or lead it to a distribution of your own." : "");
+            return Fate.anything(
+                    visit.address().secure() ? Fate.of(Outcome.of(Failure.TLS)) : Fate.of(Outcome.of(403)));
+        }
+        List<Citation> because = estate.accounts().stream()
+                .flatMap(account -> account.distributions().stream())
+                .filter(each -> each.domain().equals(target))
+                .map(each -> each.cite("Aliases"))
+                .toList();
+        journal.step(
+                visit.address().secure() ? At.TLS : At.EDGE,
+                "The distribution that " + host + " leads to does not list the host"
+                        + (visit.address().secure()
+                                ? ", so the edge shows its own certificate, which is for other names."
+                                : ": the edge answers 403."),
+                because);
+        journal.decides(
+                "Add " + host + " to the distribution's alternate domain names, with a certificate that covers it.");
+        return visit.address().secure() ? Fate.of(Outcome.of(Failure.TLS)) : Fate.of(Outcome.of(403));
+    }
+
+    /** Returns what breaks the TLS handshake; absent when nothing does. */
+    private Optional<Fate> handshake(
+            Account account, Distribution distribution, String host, Instant at, Journal journal) {
+        Citation cited = distribution.cite("ViewerCertificate");
+        if (distribution.domain().equals(host)) {
+            journal.step(At.TLS, "The CDN's own certificate covers " + host + ".", cited);
+            return Optional.empty();
+        }
+        if (distribution.certificate().isTheCdns()) {
+            journal.step(
+                    At.TLS,
+                    "The distribution has only the CDN's own certificate, which does not cover " + host + ".",
+                    cited);
+            journal.decides("Request a certificate that covers the host in us-east-1, and set it on the distribution.");
+            return Optional.of(Fate.of(Outcome.of(Failure.TLS)));
+        }
+        Optional<Reading<Certificate>> reading =
+                distribution.certificate().managed().map(account::certificate);
+        if (reading.isEmpty() || reading.get().found().isEmpty()) {
+            journal.step(At.TLS, "The certificate that the distribution shows was not read.", cited);
+            reading.flatMap(Reading::missing)
+                    .ifPresentOrElse(
+                            journal::need,
+                            () -> journal.need(new Need(
+                                    "certificate",
+                                    distribution.certificate().keptByIam().orElse(distribution.arn()),
+                                    "a certificate kept by IAM is not surveyed",
+                                    "")));
+            // The edge accepts a host only with a certificate that covers it, so what follows is likely.
+            return Optional.empty();
+        }
+        Certificate certificate = reading.get().found().get();
+        if (!certificate.covers(host)) {
+            journal.step(
+                    At.TLS,
+                    "The certificate is for " + String.join(", ", certificate.names()) + ", not for " + host + ".",
+                    certificate.at());
+            journal.decides("Request a certificate that covers the host in us-east-1, and set it on the distribution.");
+            return Optional.of(Fate.of(Outcome.of(Failure.TLS)));
+        }
+        if (certificate.isExpired(at)) {
+            journal.step(At.TLS, "The certificate has expired.", certificate.at());
+            journal.decides("Renew the certificate.");
+            return Optional.of(Fate.of(Outcome.of(Failure.TLS)));
+        }
+        String protocol = distribution.certificate().minimumProtocol();
+        journal.step(
+                At.TLS,
+                "The certificate covers " + host
+                        + (protocol.isEmpty() ? "" : "; the oldest protocol is " + protocol.replace('_', ' ')) + ".",
+                certificate.at());
+        return Optional.empty();
+    }
+
+    // ---- the storage service
+
+    private Fate toStorage(Visit visit, StorageEndpoint endpoint, boolean ownName, Journal journal) {
+        WebAddress address = visit.address();
+        if (endpoint.isWebsite() && address.secure()) {
+            journal.step(At.TLS, "A website endpoint speaks plain HTTP only; nothing answers over HTTPS.");
+            journal.decides("Put a distribution in front of the bucket for HTTPS.");
+            return Fate.of(Outcome.of(Failure.CANNOT_CONNECT));
+        }
+        Optional<Fate> wrongPort = wrongPort(visit, "the storage service", journal);
+        if (wrongPort.isPresent()) {
+            return wrongPort.get();
+        }
+        if (address.secure() && !ownName) {
+            journal.step(At.TLS, "The storage service's certificate does not cover " + address.host() + ".");
+            journal.decides("Put a distribution in front of the bucket for HTTPS.");
+            return Fate.of(Outcome.of(Failure.TLS));
+        }
+        if (address.secure()
+                && endpoint.bucket().filter(name -> name.indexOf('.') >= 0).isPresent()) {
+            journal.step(
+                    At.TLS,
+                    "The storage service's wildcard certificate covers one label, and the bucket's name has dots.");
+            journal.decides("Address the bucket path-style, or through a distribution.");
+            return Fate.of(Outcome.of(Failure.TLS));
+        }
+        String decoded = address.decodedPath();
+        // Behind a name of one's own, the storage service goes by the Host header.
+        Optional<String> name = ownName ? endpoint.bucket() : Optional.of(address.host());
+        String key = decoded.substring(1);
+        if (name.isEmpty()) {
+            int slash = key.indexOf('/');
+            String first = slash < 0 ? key : key.substring(0, slash);
+            if (first.isEmpty() || endpoint.isWebsite()) {
+                return withoutBucket(endpoint, journal);
+            }
+            name = Optional.of(first);
+            key = slash < 0 ? "" : key.substring(slash + 1);
+        }
+        return inBucket(
+                visit, endpoint, name.get(), key, ownName && endpoint.bucket().isEmpty(), journal);
+    }
+
+    private static Fate withoutBucket(StorageEndpoint endpoint, Journal journal) {
+        journal.step(At.BUCKET, "The address names no bucket; the storage service shows its own page or refuses.");
+        journal.decides("Name a bucket.");
+        return Fate.anything(endpoint.isWebsite() ? Fate.of(Outcome.of(404)) : Fate.of(Outcome.of(307)));
+    }
+
+    private Fate inBucket(
+            Visit visit, StorageEndpoint endpoint, String name, String key, boolean pathStyle, Journal journal) {
+        At at = endpoint.isWebsite() ? At.WEBSITE : At.BUCKET;
+        Optional<Account> owner = estate.ownerOf(name);
+        if (owner.isEmpty()) {
+            boolean notOurs = estate.accounts().stream().allMatch(account -> account.ownsBucket(name) == Truth.FALSE);
+            journal.step(
+                    at,
+                    "The bucket " + Shown.name(name)
+                            + (notOurs
+                                    ? " is not in the surveyed accounts: it does not exist (404), or is somebody else's."
+                                    : " was not surveyed."),
+                    estate.accounts().stream()
+                            .flatMap(each -> each.listedBuckets().citation().stream())
+                            .findFirst()
+                            .map(cited -> cited.at("/Buckets", "")));
+            journal.need(new Need(
+                    "bucket-list", estate.accounts().get(0).number(), "whose the bucket is", "s3:ListAllMyBuckets"));
+            journal.decides(
+                    notOurs
+                            ? "Remove the record, or create the bucket in your own account before somebody else does."
+                            : "");
+            return Fate.anything(Fate.of(Outcome.of(404)));
+        }
+        Bucket bucket = owner.get().bucket(name);
+        Optional<String> lies = bucket.region().found();
+        Optional<Fate> elsewhere = wrongRegion(endpoint, lies, pathStyle, at, bucket, journal);
+        if (elsewhere.isPresent()) {
+            return elsewhere.get();
+        }
+        StorageTrace storage = new StorageTrace(estate.reach(owner.get()).evaluator(), journal);
+        if (endpoint.isWebsite()) {
+            return storage.website(
+                    bucket, new StorageTrace.Asked(visit.address(), visit.address(), key), visit, Map.of());
+        }
+        StorageTrace.Caller everyone = new StorageTrace.Caller(
+                new Actor.Anyone(), visit.context(Optional.of(visit.address().secure()), Map.of()), "everyone");
+        return storage.rest(bucket, key, everyone, visit.method());
+    }
+
+    private static Optional<Fate> wrongRegion(
+            StorageEndpoint endpoint, Optional<String> lies, boolean pathStyle, At at, Bucket bucket, Journal journal) {
+        String asked = endpoint.region().orElse(pathStyle ? "us-east-1" : lies.orElse(""));
+        if (lies.isEmpty() || asked.equals(lies.get())) {
+            return Optional.empty();
+        }
+        journal.step(
+                at,
+                "The endpoint is that of " + asked + ", and the bucket lies in " + lies.get() + ".",
+                bucket.region().citation());
+        journal.decides("Use the endpoint of the bucket's own region.");
+        return Optional.of(
+                endpoint.isWebsite()
+                        ? Fate.of(Outcome.of(404), Outcome.of(301))
+                        : Fate.of(Outcome.of(301), Outcome.of(307), Outcome.of(400)));
+    }
+
+    private static Optional<Fate> wrongPort(Visit visit, String who, Journal journal) {
+        if (visit.address().port().isEmpty()) {
+            return Optional.empty();
+        }
+        int port = visit.address().port().getAsInt();
+        journal.step(
+                At.TLS,
+                "Of " + who + "'s ports only 80 (plain) and 443 (TLS) are served, not " + port
+                        + (visit.address().secure() ? " over TLS." : " in plain."));
+        journal.decides("Leave the port out.");
+        return Optional.of(
+                port == 80 || port == 443
+                        ? Fate.anything(Fate.of(Outcome.of(400)))
+                        : Fate.of(Outcome.of(Failure.CANNOT_CONNECT)));
+    }
+
+    /** Returns the addresses worth following for one host, each with what it stands for. */
+    public List<Case> cases(String host) {
+        return new Cases(estate).of(host);
+    }
+
+    /** One address worth following. */
+    public record Case(String what, WebAddress address) {}
+}
