@@ -73,7 +73,13 @@ public final class Main implements Runnable {
                 .usageMessage()
                 .exitCodeListHeading("%nExit codes:%n")
                 .exitCodeList(codes);
-        return commandLine.execute(arguments);
+        try {
+            return commandLine.execute(arguments);
+        } catch (Error broken) {
+            // Out of memory, a class that cannot be loaded: no stack trace reaches a user, whatever fails.
+            err.println(bug(broken));
+            return ExitCode.BUG.number();
+        }
     }
 
     private static CommandLine.Model.OptionSpec help() {
@@ -104,15 +110,19 @@ public final class Main implements Runnable {
             err.println("gentle-warden: " + input.getMessage());
             return input.code().number();
         }
-        err.println("gentle-warden: this is a bug in the program ("
-                + failure.getClass().getSimpleName() + "); the details are in " + details(failure));
+        err.println(bug(failure));
         if (result.hasMatchedOption("--verbose")) {
             failure.printStackTrace(err);
         }
         return ExitCode.BUG.number();
     }
 
-    private static String details(Exception failure) {
+    private static String bug(Throwable failure) {
+        return "gentle-warden: this is a bug in the program ("
+                + failure.getClass().getSimpleName() + "); the details are in " + details(failure);
+    }
+
+    private static String details(Throwable failure) {
         try {
             Path file = Files.createTempFile("gentle-warden-", ".txt");
             try (PrintWriter out = new PrintWriter(Files.newBufferedWriter(file))) {

@@ -109,7 +109,7 @@ class ArchitectureTest {
         Set<String> classesInCatalogue = new HashSet<>();
         for (Check check : CheckCatalogue.all()) {
             String name = check.getClass().getSimpleName();
-            String id = name.replaceAll("([a-z])([A-Z])", "$1-$2").toLowerCase(Locale.ROOT);
+            String id = name.replaceAll("([a-z0-9])([A-Z])", "$1-$2").toLowerCase(Locale.ROOT);
             assertThat(check.card().id()).isEqualTo(id);
             assertThat(classesInCatalogue.add(name)).as(name).isTrue();
         }

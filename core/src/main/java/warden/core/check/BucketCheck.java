@@ -1,5 +1,6 @@
 package warden.core.check;
 
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -8,13 +9,16 @@ import warden.core.algebra.TooComplexException;
 import warden.core.reach.Reach;
 import warden.core.site.Estate;
 import warden.core.site.Site;
+import warden.core.site.SitePattern;
 import warden.core.storage.Bucket;
+import warden.core.storage.Website;
+import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** A check that asks its question of every bucket. */
 public interface BucketCheck extends Check {
     /** One bucket in its surroundings. */
-    record Subject(Estate estate, Account account, Bucket bucket, List<Site> sites) {
+    record Subject(Estate estate, Account account, Bucket bucket, List<Site> sites, Instant at) {
         /** Returns the name of the site that the bucket serves; of several, the first. */
         public Optional<String> site() {
             return sites.stream().findFirst().map(Site::name);
@@ -33,6 +37,20 @@ public interface BucketCheck extends Check {
         /** True when it serves a site that is meant to keep it closed, or no site at all. */
         public boolean isMeantSealed() {
             return sites.stream().allMatch(Site::isMeantSealed);
+        }
+
+        /** True when one of its sites serves content out of it, not only redirects. */
+        public boolean servesContent() {
+            return !sites.isEmpty()
+                    && bucket.website().found().filter(Website::redirectsAll).isEmpty()
+                    && sites.stream().noneMatch(site -> site.pattern()
+                            .filter(SitePattern.REDIRECT_ONLY::equals)
+                            .isPresent());
+        }
+
+        /** Returns a finding about the bucket. */
+        public Verdict flagged(CheckCard card, String says, List<Citation> because) {
+            return new Verdict.Flagged(Finding.of(card, bucket.arn(), site(), says, because));
         }
 
         /** Returns the verdict that nothing is wrong. */
@@ -55,7 +73,7 @@ public interface BucketCheck extends Check {
         for (Account account : setup.estate().accounts()) {
             for (Bucket bucket : account.buckets()) {
                 Subject subject = new Subject(
-                        setup.estate(), account, bucket, setup.estate().sitesOf(bucket));
+                        setup.estate(), account, bucket, setup.estate().sitesOf(bucket), setup.at());
                 try {
                     verdicts.addAll(examine(subject));
                 } catch (TooComplexException tooComplex) {

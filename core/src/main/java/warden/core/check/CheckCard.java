@@ -20,7 +20,7 @@ public record CheckCard(
         String remedy,
         String source) {
     public CheckCard {
-        if (!id.matches("[a-z]+(-[a-z]+)+")) {
+        if (!id.matches("[a-z][a-z0-9]*(-[a-z][a-z0-9]*)+")) {
             throw new IllegalArgumentException("a check's id is lower-case words joined by hyphens, not " + id);
         }
         for (String text : new String[] {summary, looksAt, why, remedy, source}) {

@@ -1,9 +1,12 @@
 package warden.core.check;
 
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 import warden.core.account.Account;
+import warden.core.cdn.Behavior;
 import warden.core.cdn.Distribution;
 import warden.core.cdn.Origin;
 import warden.core.policy.Truth;
@@ -11,12 +14,14 @@ import warden.core.reach.Reach;
 import warden.core.site.Estate;
 import warden.core.site.Site;
 import warden.core.storage.Bucket;
+import warden.core.storage.Website;
+import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** A check that asks its question of every distribution. */
 public interface DistributionCheck extends Check {
     /** One distribution in its surroundings. */
-    record Subject(Estate estate, Account account, Distribution distribution, Optional<Site> inSite) {
+    record Subject(Estate estate, Account account, Distribution distribution, Optional<Site> inSite, Instant at) {
         /** Returns the name of its site. */
         public Optional<String> site() {
             return inSite.map(Site::name);
@@ -32,6 +37,34 @@ public interface DistributionCheck extends Check {
             return origin.bucket()
                     .filter(name -> account.ownsBucket(name) == Truth.TRUE)
                     .map(account::bucket);
+        }
+
+        /** True when the origin's bucket sends every request elsewhere and serves nothing itself. */
+        public boolean onlyRedirects(Origin origin) {
+            return ownBucket(origin)
+                    .flatMap(bucket -> bucket.website().found())
+                    .filter(Website::redirectsAll)
+                    .isPresent();
+        }
+
+        /** Returns the origin of a behaviour when it is a bucket's endpoint. */
+        public Optional<Origin> storageOrigin(Behavior behavior) {
+            return distribution.origin(behavior.originId()).filter(origin -> origin.storage()
+                    .isPresent());
+        }
+
+        /** Returns the need that an edge function leaves, if one of these events has one: what it does is not modelled. */
+        public Optional<Need> functionIn(Behavior behavior, Predicate<Behavior.EdgeFunction> kind) {
+            return behavior.edgeFunctions().stream()
+                    .filter(kind)
+                    .findFirst()
+                    .map(function -> new Need(
+                            "edge-function", function.arn(), "what an edge function does is not modelled", ""));
+        }
+
+        /** Returns a finding about the distribution. */
+        public Verdict flagged(CheckCard card, String says, List<Citation> because) {
+            return new Verdict.Flagged(Finding.of(card, distribution.arn(), site(), says, because));
         }
 
         /** Returns the verdict that nothing is wrong. */
@@ -56,7 +89,7 @@ public interface DistributionCheck extends Check {
                 Optional<Site> site = setup.estate().sites().stream()
                         .filter(each -> each.distributions().contains(distribution))
                         .findFirst();
-                verdicts.addAll(examine(new Subject(setup.estate(), account, distribution, site)));
+                verdicts.addAll(examine(new Subject(setup.estate(), account, distribution, site, setup.at())));
             }
             for (String arn : account.survey().subjects("distribution")) {
                 account.survey()

@@ -7,18 +7,31 @@ import java.util.Set;
 
 /** One fact, one finding: where several checks see the same fact, only the most specific reports it. */
 final class Precedence {
-    private static final Set<String> ANYONE_CAN =
-            Set.of("anyone-can-change-rules", "anyone-can-write", "anyone-can-delete", "anyone-can-list");
+    private static final Set<String> WIDER = Set.of(
+            "anyone-can-change-rules",
+            "anyone-can-write",
+            "anyone-can-delete",
+            "anyone-can-list",
+            "origin-identity-too-strong");
     /** For each check, those that go before it when they report about the same subject and place. */
-    private static final Map<String, Set<String>> BEFORE = Map.of(
-            "policy-invalid",
-                    Set.of("policy-names-bucket-not-objects", "policy-names-other-bucket", "policy-template-text"),
-            "policy-dead-statement",
-                    Set.of("policy-names-bucket-not-objects", "policy-names-other-bucket", "policy-template-text"),
-            "policy-names-other-bucket", Set.of("policy-template-text"),
-            "service-without-source", Set.of("origin-identity-any-distribution"),
-            "bucket-host-mismatch", Set.of("record-dangling"),
-            "policy-wider-than-needed", ANYONE_CAN);
+    private static final Map<String, Set<String>> BEFORE = Map.ofEntries(
+            Map.entry(
+                    "policy-invalid",
+                    Set.of("policy-names-bucket-not-objects", "policy-names-other-bucket", "policy-template-text")),
+            Map.entry(
+                    "policy-dead-statement",
+                    Set.of("policy-names-bucket-not-objects", "policy-names-other-bucket", "policy-template-text")),
+            Map.entry("policy-names-other-bucket", Set.of("policy-template-text")),
+            Map.entry("service-without-source", Set.of("origin-identity-any-distribution")),
+            Map.entry("bucket-host-mismatch", Set.of("record-dangling")),
+            Map.entry("host-on-no-record", Set.of("host-unresolved")),
+            Map.entry("certificate-not-renewing", Set.of("certificate-expiring")),
+            Map.entry("leftover-certificate", Set.of("certificate-wrong-region")),
+            Map.entry("origin-identity-not-allowed", Set.of("encrypted-beyond-readers")),
+            Map.entry("policy-wider-than-needed", WIDER));
+    /** For each check, those that go before it when they report about another part of the same site. */
+    private static final Map<String, Set<String>> BEFORE_IN_SITE =
+            Map.of("certificate-missing", Set.of("certificate-not-issued", "certificate-wrong-region"));
 
     private static final String ADMIN = "publisher-is-admin";
     private static final Set<String> TOO_MUCH = Set.of(
@@ -44,7 +57,11 @@ final class Precedence {
 
     private static boolean goesBefore(Finding other, Finding finding) {
         if (!other.subject().equals(finding.subject())) {
-            return false;
+            return finding.site().isPresent()
+                    && finding.site().equals(other.site())
+                    && BEFORE_IN_SITE
+                            .getOrDefault(finding.card().id(), Set.of())
+                            .contains(other.card().id());
         }
         if (other.card().id().equals(ADMIN) && TOO_MUCH.contains(finding.card().id())) {
             return true;

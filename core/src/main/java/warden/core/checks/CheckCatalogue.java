@@ -5,10 +5,12 @@ import java.util.Optional;
 import java.util.stream.Stream;
 import warden.core.check.Check;
 import warden.core.checks.cdn.CdnChecks;
+import warden.core.checks.certificate.CertificateChecks;
 import warden.core.checks.credential.CredentialChecks;
 import warden.core.checks.dns.DnsChecks;
 import warden.core.checks.exposure.ExposureChecks;
 import warden.core.checks.hosting.HostingChecks;
+import warden.core.checks.leftovers.LeftoversChecks;
 import warden.core.checks.policy.PolicyChecks;
 
 /** All checks. */
@@ -22,8 +24,10 @@ public final class CheckCatalogue {
                         PolicyChecks.all(),
                         HostingChecks.all(),
                         CdnChecks.all(),
+                        CertificateChecks.all(),
                         DnsChecks.all(),
-                        CredentialChecks.all())
+                        CredentialChecks.all(),
+                        LeftoversChecks.all())
                 .flatMap(List::stream)
                 .toList();
     }

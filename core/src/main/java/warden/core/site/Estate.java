@@ -1,11 +1,13 @@
 package warden.core.site;
 
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import warden.core.account.Account;
+import warden.core.cdn.Distribution;
 import warden.core.decision.Evaluator;
 import warden.core.policy.Truth;
 import warden.core.reach.Reach;
@@ -17,6 +19,9 @@ public final class Estate {
     private final SiteFile file;
     private final HostDirectory hosts;
     private final List<Site> sites;
+    private final Map<String, Site> sitesByHost = new HashMap<>();
+    private final Map<String, List<Site>> sitesByBucket = new HashMap<>();
+    private final Map<String, Distribution> distributionsByDomain = new HashMap<>();
 
     /** Finds the sites of {@code accounts}, of which there is at least one. */
     public Estate(List<Account> accounts, SiteFile file) {
@@ -24,6 +29,14 @@ public final class Estate {
         this.file = file;
         this.hosts = new HostDirectory(accounts);
         this.sites = accounts.isEmpty() ? List.of() : new SiteFinder(reaches, hosts, file).find();
+        for (Site site : sites) {
+            site.hosts().forEach(host -> sitesByHost.putIfAbsent(host, site));
+            site.buckets().forEach(bucket -> sitesByBucket
+                    .computeIfAbsent(bucket.arn(), arn -> new ArrayList<>())
+                    .add(site));
+        }
+        accounts.forEach(account -> account.distributions()
+                .forEach(distribution -> distributionsByDomain.putIfAbsent(distribution.domain(), distribution)));
     }
 
     public List<Account> accounts() {
@@ -49,10 +62,7 @@ public final class Estate {
 
     /** Returns the sites that a bucket serves. */
     public List<Site> sitesOf(Bucket bucket) {
-        return sites.stream()
-                .filter(site ->
-                        site.buckets().stream().anyMatch(other -> other.arn().equals(bucket.arn())))
-                .collect(Collectors.toList());
+        return sitesByBucket.getOrDefault(bucket.arn(), List.of());
     }
 
     /** Returns the account that owns the bucket of this name; absent when no survey knows it as its own. */
@@ -60,5 +70,15 @@ public final class Estate {
         return reaches.keySet().stream()
                 .filter(account -> account.ownsBucket(bucketName) == Truth.TRUE)
                 .findFirst();
+    }
+
+    /** Returns the site that has this host; of several, the first. */
+    public Optional<Site> siteOf(String host) {
+        return Optional.ofNullable(sitesByHost.get(host));
+    }
+
+    /** Returns the surveyed distribution to which the CDN gave this name, in lower case. */
+    public Optional<Distribution> distributionNamed(String domain) {
+        return Optional.ofNullable(distributionsByDomain.get(domain));
     }
 }

@@ -195,8 +195,6 @@ final class EdgeTrace {
                         java.util.OptionalInt.of(status), outcome.object(), Optional.empty(), Optional.empty()));
             }
             journal.step(At.EDGE, "The error page itself cannot be fetched (" + outcome.said() + ").", at);
-            journal.decidesInstead(
-                    "Upload the error page " + Shown.name(page) + ", where the behaviour for its path can fetch it.");
             return outcome.status().equals(error.status()) || outcome.status().isEmpty()
                     ? Fate.of(error)
                     : Fate.of(outcome, error);

@@ -143,7 +143,7 @@ class SiteChecksTest {
                 .keyPolicy(key, "{'Effect':'Allow','Principal':{'AWS':'210987654321'},'Action':'kms:*','Resource':'*'}")
                 .distribution("E1", HOST, "index.html", restOrigin("b", "", "C1"))
                 .control("C1", "always");
-        check("origin-identity-not-allowed", survey).flags(Severity.HIGH, B, "does not let it read");
+        check("encrypted-beyond-readers", survey).flags(Severity.HIGH, B, "the distribution cannot use");
         survey.keyPolicy(
                 key,
                 "{'Effect':'Allow','Principal':{'Service':'cloudfront.amazonaws.com'},'Action':['kms:Decrypt'],'Resource':'*',"

@@ -9,6 +9,16 @@ public final class DnsChecks {
 
     /** Returns them in the order of the catalogue. */
     public static List<Check> all() {
-        return List.of(new RecordDangling());
+        return List.of(
+                new RecordDangling(),
+                new RecordAroundCdn(),
+                new HostUnresolved(),
+                new ApexOrWwwMissing(),
+                new ApexCname(),
+                new Ipv6RecordMissing(),
+                new ZoneNotDelegated(),
+                new DomainExpiring(),
+                new CertificateAuthorityBarred(),
+                new ZoneDuplicate());
     }
 }

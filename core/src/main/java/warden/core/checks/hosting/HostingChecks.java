@@ -9,6 +9,23 @@ public final class HostingChecks {
 
     /** Returns them in the order of the catalogue. */
     public static List<Check> all() {
-        return List.of(new IndexMissing(), new ErrorUnset(), new BucketHostMismatch());
+        return List.of(
+                new HostingOff(),
+                new HostingUnused(),
+                new IndexMissing(),
+                new IndexInvalid(),
+                new ErrorUnset(),
+                new ErrorMissing(),
+                new SinglePageUnrouted(),
+                new SinglePageMasksErrors(),
+                new RedirectBroken(),
+                new RedirectToPlainHttp(),
+                new BucketHostMismatch(),
+                new EncryptedBeyondReaders(),
+                new RequesterPays(),
+                new ExpiresLiveContent(),
+                new VersioningOff(),
+                new VersionsKeptForever(),
+                new StorageLoggingOff());
     }
 }

@@ -1,0 +1,65 @@
+package warden.core.checks.cdn;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import warden.core.cdn.Distribution;
+import warden.core.check.Area;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.site.HostDirectory.Lead;
+import warden.core.site.Site;
+
+/** Finds hosts that DNS leads to a distribution which does not list them. */
+final class HostNotOnDistribution implements Check {
+    private static final CheckCard CARD = new CheckCard(
+            "host-not-on-distribution",
+            Area.CDN,
+            Severity.HIGH,
+            "DNS leads a host to the distribution, which does not list it: 403",
+            "zone-records, distribution",
+            "Visitors get a certificate warning over HTTPS and 403 over HTTP.",
+            "Add the host to the distribution's alternate domain names, with a certificate that covers it.",
+            "CloudFront Developer Guide, \"Use custom URLs by adding alternate domain names (CNAMEs)\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Setup setup) {
+        Map<String, Verdict> byHost = new LinkedHashMap<>();
+        for (String host : setup.estate().hosts().hosts()) {
+            for (Lead lead : setup.estate().hosts().leads(host)) {
+                Optional<Distribution> distribution = setup.estate().distributionNamed(lead.target());
+                distribution.ifPresent(found -> byHost.putIfAbsent(host, judge(setup, host, lead, found)));
+            }
+        }
+        return List.copyOf(byHost.values());
+    }
+
+    private static Verdict judge(Setup setup, String host, Lead lead, Distribution distribution) {
+        Optional<String> site = setup.estate().siteOf(host).map(Site::name);
+        boolean listed = setup.estate().accounts().stream()
+                .flatMap(account -> account.distributions().stream())
+                .anyMatch(each -> each.lists(host));
+        if (listed) {
+            return new Verdict.Clean(distribution.arn(), site);
+        }
+        String says = host + " leads to the distribution " + distribution.id()
+                + ", which does not list it: visitors get a TLS error, or 403 over HTTP.";
+        return new Verdict.Flagged(Finding.of(
+                        CARD,
+                        distribution.arn(),
+                        site,
+                        says,
+                        List.of(lead.record().at(), distribution.cite("Aliases")))
+                .at(host));
+    }
+}

@@ -1,0 +1,95 @@
+package warden.core.checks.cdn;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import warden.core.cdn.Distribution;
+import warden.core.cdn.Origin;
+import warden.core.check.Area;
+import warden.core.check.BucketCheck;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.policy.Actor;
+import warden.core.reach.Ability;
+import warden.core.reach.Extent;
+import warden.core.reach.Grantee;
+import warden.core.reach.Matrix;
+import warden.core.site.Site;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+
+/** Finds edges that may do more with the bucket than read it. */
+final class OriginIdentityTooStrong implements BucketCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "origin-identity-too-strong",
+            Area.CDN,
+            Severity.MEDIUM,
+            "it may do more than read (high if it may write or delete and the behaviour passes such methods)",
+            "bucket-policy, distribution, origin-identity, origin-control",
+            "Visitors may change the site through the edge as soon as a behaviour passes their methods.",
+            "Grant the distribution s3:GetObject only.",
+            "CloudFront Developer Guide, \"Restrict access to an Amazon S3 origin\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    private static final Set<String> CHANGING = Set.of("PUT", "POST", "DELETE", "PATCH");
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Site site : subject.sites()) {
+            for (Distribution distribution : site.distributions()) {
+                for (Origin origin : distribution.origins()) {
+                    boolean signs =
+                            origin.identity().isPresent() || origin.control().isPresent();
+                    if (signs
+                            && origin.isRest()
+                            && origin.bucket()
+                                    .filter(subject.bucket().name()::equals)
+                                    .isPresent()) {
+                        verdicts.add(judge(subject, distribution, origin));
+                    }
+                }
+            }
+        }
+        return verdicts;
+    }
+
+    private static Verdict judge(Subject subject, Distribution distribution, Origin origin) {
+        Grantee edge = Matrix.edge(distribution, origin, subject.account());
+        List<String> can = new ArrayList<>();
+        List<Need> needs = new ArrayList<>();
+        Extent shown = null;
+        for (Ability ability : List.of(Ability.WRITE, Ability.DELETE, Ability.CHANGE_RULES)) {
+            Extent extent = subject.reach().extent(subject.bucket(), edge, ability);
+            boolean everybodyToo = extent.isSome()
+                    && subject.reach()
+                            .strangersExtent(subject.bucket(), new Actor.Anyone(), ability)
+                            .isSome();
+            if (extent.isSome() && !everybodyToo) {
+                can.add(ability.word());
+                shown = shown == null ? extent : shown;
+            } else if (extent.kind() == Extent.Kind.UNKNOWN) {
+                needs.addAll(extent.needs());
+            }
+        }
+        if (shown == null) {
+            return needs.isEmpty() ? subject.clean() : subject.unknown(needs);
+        }
+        boolean passes = distribution.behaviors().stream()
+                .filter(behavior -> behavior.originId().equals(origin.id()))
+                .anyMatch(behavior -> behavior.methods().stream().anyMatch(CHANGING::contains));
+        boolean worse = passes && (can.contains("write") || can.contains("delete"));
+        String says = "The distribution " + distribution.id() + " may do more with the bucket than read: "
+                + String.join(", ", can) + (worse ? ", and it passes visitors' methods that do it." : ".");
+        Finding finding = Finding.of(CARD, subject.bucket().arn(), subject.site(), says, shown.because())
+                .at(shown.because().stream().findFirst().map(Citation::path).orElse(""))
+                .with(shown.witness());
+        return new Verdict.Flagged(worse ? finding.as(Severity.HIGH) : finding);
+    }
+}

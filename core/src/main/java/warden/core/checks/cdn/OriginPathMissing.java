@@ -1,0 +1,71 @@
+package warden.core.checks.cdn;
+
+import java.util.ArrayList;
+import java.util.List;
+import warden.core.cdn.Origin;
+import warden.core.check.Area;
+import warden.core.check.CheckCard;
+import warden.core.check.DistributionCheck;
+import warden.core.check.Finding;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.policy.Truth;
+import warden.core.storage.Bucket;
+import warden.core.storage.ObjectListing;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+
+/** Finds origin paths under which there is no object. */
+final class OriginPathMissing implements DistributionCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "origin-path-missing",
+            Area.CDN,
+            Severity.HIGH,
+            "the origin path leads where no object is",
+            "distribution, bucket-objects",
+            "Every page is missing.",
+            "Correct the origin path, or upload the site under it.",
+            "CloudFront Developer Guide, \"Origin settings\", section \"Origin path\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Origin origin : subject.distribution().origins()) {
+            if (!origin.path().isEmpty()) {
+                subject.ownBucket(origin).ifPresent(bucket -> verdicts.add(judge(subject, origin, bucket)));
+            }
+        }
+        return verdicts;
+    }
+
+    private static Verdict judge(Subject subject, Origin origin, Bucket bucket) {
+        Reading<ObjectListing> objects = bucket.objects();
+        if (objects.isUnread()) {
+            return subject.unknown(objects.missing().stream().toList());
+        }
+        String prefix = origin.key("/");
+        Truth exists = objects.found().map(listing -> listing.hasUnder(prefix)).orElse(Truth.UNKNOWN);
+        return switch (exists) {
+            case TRUE -> subject.clean();
+            case UNKNOWN ->
+                subject.unknown(
+                        List.of(new Need("bucket-objects", bucket.arn(), "the listing is cut short", "s3:ListBucket")));
+            case FALSE ->
+                new Verdict.Flagged(Finding.of(
+                                CARD,
+                                subject.distribution().arn(),
+                                subject.site(),
+                                "The origin path " + origin.path() + " leads where the bucket " + bucket.name()
+                                        + " has no object.",
+                                List.of(
+                                        subject.distribution().cite(origin),
+                                        objects.citation().orElseThrow().at("", "")))
+                        .at(origin.id()));
+        };
+    }
+}

@@ -1,0 +1,73 @@
+package warden.core.checks.cdn;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import warden.core.cdn.Behavior;
+import warden.core.check.Area;
+import warden.core.check.CheckCard;
+import warden.core.check.DistributionCheck;
+import warden.core.check.Finding;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+
+/** Finds behaviours that serve content over plain HTTP. */
+final class ViewerPlainHttp implements DistributionCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "viewer-plain-http",
+            Area.CDN,
+            Severity.HIGH,
+            "a behaviour serves content over plain HTTP (medium where it is not the site's pages)",
+            "distribution",
+            "Everybody on the way can read and change what visitors get.",
+            "Set the viewer protocol policy to redirect-to-https.",
+            "CloudFront Developer Guide, \"Require HTTPS for communication between viewers and CloudFront\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Behavior behavior : subject.distribution().behaviors()) {
+            boolean onlyRedirects = subject.distribution()
+                    .origin(behavior.originId())
+                    .filter(subject::onlyRedirects)
+                    .isPresent();
+            if (!behavior.viewerProtocol().equals("allow-all") || onlyRedirects) {
+                verdicts.add(subject.clean());
+                continue;
+            }
+            Finding finding = Finding.of(
+                            CARD,
+                            subject.distribution().arn(),
+                            subject.site(),
+                            upper(behavior.called()) + " serves content over plain HTTP.",
+                            List.of(subject.distribution().cite(behavior)))
+                    .at(behavior.pathPattern().orElse("*"));
+            verdicts.add(new Verdict.Flagged(servesPages(subject, behavior) ? finding : finding.as(Severity.MEDIUM)));
+        }
+        return verdicts;
+    }
+
+    private static String upper(String text) {
+        return text.substring(0, 1).toUpperCase(Locale.ROOT) + text.substring(1);
+    }
+
+    private static boolean servesPages(Subject subject, Behavior behavior) {
+        if (behavior.pathPattern().isEmpty() || behavior.pathPattern().get().matches("/?\\*")) {
+            return true;
+        }
+        return subject
+                .distribution()
+                .origin(behavior.originId())
+                .flatMap(subject::ownBucket)
+                .flatMap(bucket -> bucket.objects().found())
+                .stream()
+                .flatMap(listing -> listing.keys().stream())
+                .filter(key -> key.endsWith(".html") || key.endsWith(".htm"))
+                .anyMatch(key -> behavior.isFor("/" + key));
+    }
+}

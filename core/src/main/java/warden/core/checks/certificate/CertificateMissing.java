@@ -1,0 +1,47 @@
+package warden.core.checks.certificate;
+
+import java.util.List;
+import warden.core.cdn.Distribution;
+import warden.core.check.Area;
+import warden.core.check.CheckCard;
+import warden.core.check.DistributionCheck;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+
+/** Finds distributions with hosts of their own and no certificate for them. */
+final class CertificateMissing implements DistributionCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "certificate-missing",
+            Area.CERTIFICATE,
+            Severity.HIGH,
+            "hosts on the distribution and only the CDN's own certificate",
+            "distribution, certificate",
+            "Visitors over HTTPS get a certificate warning.",
+            "Request a certificate for the hosts in us-east-1, and set it on the distribution.",
+            "CloudFront Developer Guide, \"Requirements for using SSL/TLS certificates with CloudFront\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        Distribution distribution = subject.distribution();
+        if (distribution.aliases().isEmpty() || !distribution.certificate().isTheCdns()) {
+            return List.of(subject.clean());
+        }
+        boolean oneIsMeant = subject.account().certificates().stream()
+                .anyMatch(certificate -> CertificateUse.waiting(subject.account(), certificate)
+                                .contains(distribution)
+                        && (!certificate.region().equals(CertificateUse.CDN_REGION) || !certificate.isIssued()));
+        return List.of(
+                oneIsMeant
+                        ? subject.clean()
+                        : subject.flagged(
+                                CARD,
+                                "The distribution has " + String.join(", ", distribution.aliases())
+                                        + " and only the CDN's own certificate.",
+                                List.of(distribution.cite("Aliases"), distribution.cite("ViewerCertificate"))));
+    }
+}

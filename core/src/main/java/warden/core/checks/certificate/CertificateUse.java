@@ -1,0 +1,78 @@
+package warden.core.checks.certificate;
+
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.BiFunction;
+import warden.core.account.Account;
+import warden.core.cdn.Distribution;
+import warden.core.certificate.Certificate;
+import warden.core.check.Setup;
+import warden.core.check.Verdict;
+import warden.core.site.Site;
+
+/** Which certificates serve which distributions, and which were meant to. */
+final class CertificateUse {
+    /** The region whose certificates the CDN reads. */
+    static final String CDN_REGION = "us-east-1";
+
+    private CertificateUse() {}
+
+    /** Returns the distributions that show this certificate. */
+    static List<Distribution> users(Account account, Certificate certificate) {
+        return account.distributions().stream()
+                .filter(distribution -> distribution
+                        .certificate()
+                        .managed()
+                        .filter(certificate.arn()::equals)
+                        .isPresent())
+                .toList();
+    }
+
+    /** True when a distribution shows it, or the account says that something uses it. */
+    static boolean isUsed(Account account, Certificate certificate) {
+        return !certificate.users().isEmpty() || !users(account, certificate).isEmpty();
+    }
+
+    /** Returns the name of the site that a certificate serves, or whose host it is for. */
+    static Optional<String> site(Setup setup, Account account, Certificate certificate) {
+        List<Distribution> users = users(account, certificate);
+        return setup.estate().sites().stream()
+                .filter(site -> site.distributions().stream().anyMatch(users::contains))
+                .findFirst()
+                .or(() -> setup.estate().sites().stream()
+                        .filter(site -> site.hosts().stream().anyMatch(certificate::covers))
+                        .findFirst())
+                .map(Site::name);
+    }
+
+    /** Returns the distributions with hosts and only the CDN's own certificate, one of whose hosts the certificate is for. */
+    static List<Distribution> waiting(Account account, Certificate certificate) {
+        return account.distributions().stream()
+                .filter(distribution -> distribution.certificate().isTheCdns())
+                .filter(distribution -> distribution.aliases().stream().anyMatch(certificate::covers))
+                .toList();
+    }
+
+    /** Asks a question of each certificate that was read, and leaves it open for those that were not. */
+    static List<Verdict> each(Setup setup, BiFunction<Account, Certificate, Optional<Verdict>> question) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            for (Certificate certificate : account.certificates()) {
+                question.apply(account, certificate).ifPresent(verdicts::add);
+            }
+            Set<String> named = new LinkedHashSet<>(account.survey().subjects("certificate"));
+            account.distributions()
+                    .forEach(
+                            distribution -> distribution.certificate().managed().ifPresent(named::add));
+            for (String arn : named) {
+                account.certificate(arn)
+                        .missing()
+                        .ifPresent(need -> verdicts.add(new Verdict.Unknown(arn, Optional.empty(), List.of(need))));
+            }
+        }
+        return verdicts;
+    }
+}

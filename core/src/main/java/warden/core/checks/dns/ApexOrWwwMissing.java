@@ -1,0 +1,82 @@
+package warden.core.checks.dns;
+
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import warden.core.account.Account;
+import warden.core.check.Area;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.dns.HostRecord;
+import warden.core.dns.Zone;
+import warden.core.site.HostDirectory;
+import warden.core.site.Site;
+import warden.core.survey.Need;
+
+/** Finds domains of which only one of apex and www works. */
+final class ApexOrWwwMissing implements Check {
+    private static final CheckCard CARD = new CheckCard(
+            "apex-or-www-missing",
+            Area.DNS,
+            Severity.LOW,
+            "one of apex and www serves and the other does not exist",
+            "zone-records",
+            "Visitors who type the other form are told that it does not exist.",
+            "Add a record for the other form, and have it redirect.",
+            "Route 53 Developer Guide, \"Routing traffic to a website that is hosted in an Amazon S3 bucket\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>();
+        Set<String> seen = new LinkedHashSet<>();
+        for (Account account : setup.estate().accounts()) {
+            for (Zone zone : account.zones()) {
+                Optional<String> apex = zone.name().filter(name -> !zone.isPrivate() && seen.add(name));
+                apex.ifPresent(name -> judge(setup, name).ifPresent(verdicts::add));
+            }
+        }
+        return verdicts;
+    }
+
+    private static Optional<Verdict> judge(Setup setup, String apex) {
+        HostDirectory hosts = setup.estate().hosts();
+        String www = "www." + apex;
+        boolean apexServes = !hosts.records(apex).isEmpty();
+        boolean wwwServes = !hosts.records(www).isEmpty();
+        Optional<Site> site = setup.estate().siteOf(apexServes ? apex : www);
+        if (site.isEmpty() || !(apexServes || wwwServes)) {
+            return Optional.empty();
+        }
+        String missing = apexServes ? www : apex;
+        if (apexServes && wwwServes) {
+            return Optional.of(new Verdict.Clean(apex, site.map(Site::name)));
+        }
+        Optional<Need> need = HostVerdicts.unreadZone(setup, missing);
+        if (need.isPresent()) {
+            return Optional.of(new Verdict.Unknown(missing, site.map(Site::name), List.of(need.get())));
+        }
+        boolean isItsHost = site.get().hosts().contains(missing);
+        String says = (apexServes ? apex : www) + " serves the site, and " + missing + " does not exist.";
+        return isItsHost
+                ? Optional.empty()
+                : Optional.of(new Verdict.Flagged(Finding.of(
+                        CARD,
+                        missing,
+                        site.map(Site::name),
+                        says,
+                        hosts.records(apexServes ? apex : www).stream()
+                                .map(HostRecord::at)
+                                .toList())));
+    }
+}

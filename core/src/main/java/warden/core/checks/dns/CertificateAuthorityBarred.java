@@ -1,0 +1,112 @@
+package warden.core.checks.dns;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import warden.core.account.Account;
+import warden.core.certificate.Certificate;
+import warden.core.check.Area;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.dns.HostRecord;
+import warden.core.site.HostDirectory;
+import warden.core.survey.Need;
+
+/** Finds CAA records that keep the certificate authority in use from issuing. */
+final class CertificateAuthorityBarred implements Check {
+    private static final CheckCard CARD = new CheckCard(
+            "certificate-authority-barred",
+            Area.DNS,
+            Severity.HIGH,
+            "CAA records do not allow the certificate authority in use",
+            "zone-records, certificate",
+            "The certificate is not issued, or not renewed when its time comes.",
+            "Allow amazon.com in the CAA record.",
+            "Route 53 Developer Guide, \"CAA record type\"; RFC 8659");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    private static final Set<String> AMAZON = Set.of("amazon.com", "amazontrust.com", "awstrust.com", "amazonaws.com");
+    private static final Pattern VALUE = Pattern.compile("\\s*[0-9]+\\s+(\\S+)\\s+\"?([^\"]*)\"?\\s*");
+
+    @Override
+    public List<Verdict> examine(Setup setup) {
+        Map<String, Verdict> byPlace = new LinkedHashMap<>();
+        for (Account account : setup.estate().accounts()) {
+            for (Certificate certificate : account.certificates()) {
+                boolean managed = certificate.type().equals("AMAZON_ISSUED");
+                boolean wanted = !certificate.users().isEmpty()
+                        || account.distributions().stream()
+                                .anyMatch(each -> each.aliases().stream().anyMatch(certificate::covers));
+                for (String name : managed && wanted ? certificate.names() : List.<String>of()) {
+                    Verdict verdict = judge(setup, name, certificate);
+                    String place = verdict instanceof Verdict.Flagged flagged
+                            ? flagged.finding().subject()
+                            : "clean " + name;
+                    byPlace.putIfAbsent(place, verdict);
+                }
+            }
+        }
+        return List.copyOf(byPlace.values());
+    }
+
+    private static Verdict judge(Setup setup, String name, Certificate certificate) {
+        boolean wild = name.startsWith("*.");
+        String host = wild ? name.substring(2) : name;
+        HostDirectory hosts = setup.estate().hosts();
+        for (String at = host; at.contains("."); at = at.substring(at.indexOf('.') + 1)) {
+            List<HostRecord> records = hosts.recordsOfAnyType(at).stream()
+                    .filter(record -> record.type().equals("CAA"))
+                    .toList();
+            if (!records.isEmpty()) {
+                return allows(records, wild)
+                        ? HostVerdicts.clean(setup, host)
+                        : HostVerdicts.flagged(
+                                setup,
+                                CARD,
+                                at,
+                                "The CAA record of " + at
+                                        + " does not allow the certificate authority that issues the certificate for "
+                                        + name + ".",
+                                List.of(records.get(0).at(), certificate.at()));
+            }
+            Optional<Need> need = HostVerdicts.unreadZone(setup, at);
+            if (need.isPresent() && hosts.zoneOf(at).isPresent()) {
+                return new Verdict.Unknown(at, HostVerdicts.site(setup, host), List.of(need.get()));
+            }
+        }
+        return HostVerdicts.clean(setup, host);
+    }
+
+    /** For wildcard names the tag issuewild goes first, where there is one. */
+    private static boolean allows(List<HostRecord> records, boolean wild) {
+        List<String> plain = values(records, "issue");
+        List<String> forWild = values(records, "issuewild");
+        List<String> counting = wild && !forWild.isEmpty() ? forWild : plain;
+        return counting.isEmpty() || counting.stream().anyMatch(AMAZON::contains);
+    }
+
+    private static List<String> values(List<HostRecord> records, String tag) {
+        List<String> values = new ArrayList<>();
+        for (String text :
+                records.stream().flatMap(record -> record.values().stream()).toList()) {
+            Matcher matcher = VALUE.matcher(text);
+            if (matcher.matches() && matcher.group(1).equalsIgnoreCase(tag)) {
+                values.add(matcher.group(2).replaceAll(";.*", "").strip().toLowerCase(Locale.ROOT));
+            }
+        }
+        return values;
+    }
+}

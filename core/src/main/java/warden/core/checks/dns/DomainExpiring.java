@@ -1,0 +1,108 @@
+package warden.core.checks.dns;
+
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import warden.core.account.Account;
+import warden.core.check.Area;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.document.JsonPart;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+
+/** Finds registrations that end soon, or that can be moved away. */
+final class DomainExpiring implements Check {
+    private static final CheckCard CARD = new CheckCard(
+            "domain-expiring",
+            Area.DNS,
+            Severity.HIGH,
+            "registration ends within 45 days without renewing by itself (medium: transfer lock off)",
+            "domain",
+            "Whoever registers the domain after you owns every host under it.",
+            "Turn on automatic renewal and the transfer lock.",
+            "Route 53 Developer Guide, \"Renewing registration for a domain\" and \"Locking a domain to prevent unauthorized transfer\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    private static final int SOON_DAYS = 45;
+
+    @Override
+    public List<Verdict> examine(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            for (String domain : account.survey().subjects("domain")) {
+                account.survey()
+                        .reading("domain", domain)
+                        .fold(
+                                found -> verdicts.add(judge(setup, domain, found)),
+                                absent -> false,
+                                unread -> verdicts.add(new Verdict.Unknown(
+                                        domain, HostVerdicts.site(setup, domain), List.of(unread.need()))));
+            }
+        }
+        return verdicts;
+    }
+
+    private static Verdict judge(Setup setup, String domain, Reading.Found<JsonPart> found) {
+        Optional<Instant> ends = found.value().text("ExpirationDate").flatMap(DomainExpiring::instant);
+        boolean renews = found.value().flag("AutoRenew").orElse(false);
+        if (ends.isEmpty()) {
+            return new Verdict.Unknown(
+                    domain,
+                    HostVerdicts.site(setup, domain),
+                    List.of(new Need(
+                            "domain",
+                            domain,
+                            "the end of the registration is missing, or in a form that is not understood",
+                            "route53domains:GetDomainDetail")));
+        }
+        long days = Duration.between(setup.at(), ends.get()).toDays();
+        if (!renews && days < SOON_DAYS) {
+            String says = "The registration of " + domain + (days < 0 ? " has ended" : " ends in " + days + " days")
+                    + " and does not renew by itself.";
+            return HostVerdicts.flagged(
+                    setup,
+                    CARD,
+                    domain,
+                    says,
+                    List.of(found.at().at("/ExpirationDate", ends.get().toString())));
+        }
+        List<String> statuses = found.value().texts("StatusList");
+        boolean locked = statuses.stream()
+                .anyMatch(status -> status.toLowerCase(Locale.ROOT).contains("transferprohibited"));
+        if (found.value().find("StatusList").isPresent() && !locked) {
+            return new Verdict.Flagged(Finding.of(
+                            CARD,
+                            domain,
+                            HostVerdicts.site(setup, domain),
+                            "The transfer lock of " + domain + " is off.",
+                            List.of(found.at().at("/StatusList", String.join(", ", statuses))))
+                    .as(Severity.MEDIUM));
+        }
+        return HostVerdicts.clean(setup, domain);
+    }
+
+    private static Optional<Instant> instant(String text) {
+        if (text.matches("[0-9]{9,11}(\\.[0-9]+)?")) {
+            return Optional.of(Instant.ofEpochSecond(Long.parseLong(text.replaceAll("\\..*", ""))));
+        }
+        try {
+            return Optional.of(OffsetDateTime.parse(text).toInstant());
+        } catch (DateTimeException strange) {
+            return Optional.empty();
+        }
+    }
+}

@@ -1,0 +1,52 @@
+package warden.core.checks.dns;
+
+import java.util.List;
+import java.util.Optional;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Setup;
+import warden.core.check.Verdict;
+import warden.core.dns.Zone;
+import warden.core.site.HostDirectory;
+import warden.core.site.Site;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+
+/** Verdicts about hosts, and what is missing where their zone was not read. */
+final class HostVerdicts {
+    private HostVerdicts() {}
+
+    static Optional<String> site(Setup setup, String host) {
+        return setup.estate().siteOf(host).map(Site::name);
+    }
+
+    static Verdict clean(Setup setup, String host) {
+        return new Verdict.Clean(host, site(setup, host));
+    }
+
+    static Verdict flagged(Setup setup, CheckCard card, String host, String says, List<Citation> because) {
+        return new Verdict.Flagged(Finding.of(card, host, site(setup, host), says, because));
+    }
+
+    /** Returns the need to read the zone of a host; absent when all its records are known. */
+    static Optional<Need> unreadZone(Setup setup, String host) {
+        HostDirectory hosts = setup.estate().hosts();
+        Optional<Zone> zone = hosts.zoneOf(host);
+        if (zone.isPresent() && zone.get().isComplete() && !hosts.isDelegatedAway(host, zone.get())) {
+            return Optional.empty();
+        }
+        String why = zone.flatMap(found -> found.records().missing())
+                .map(Need::why)
+                .orElse("the zone that holds the host was not read");
+        return Optional.of(
+                new Need("zone-records", zone.map(Zone::id).orElse(host), why, "route53:ListResourceRecordSets"));
+    }
+
+    /** Returns where the records of the host's zone stand. */
+    static List<Citation> zone(Setup setup, String host) {
+        return setup.estate().hosts().zoneOf(host).stream()
+                .flatMap(zone -> zone.records().citation().stream())
+                .map(at -> at.at("/ResourceRecordSets", ""))
+                .toList();
+    }
+}

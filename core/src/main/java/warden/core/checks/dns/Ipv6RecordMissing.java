@@ -1,0 +1,64 @@
+package warden.core.checks.dns;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.cdn.Distribution;
+import warden.core.check.Area;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.site.HostDirectory.Lead;
+import warden.core.survey.Need;
+
+/** Finds hosts whose distribution answers on IPv6 while DNS has no AAAA record. */
+final class Ipv6RecordMissing implements Check {
+    private static final CheckCard CARD = new CheckCard(
+            "ipv6-record-missing",
+            Area.DNS,
+            Severity.LOW,
+            "the distribution answers on IPv6, DNS has no AAAA",
+            "zone-records, distribution",
+            "Visitors on IPv6-only networks come through a translator, if at all.",
+            "Add an AAAA alias record beside the A record.",
+            "CloudFront Developer Guide, \"Enable IPv6 for CloudFront distributions\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (String host : setup.estate().hosts().hosts()) {
+            List<Lead> leads = setup.estate().hosts().leads(host);
+            Optional<Distribution> distribution = leads.stream()
+                    .flatMap(lead -> setup.estate().distributionNamed(lead.target()).stream())
+                    .filter(Distribution::hasIpv6)
+                    .findFirst();
+            distribution.ifPresent(found -> verdicts.add(judge(setup, host, leads, found)));
+        }
+        return verdicts;
+    }
+
+    private static Verdict judge(Setup setup, String host, List<Lead> leads, Distribution distribution) {
+        boolean onlyIpv4 = leads.stream().allMatch(lead -> lead.record().type().equals("A"));
+        if (!onlyIpv4) {
+            return HostVerdicts.clean(setup, host);
+        }
+        Optional<Need> need = HostVerdicts.unreadZone(setup, host);
+        if (need.isPresent()) {
+            return new Verdict.Unknown(host, HostVerdicts.site(setup, host), List.of(need.get()));
+        }
+        return HostVerdicts.flagged(
+                setup,
+                CARD,
+                host,
+                host + " has an A record and no AAAA, though the distribution " + distribution.id()
+                        + " answers on IPv6.",
+                List.of(leads.get(0).record().at(), distribution.cite("IsIPV6Enabled")));
+    }
+}

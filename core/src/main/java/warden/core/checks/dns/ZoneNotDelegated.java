@@ -1,0 +1,91 @@
+package warden.core.checks.dns;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import warden.core.account.Account;
+import warden.core.check.Area;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.dns.Zone;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+
+/** Finds zones that the registrar does not delegate to. */
+final class ZoneNotDelegated implements Check {
+    private static final CheckCard CARD = new CheckCard(
+            "zone-not-delegated",
+            Area.DNS,
+            Severity.HIGH,
+            "the registrar names other name servers than the zone's",
+            "zone, domain",
+            "What is changed in this zone has no effect: the world asks other servers.",
+            "Set the zone's name servers at the registrar.",
+            "Route 53 Developer Guide, \"Updating name servers to use another registrar\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            for (Zone zone : account.zones()) {
+                zone.name()
+                        .filter(name -> !zone.isPrivate())
+                        .flatMap(name -> judge(setup, zone, name))
+                        .ifPresent(verdicts::add);
+            }
+        }
+        return verdicts;
+    }
+
+    private static Optional<Verdict> judge(Setup setup, Zone zone, String name) {
+        Optional<Delegation.Named> named = Delegation.of(setup, name);
+        Optional<String> site = HostVerdicts.site(setup, name);
+        if (named.isEmpty()) {
+            return Delegation.missing(setup, name).map(need -> new Verdict.Unknown(zone.id(), site, List.of(need)));
+        }
+        Optional<List<String>> own = Delegation.ownServers(zone, name);
+        if (own.isEmpty()) {
+            return Optional.of(new Verdict.Unknown(
+                    zone.id(),
+                    site,
+                    zone.settings()
+                            .missing()
+                            .map(List::of)
+                            .orElse(List.of(new Need(
+                                    "zone",
+                                    zone.id(),
+                                    "its name servers are not in the answer",
+                                    "route53:GetHostedZone")))));
+        }
+        boolean fits = named.get().servers().equals(Set.copyOf(own.get()));
+        boolean otherFits = setup.estate().accounts().stream()
+                .flatMap(account -> account.zones().stream())
+                .filter(other -> !other.id().equals(zone.id())
+                        && !other.isPrivate()
+                        && other.name().filter(name::equals).isPresent())
+                .anyMatch(other -> Delegation.ownServers(other, name)
+                        .map(Set::copyOf)
+                        .filter(named.get().servers()::equals)
+                        .isPresent());
+        if (fits || otherFits) {
+            // A second zone of the name, to which nobody delegates, has a check of its own.
+            return Optional.of(new Verdict.Clean(zone.id(), site));
+        }
+        String says = "The domain " + name + " is delegated to "
+                + String.join(", ", new TreeSet<>(named.get().servers())) + ", not to the name servers of its zone.";
+        List<Citation> because = new ArrayList<>(List.of(named.get().at()));
+        zone.settings().citation().ifPresent(because::add);
+        return Optional.of(new Verdict.Flagged(Finding.of(CARD, zone.id(), site, says, because)));
+    }
+}

@@ -1,0 +1,111 @@
+package warden.core.checks.hosting;
+
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import warden.core.cdn.Distribution;
+import warden.core.check.Area;
+import warden.core.check.BucketCheck;
+import warden.core.check.CheckCard;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.decision.Decision;
+import warden.core.decision.Request;
+import warden.core.policy.Actor;
+import warden.core.policy.Context;
+import warden.core.policy.Truth;
+import warden.core.reach.Grantee;
+import warden.core.reach.Matrix;
+import warden.core.site.Site;
+import warden.core.storage.Bucket;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+
+/** Finds objects encrypted under a key that the site's readers cannot use. */
+final class EncryptedBeyondReaders implements BucketCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "encrypted-beyond-readers",
+            Area.HOSTING,
+            Severity.HIGH,
+            "objects are encrypted under a customer key that the site's readers cannot use",
+            "bucket-encryption, object, key-policy, distribution",
+            "Whatever the bucket policy grants, reading fails with 403.",
+            "Allow the reader kms:Decrypt in the key's policy (a distribution with origin access control can be allowed; anonymous visitors and origin access identities cannot), or encrypt under the storage service's own keys.",
+            "S3 User Guide, \"Using server-side encryption with AWS KMS keys\"; CloudFront Developer Guide, \"Restrict access to an Amazon S3 origin\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        if (!subject.servesContent()) {
+            return List.of();
+        }
+        Set<Grantee> readers = new LinkedHashSet<>();
+        for (Site site : subject.sites()) {
+            for (Distribution distribution : site.distributions()) {
+                distribution.origins().stream()
+                        .filter(origin -> origin.bucket()
+                                .filter(subject.bucket().name()::equals)
+                                .isPresent())
+                        .forEach(origin -> readers.add(Matrix.edge(distribution, origin, subject.account())));
+            }
+            if (site.distributions().isEmpty()) {
+                readers.add(new Grantee(new Actor.Anyone()));
+            }
+        }
+        List<Need> needs = new ArrayList<>();
+        for (Grantee reader : readers) {
+            Optional<Verdict> verdict = judge(subject, reader, needs);
+            if (verdict.isPresent()) {
+                return List.of(verdict.get());
+            }
+        }
+        return List.of(needs.isEmpty() ? subject.clean() : subject.unknown(needs));
+    }
+
+    private static Optional<Verdict> judge(Subject subject, Grantee reader, List<Need> needs) {
+        Bucket bucket = subject.bucket();
+        List<String> keys = new ArrayList<>(bucket.keysWith("object"));
+        if (keys.isEmpty()) {
+            keys.add("index.html");
+        }
+        for (String key : keys) {
+            Context context = Context.given(reader.settled());
+            Request request = new Request(reader.who(), "s3:GetObject", bucket.object(key), context);
+            Truth lets = subject.reach().evaluator().keyLets(bucket, request);
+            if (lets == Truth.FALSE) {
+                List<Citation> because = new ArrayList<>();
+                bucket.head(key)
+                        .flatMap(Reading::citation)
+                        .ifPresent(at -> because.add(at.at("/ServerSideEncryption", "")));
+                bucket.encryption().citation().ifPresent(because::add);
+                String who = reader.who() instanceof Actor.Anyone
+                        ? "visitors"
+                        : reader.who() instanceof Actor.OriginIdentity
+                                ? "the origin access identity"
+                                : "the distribution";
+                String says = "Objects such as " + key + " are encrypted under a key that " + who
+                        + " cannot use: reading fails with 403.";
+                return Optional.of(subject.flagged(CARD, says, because));
+            }
+            if (lets == Truth.UNKNOWN) {
+                Decision decision = subject.reach().evaluator().decide(request);
+                needs.addAll(
+                        decision.needs().isEmpty()
+                                ? List.of(new Need(
+                                        "bucket-encryption",
+                                        bucket.arn(),
+                                        "whether the key lets the reader in is not settled",
+                                        ""))
+                                : decision.needs());
+            }
+        }
+        return Optional.empty();
+    }
+}

@@ -1,0 +1,87 @@
+package warden.core.checks.hosting;
+
+import java.util.ArrayList;
+import java.util.List;
+import warden.core.check.Area;
+import warden.core.check.BucketCheck;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.policy.Truth;
+import warden.core.storage.LifecycleRule;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+
+/** Finds lifecycle rules that take the site's current objects away. */
+final class ExpiresLiveContent implements BucketCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "expires-live-content",
+            Area.HOSTING,
+            Severity.HIGH,
+            "a lifecycle rule deletes, or archives out of reach, current objects of the site",
+            "bucket-lifecycle, bucket-objects",
+            "Pages vanish some days after the last deployment, without anybody having done anything.",
+            "Limit the rule to old versions (NoncurrentVersionExpiration), or to a prefix that holds no pages.",
+            "S3 User Guide, \"Lifecycle configuration elements\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        if (!subject.servesContent()) {
+            return List.of();
+        }
+        return subject.bucket()
+                .lifecycle()
+                .fold(
+                        found -> judge(subject, found),
+                        absent -> List.of(subject.clean()),
+                        unread -> List.of(subject.unknown(List.of(unread.need()))));
+    }
+
+    private static List<Verdict> judge(Subject subject, Reading.Found<List<LifecycleRule>> rules) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (LifecycleRule rule : rules.value()) {
+            if (!rule.enabled() || !(rule.expires() || rule.archives())) {
+                continue;
+            }
+            Truth touches = rule.prefix().isEmpty() ? Truth.TRUE : under(subject, rule.prefix());
+            if (touches == Truth.FALSE) {
+                continue;
+            }
+            if (touches == Truth.UNKNOWN || rule.filtered()) {
+                verdicts.add(subject.unknown(List.of(new Need(
+                        touches == Truth.UNKNOWN ? "bucket-objects" : "object",
+                        subject.bucket().arn(),
+                        touches == Truth.UNKNOWN
+                                ? "which objects the rule is for"
+                                : "the rule is limited by tags or sizes",
+                        "s3:ListBucket"))));
+                continue;
+            }
+            String says =
+                    "A lifecycle rule " + (rule.expires() ? "deletes" : "archives") + " current objects of the site"
+                            + (rule.prefix().isEmpty() ? "." : " under " + rule.prefix() + ".");
+            verdicts.add(new Verdict.Flagged(Finding.of(
+                            CARD,
+                            subject.bucket().arn(),
+                            subject.site(),
+                            says,
+                            List.of(rules.at().at(rule.at().toString(), "")))
+                    .at(rule.prefix())));
+        }
+        return verdicts.isEmpty() ? List.of(subject.clean()) : verdicts;
+    }
+
+    private static Truth under(Subject subject, String prefix) {
+        return subject.bucket()
+                .objects()
+                .found()
+                .map(listing -> listing.hasUnder(prefix))
+                .orElse(Truth.UNKNOWN);
+    }
+}

@@ -1,0 +1,57 @@
+package warden.core.checks.hosting;
+
+import java.util.List;
+import java.util.Optional;
+import warden.core.check.Area;
+import warden.core.check.BucketCheck;
+import warden.core.check.CheckCard;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.site.SiteFile.Routing;
+import warden.core.trace.Trace;
+
+/** Finds single-page sites whose deep links do not lead to the index document. */
+final class SinglePageUnrouted implements BucketCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "single-page-unrouted",
+            Area.HOSTING,
+            Severity.HIGH,
+            "routing is single-page and a deep link does not lead to the index document",
+            "bucket-website, distribution, bucket-policy, bucket-objects",
+            "Who opens or reloads a link into the application gets an error instead of it.",
+            "Name the index document as error document too, or answer 403 and 404 by a custom error response with the index and status 200.",
+            "CloudFront Developer Guide, \"Generate custom error responses\"; S3 User Guide, \"Configuring a custom error document\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        Optional<PageProbe> probe =
+                PageProbe.of(subject).filter(each -> each.site().routing() == Routing.SINGLE_PAGE);
+        if (probe.isEmpty()) {
+            return List.of();
+        }
+        Trace front = probe.get().frontPage();
+        Optional<String> index = probe.get().index();
+        if (index.isEmpty()) {
+            // A front page that fails is a fault of its own; one that is not known leaves this open too.
+            return List.of(
+                    front.isCertain()
+                            ? subject.clean()
+                            : subject.unknown(probe.get().needs(front)));
+        }
+        Trace deep = probe.get().deepLink();
+        if (deep.surely(outcome -> outcome.object().equals(index))) {
+            return List.of(subject.clean());
+        }
+        if (!deep.isCertain()) {
+            return List.of(subject.unknown(probe.get().needs(deep)));
+        }
+        String says = "A deep link into the application gets "
+                + deep.outcomes().get(0).said() + ", not the index document.";
+        return List.of(subject.flagged(CARD, says, PageProbe.evidence(deep)));
+    }
+}

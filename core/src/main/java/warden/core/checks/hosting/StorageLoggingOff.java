@@ -1,0 +1,51 @@
+package warden.core.checks.hosting;
+
+import java.util.List;
+import warden.core.check.Area;
+import warden.core.check.BucketCheck;
+import warden.core.check.CheckCard;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.policy.Actor;
+import warden.core.reach.Ability;
+import warden.core.reach.Extent;
+
+/** Finds open buckets that keep no access log. */
+final class StorageLoggingOff implements BucketCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "storage-logging-off",
+            Area.HOSTING,
+            Severity.LOW,
+            "an open bucket keeps no access log",
+            "bucket-logging, bucket-policy",
+            "Nobody can tell who fetched what, or find out how a leak was used.",
+            "Turn server access logging on, into a bucket of its own.",
+            "S3 User Guide, \"Logging requests with server access logging\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        if (!subject.servesContent()) {
+            return List.of();
+        }
+        Extent read = subject.reach().strangersExtent(subject.bucket(), new Actor.Anyone(), Ability.READ);
+        if (!read.isSome()) {
+            return List.of();
+        }
+        Verdict verdict = subject.bucket()
+                .logs()
+                .fold(
+                        found -> found.value()
+                                ? subject.clean()
+                                : subject.flagged(
+                                        CARD, "The bucket is open and keeps no access log.", List.of(found.at())),
+                        absent -> subject.flagged(
+                                CARD, "The bucket is open and keeps no access log.", List.of(absent.at())),
+                        unread -> subject.unknown(List.of(unread.need())));
+        return List.of(verdict);
+    }
+}

@@ -1,0 +1,33 @@
+package warden.core.checks.hosting;
+
+import java.util.Optional;
+import warden.core.site.Estate;
+import warden.core.storage.Bucket;
+import warden.core.survey.Citation;
+
+/** Who uses the website endpoint of a bucket. */
+final class WebsiteUse {
+    private WebsiteUse() {}
+
+    /** Returns the record or origin that leads to the bucket's website endpoint; absent when there is none. */
+    static Optional<Citation> of(Estate estate, Bucket bucket) {
+        Optional<Citation> origin = estate.accounts().stream()
+                .flatMap(account -> account.distributions().stream())
+                .flatMap(distribution -> distribution.origins().stream()
+                        .filter(each -> each.isWebsite()
+                                && each.bucket().filter(bucket.name()::equals).isPresent())
+                        .map(distribution::cite))
+                .findFirst();
+        return origin.or(() -> estate.sitesOf(bucket).stream()
+                .flatMap(site -> site.hosts().stream())
+                .flatMap(host -> estate.hosts().leads(host).stream())
+                .filter(lead -> lead.storage()
+                        .filter(endpoint -> endpoint.isWebsite()
+                                && endpoint.bucket()
+                                        .filter(bucket.name()::equals)
+                                        .isPresent())
+                        .isPresent())
+                .map(lead -> lead.record().at())
+                .findFirst());
+    }
+}

@@ -1,0 +1,71 @@
+package warden.core.checks.leftovers;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.account.Account;
+import warden.core.check.Area;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.dns.HostRecord;
+import warden.core.dns.Zone;
+
+/** Finds zones without records of their own. */
+final class LeftoverZone implements Check {
+    private static final CheckCard CARD = new CheckCard(
+            "leftover-zone",
+            Area.LEFTOVERS,
+            Severity.LOW,
+            "a zone with nothing but its own NS and SOA",
+            "zone-records",
+            "It is paid for, and a registrar that still points there serves nothing.",
+            "Delete the zone, once no registrar delegates to it.",
+            "Route 53 Developer Guide, \"Deleting a public hosted zone\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            for (Zone zone : account.zones()) {
+                if (!zone.isPrivate()) {
+                    verdicts.add(judge(zone));
+                }
+            }
+        }
+        return verdicts;
+    }
+
+    private static Verdict judge(Zone zone) {
+        if (zone.records().isUnread()) {
+            return new Verdict.Unknown(
+                    zone.id(),
+                    Optional.empty(),
+                    zone.records().missing().stream().toList());
+        }
+        List<HostRecord> records = zone.records().found().orElse(List.of());
+        String apex = zone.name().orElse("");
+        boolean onlyItsOwn = zone.isComplete()
+                && records.stream()
+                        .allMatch(record ->
+                                (record.type().equals("NS") || record.type().equals("SOA"))
+                                        && (apex.isEmpty() || record.host().equals(apex)));
+        return onlyItsOwn
+                ? new Verdict.Flagged(Finding.of(
+                        CARD,
+                        zone.id(),
+                        Optional.empty(),
+                        "The zone " + (apex.isEmpty() ? zone.id() : apex)
+                                + " has nothing but its own NS and SOA records.",
+                        List.of(zone.records().citation().orElseThrow().at("/ResourceRecordSets", ""))))
+                : new Verdict.Clean(zone.id(), Optional.empty());
+    }
+}

@@ -1,0 +1,336 @@
+package warden.core.trace;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static warden.core.fixture.HealthySites.APEX;
+import static warden.core.fixture.HealthySites.BUCKET_ARN;
+import static warden.core.fixture.HealthySites.CERTIFICATE;
+import static warden.core.fixture.HealthySites.EDGE;
+import static warden.core.fixture.HealthySites.OPEN_ARN;
+import static warden.core.fixture.HealthySites.ZONE;
+import static warden.core.fixture.HealthySites.behindWebsite;
+import static warden.core.fixture.HealthySites.open;
+import static warden.core.fixture.HealthySites.sealed;
+
+import java.util.List;
+import java.util.stream.Collectors;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import warden.core.fixture.Audited;
+import warden.core.fixture.SurveyBuilder;
+import warden.core.site.SiteFile;
+
+/** Set-ups and addresses, and what visitors get. */
+class TracerTest {
+    private static final String OPEN_SITE = "http://notices.heronferry.example";
+    private static final String SITE = "https://www.heronferry.example";
+
+    private static Trace trace(SurveyBuilder survey, String url) {
+        return trace(survey, url, "GET");
+    }
+
+    private static Trace trace(SurveyBuilder survey, String url, String method) {
+        WebAddress address = WebAddress.parse(url).address().orElseThrow();
+        return new Tracer(survey.estate(SiteFile.empty())).trace(new Visit(address, method, Audited.NOW));
+    }
+
+    /** Returns the outcomes in a few words, those that are not certain with a question mark behind. */
+    private static String got(SurveyBuilder survey, String url) {
+        return said(trace(survey, url));
+    }
+
+    private static String said(Trace trace) {
+        assertThat(trace.steps()).isNotEmpty();
+        assertThat(trace.steps().stream().filter(Step::decides)).hasSize(1);
+        assertThat(trace.why()).endsWith(".");
+        String all = trace.outcomes().stream().map(Outcome::said).collect(Collectors.joining(" | "));
+        return trace.isCertain() ? all : (all + " ?").strip();
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "https://www.heronferry.example/, '200, the object index.html'",
+        "https://heronferry.example, '200, the object index.html'",
+        "https://www.heronferry.example/fares.html, '200, the object fares.html'",
+        "https://www.heronferry.example/fares.html?x=1, '200, the object fares.html'",
+        "https://www.heronferry.example/FARES.html, '404, the object 404.html'",
+        "https://www.heronferry.example/assets/, '404, the object 404.html'",
+        "https://www.heronferry.example/no-such, '404, the object 404.html'",
+        "http://www.heronferry.example/a?b=c, '301 to https://www.heronferry.example/a?b=c'",
+        "https://e1.cloudfront.net/, '200, the object index.html'",
+        "https://nowhere.heronferry.example/, the name is not found",
+        "https://www.heronferry.example:8443/, no connection",
+        "https://s3.us-east-1.amazonaws.com/heron-www/index.html, 403",
+        "https://s3.amazonaws.com/heron-www/index.html, 403",
+        "https://heron-www.s3.us-east-1.amazonaws.com/index.html, 403",
+        "https://heron-www.s3.dualstack.us-east-1.amazonaws.com/index.html, 403",
+        "http://heron-www.s3-website-us-east-1.amazonaws.com/, 404",
+        "https://heron-www.s3-website-us-east-1.amazonaws.com/, no connection",
+        "https://heron-gone.s3.us-east-1.amazonaws.com/, 404 ?",
+        "https://heron-www.s3.eu-west-1.amazonaws.com/index.html, 301 | 307 | 400 ?",
+        "https://somewhere.example/, ?",
+        "http://192.0.2.7/, ?",
+    })
+    void aSealedSite(String url, String expected) {
+        assertThat(got(sealed(), url)).isEqualTo(expected);
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "http://notices.heronferry.example/, '200, the object index.html'",
+        "http://notices.heronferry.example/tides/, '200, the object tides/index.html'",
+        "http://notices.heronferry.example/tides, 302 to http://notices.heronferry.example/tides/",
+        "http://notices.heronferry.example/no, '403, the object 404.html'",
+        "http://notices.heronferry.example/no/, '403, the object 404.html'",
+        "https://notices.heronferry.example/, no connection",
+        "http://notices.heronferry.example.s3-website-us-east-1.amazonaws.com/, '200, the object index.html'",
+        "http://notices.heronferry.example.s3-website.us-east-1.amazonaws.com/, '200, the object index.html'",
+        "http://notices.heronferry.example.s3.amazonaws.com/index.html, '200, the object index.html'",
+        "https://notices.heronferry.example.s3.amazonaws.com/index.html, TLS fails",
+        "https://s3.us-east-1.amazonaws.com/notices.heronferry.example/index.html, '200, the object index.html'",
+        "https://s3.us-east-1.amazonaws.com/notices.heronferry.example/, 403",
+        "https://s3.us-east-1.amazonaws.com/notices.heronferry.example/no, 403",
+    })
+    void anOpenBucket(String url, String expected) {
+        assertThat(got(open(), url)).isEqualTo(expected);
+    }
+
+    @Test
+    void aMissingKeyIs404ToThoseWhoMayList() {
+        SurveyBuilder listing = open().bucket("notices.heronferry.example", bucket -> bucket.policy(
+                        "{'Effect':'Allow','Principal':'*','Action':['s3:GetObject','s3:ListBucket'],'Resource':['"
+                                + OPEN_ARN + "','" + OPEN_ARN + "/*']}")
+                .website("{'IndexDocument':{'Suffix':'index.html'}}")
+                .objects("index.html"));
+        assertThat(got(listing, OPEN_SITE + "/no")).isEqualTo("404");
+        assertThat(got(listing, "https://s3.us-east-1.amazonaws.com/notices.heronferry.example/no"))
+                .isEqualTo("404");
+        assertThat(got(listing, "https://s3.us-east-1.amazonaws.com/notices.heronferry.example/"))
+                .isEqualTo("200");
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "https://www.heronferry.example/, '200, the object index.html'",
+        "https://www.heronferry.example/islands/, '200, the object islands/index.html'",
+        "https://www.heronferry.example/islands, 302 to https://www.heronferry.example/islands/",
+        "http://heron-www.s3-website-us-east-1.amazonaws.com/, 403",
+    })
+    void aWebsiteEndpointBehindTheEdge(String url, String expected) {
+        assertThat(got(behindWebsite(), url)).isEqualTo(expected);
+    }
+
+    private static SurveyBuilder rules(String rules) {
+        return open().found(
+                        "bucket-website",
+                        OPEN_ARN,
+                        "{'IndexDocument':{'Suffix':'index.html'},'ErrorDocument':{'Key':'404.html'},'RoutingRules':["
+                                + rules + "]}");
+    }
+
+    @Test
+    void routingRulesComeFirstByPrefixAndAfterAnError() {
+        SurveyBuilder byPrefix =
+                rules("{'Condition':{'KeyPrefixEquals':'docs/'},'Redirect':{'ReplaceKeyPrefixWith':'documents/'}}");
+        assertThat(got(byPrefix, OPEN_SITE + "/docs/a b.html"))
+                .isEqualTo("301 to http://notices.heronferry.example/documents/a%20b.html");
+        assertThat(got(byPrefix, OPEN_SITE + "/index.html")).isEqualTo("200, the object index.html");
+        SurveyBuilder byError = rules(
+                "{'Condition':{'HttpErrorCodeReturnedEquals':'403'},'Redirect':{'HostName':'www.heronferry.example',"
+                        + "'Protocol':'https','ReplaceKeyWith':'lost.html','HttpRedirectCode':'302'}}");
+        assertThat(got(byError, OPEN_SITE + "/no")).isEqualTo("302 to https://www.heronferry.example/lost.html");
+        assertThat(got(byError, OPEN_SITE + "/index.html")).isEqualTo("200, the object index.html");
+        SurveyBuilder otherError =
+                rules("{'Condition':{'HttpErrorCodeReturnedEquals':'404'},'Redirect':{'ReplaceKeyWith':'x'}}");
+        assertThat(got(otherError, OPEN_SITE + "/no")).isEqualTo("403, the object 404.html");
+        SurveyBuilder both = rules(
+                "{'Condition':{'KeyPrefixEquals':'a/','HttpErrorCodeReturnedEquals':'403'},'Redirect':{'ReplaceKeyWith':'x'}},"
+                        + "{'Redirect':{'HostName':'h.example'}}");
+        assertThat(got(both, OPEN_SITE + "/index.html")).isEqualTo("301 to http://h.example/index.html");
+    }
+
+    @Test
+    void redirectAllKeepsThePathAndDoesNotSayWhetherTheQuery() {
+        SurveyBuilder all = open().found(
+                        "bucket-website",
+                        OPEN_ARN,
+                        "{'RedirectAllRequestsTo':{'HostName':'www.heronferry.example','Protocol':'https'}}");
+        assertThat(got(all, OPEN_SITE + "/a/b")).isEqualTo("301 to https://www.heronferry.example/a/b");
+        assertThat(got(all, OPEN_SITE + "/a?q=1"))
+                .isEqualTo("301 to https://www.heronferry.example/a?q=1 | 301 to https://www.heronferry.example/a ?");
+    }
+
+    @Test
+    void anObjectMayBeStoredWithARedirect() {
+        SurveyBuilder stored =
+                open().found("object", OPEN_ARN + "/index.html", "{'WebsiteRedirectLocation':'/tides/'}");
+        assertThat(got(stored, OPEN_SITE + "/")).isEqualTo("301 to http://notices.heronferry.example/tides/");
+        assertThat(got(stored, "http://s3.amazonaws.com/notices.heronferry.example/index.html"))
+                .isEqualTo("200, the object index.html");
+    }
+
+    private static SurveyBuilder edge(String from, String to) {
+        return sealed().edit("distribution", EDGE, from, to);
+    }
+
+    @Test
+    void theFirstBehaviourThatFitsCounts() {
+        String behaviors =
+                "'CacheBehaviors':{'Items':[{'PathPattern':'assets/*.js','TargetOriginId':'o','ViewerProtocolPolicy':'https-only'},"
+                        + "{'PathPattern':'/assets/*','TargetOriginId':'o','ViewerProtocolPolicy':'allow-all'}]}";
+        SurveyBuilder survey = edge("'CacheBehaviors':{'Items':[]}", behaviors);
+        assertThat(got(survey, "http://www.heronferry.example/assets/app.js")).isEqualTo("403");
+        assertThat(got(survey, "https://www.heronferry.example/assets/app.js"))
+                .isEqualTo("200, the object assets/app.js");
+        assertThat(got(survey, "http://www.heronferry.example/")).startsWith("301 to https");
+    }
+
+    @Test
+    void aDenyOnInsecureTransportLeavesPlainHttpThroughTheEdgeOpen() {
+        // Which protocol the edge speaks to the bucket for a viewer of plain HTTP is not certain.
+        Trace trace = trace(edge("redirect-to-https", "allow-all"), "http://www.heronferry.example/fares.html");
+        assertThat(trace.isCertain()).isFalse();
+        assertThat(trace.outcomes())
+                .extracting(Outcome::said)
+                .contains("200, the object fares.html", "404, the object 404.html");
+    }
+
+    @Test
+    void methodsAreThoseThatTheBehaviourPasses() {
+        assertThat(said(trace(sealed(), SITE + "/fares.html", "PUT"))).isEqualTo("403");
+        assertThat(said(trace(sealed(), SITE + "/fares.html", "HEAD"))).isEqualTo("200, the object fares.html");
+        assertThat(said(trace(open(), OPEN_SITE + "/", "POST"))).isEqualTo("405");
+        assertThat(said(trace(open(), "https://s3.amazonaws.com/notices.heronferry.example/x", "DELETE")))
+                .isEqualTo("403");
+    }
+
+    @Test
+    void theOriginPathStandsBeforeEveryKey() {
+        SurveyBuilder survey = edge("'OriginPath':''", "'OriginPath':'/v2'")
+                .found(
+                        "bucket-objects",
+                        BUCKET_ARN,
+                        "{'Contents':[{'Key':'v2/index.html'},{'Key':'404.html'}],'IsTruncated':false}");
+        assertThat(got(survey, SITE + "/")).isEqualTo("200, the object v2/index.html");
+        // The error page is fetched under the origin path too, where it is missing.
+        assertThat(got(survey, SITE + "/no")).isEqualTo("403");
+    }
+
+    @Test
+    void theTrueCauseIsNamed() {
+        assertThat(trace(edge("'DefaultRootObject':'index.html'", "'DefaultRootObject':''"), SITE + "/")
+                        .why())
+                .contains("No object is named");
+        assertThat(trace(sealed().control("C1", "never"), SITE + "/").why()).contains("does not let everyone read");
+        assertThat(got(edge("'www.heronferry.example'", "'x.heronferry.example'"), SITE + "/"))
+                .isEqualTo("TLS fails");
+        assertThat(got(edge("'www.heronferry.example'", "'x.heronferry.example'"), "http://www.heronferry.example/"))
+                .isEqualTo("403");
+        assertThat(trace(edge("heron-www.s3.us-east-1", "heron-gone.s3.us-east-1"), SITE + "/")
+                        .why())
+                .contains("is not in the surveyed account");
+        assertThat(trace(
+                                sealed().edit(
+                                                "certificate",
+                                                CERTIFICATE,
+                                                "'*.heronferry.example'],'Domain",
+                                                "'x.example'],'Domain"),
+                                SITE + "/")
+                        .why())
+                .contains("not for www.heronferry.example");
+        assertThat(got(sealed().edit("certificate", CERTIFICATE, "2027-03-11", "2026-03-11"), SITE + "/"))
+                .isEqualTo("TLS fails");
+        assertThat(got(behindWebsite().edit("distribution", EDGE, "http-only", "https-only"), SITE + "/"))
+                .isEqualTo("502 | 504 ?");
+        assertThat(got(behindWebsite().absent("bucket-website", BUCKET_ARN, "none"), SITE + "/"))
+                .isEqualTo("404");
+        assertThat(trace(edge("},'Enabled':true,", "},'Enabled':false,"), SITE + "/")
+                        .why())
+                .contains("is disabled");
+        assertThat(got(
+                        sealed().found(
+                                        "bucket-objects",
+                                        BUCKET_ARN,
+                                        "{'Contents':[{'Key':'404.html'}],'IsTruncated':false}")
+                                .without("object", BUCKET_ARN + "/index.html"),
+                        SITE + "/"))
+                .isEqualTo("404, the object 404.html");
+        assertThat(got(
+                        sealed().found("object", BUCKET_ARN + "/index.html", "{'StorageClass':'DEEP_ARCHIVE'}"),
+                        SITE + "/"))
+                .isEqualTo("404, the object 404.html");
+    }
+
+    @Test
+    void whatIsNotKnownStaysOpen() {
+        String function = "'FunctionAssociations':{'Items':[{'FunctionARN':'arn:f','EventType':'viewer-request'}]}";
+        Trace byFunction = trace(edge("'FunctionAssociations':{'Items':[]}", function), SITE + "/");
+        assertThat(byFunction.open()).isTrue();
+        assertThat(byFunction.needs()).anyMatch(need -> need.aspect().equals("edge-function"));
+        assertThat(trace(sealed().unread("bucket-policy", BUCKET_ARN), SITE + "/")
+                        .needs())
+                .anyMatch(need -> need.aspect().equals("bucket-policy"));
+        assertThat(got(sealed().unread("zone-records", ZONE), SITE + "/")).isEqualTo("200, the object index.html ?");
+        assertThat(got(edge("'WebACLId':''", "'WebACLId':'arn:acl'"), SITE + "/"))
+                .isEqualTo("200, the object index.html | 403 ?");
+        assertThat(trace(edge("'RestrictionType':'none'", "'RestrictionType':'whitelist'"), SITE + "/")
+                        .isCertain())
+                .isFalse();
+        assertThat(trace(edge("'Deployed'", "'InProgress'"), SITE + "/").isCertain())
+                .isFalse();
+        SurveyBuilder cut = open().found("bucket-objects", OPEN_ARN, "{'Contents':[{'Key':'a'}],'IsTruncated':true}");
+        assertThat(trace(cut, OPEN_SITE + "/").outcomes())
+                .extracting(Outcome::said)
+                .contains("200, the object index.html", "403");
+    }
+
+    @Test
+    void theHostHeaderOfTheViewerMissesTheBucket() {
+        String all = "'Compress':true,'OriginRequestPolicyId':'216adef6-5c7f-47e4-b989-5492eafa07d3'";
+        assertThat(trace(edge("'Compress':true", all), SITE + "/").why()).contains("Host header is passed");
+        assertThat(got(behindWebsite().edit("distribution", EDGE, "'Compress':true", all), SITE + "/"))
+                .isEqualTo("404");
+    }
+
+    @Test
+    void wildcardsSpeakOnlyForNamesThatDoNotExist() {
+        SurveyBuilder wild = sealed().edit(
+                        "zone-records", ZONE, "'Name':'www.heronferry.example.'", "'Name':'*.heronferry.example.'")
+                .edit(
+                        "zone-records",
+                        ZONE,
+                        "],'IsTruncated'",
+                        ",{'Name':'mail.heronferry.example.','Type':'TXT'}],'IsTruncated'")
+                .edit("distribution", EDGE, "'www.heronferry.example'", "'*.heronferry.example'");
+        assertThat(got(wild, SITE + "/")).isEqualTo("200, the object index.html");
+        assertThat(got(wild, "https://mail.heronferry.example/")).isEqualTo("the name is not found");
+        assertThat(got(wild, "https://a.b.heronferry.example/")).isEqualTo("TLS fails");
+    }
+
+    @Test
+    void tellsHowLongTheEdgeKeepsAPage() {
+        SurveyBuilder kept = sealed().found("object", BUCKET_ARN + "/index.html", "{'CacheControl':'max-age=7200'}");
+        assertThat(trace(kept, SITE + "/").steps())
+                .extracting(Step::says)
+                .anyMatch(says -> says.contains("keeps it for 2 hours"));
+    }
+
+    @Test
+    void casesShowThePagesAndTheWaysAround() {
+        Tracer tracer = new Tracer(open().estate(SiteFile.empty()));
+        List<Tracer.Case> cases = tracer.cases("notices.heronferry.example");
+        assertThat(cases)
+                .extracting(Tracer.Case::what)
+                .contains(
+                        "front page",
+                        "folder",
+                        "missing page",
+                        "deep link",
+                        "plain HTTP",
+                        "bucket directly",
+                        "website endpoint");
+        assertThat(new Tracer(sealed().estate(SiteFile.empty())).cases(APEX))
+                .extracting(Tracer.Case::what)
+                .contains("CDN's own name");
+    }
+}
