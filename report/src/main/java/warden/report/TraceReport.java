@@ -14,6 +14,9 @@ import warden.core.trace.Trace;
 /** A traced request as text, like an explanation to a colleague, and as JSON after {@code docs/schema/trace.schema.json}. */
 public final class TraceReport {
     private static final String INDENT = " ".repeat(11);
+    private static final int WHAT = 17;
+    private static final int GOT = 34;
+    private static final int ADDRESS = 47;
 
     private TraceReport() {}
 
@@ -131,24 +134,16 @@ public final class TraceReport {
     /** Returns a table of many traces: what was asked, what comes of it, why. A line that a stranger should not get is marked. */
     public static String table(List<Row> rows, Style style) {
         StringBuilder out = new StringBuilder();
-        out.append(style.strong("  " + Lines.column("What", 18) + Lines.column("Visitors get", 24) + "Address"))
+        out.append(style.strong("  " + Lines.column("What", WHAT) + Lines.column("Visitors get", GOT) + "Address"))
                 .append('\n');
         for (Row row : rows) {
-            String got = row.trace().isCertain()
-                    ? row.trace().outcomes().get(0).said()
-                    : "not certain: "
-                            + String.join(
-                                    " or ",
-                                    row.trace().outcomes().stream()
-                                            .map(Outcome::said)
-                                            .distinct()
-                                            .toList());
-            String mark = row.alarming() ? "! " : "  ";
-            String line = mark + Lines.column(row.what(), 18) + Lines.column(Shown.clean(got), 23) + " "
-                    + Lines.column(row.url(), 55).stripTrailing();
+            String line = (row.alarming() ? "! " : "  ")
+                    + Lines.column(row.what(), WHAT)
+                    + Lines.column(Shown.clean(brief(row.trace())), GOT - 1)
+                    + " "
+                    + Lines.column(row.url(), ADDRESS).stripTrailing();
             out.append(row.alarming() ? style.warning(line) : line).append('\n');
-            if (row.alarming()
-                    || row.trace().surely(Outcome::isError) && !row.what().equals("missing page")) {
+            if (needsReason(row)) {
                 out.append("    ")
                         .append(style.faint(
                                 Lines.wrapped(Shown.clean(row.trace().why()), "    ")))
@@ -156,6 +151,28 @@ public final class TraceReport {
             }
         }
         return out.append('\n').toString();
+    }
+
+    /** What visitors should get, and cannot, wants a reason; that direct ways are closed does not. */
+    private static boolean needsReason(Row row) {
+        boolean page = row.what().equals("front page")
+                || row.what().equals("folder")
+                || row.what().equals("plain HTTP");
+        return !row.trace().isCertain() || (page && row.trace().surely(Outcome::isError));
+    }
+
+    private static String brief(Trace trace) {
+        String all = String.join(
+                " or ",
+                trace.outcomes().stream().map(TraceReport::brief).distinct().toList());
+        return trace.isCertain() ? all : "not certain" + (all.isEmpty() ? "" : ": " + all);
+    }
+
+    private static String brief(Outcome outcome) {
+        Optional<String> object = outcome.object().map(arn -> arn.substring(arn.indexOf('/') + 1));
+        return outcome.failure().isPresent() || object.isEmpty()
+                ? outcome.said()
+                : outcome.status().orElse(0) + " " + object.get();
     }
 
     /** One line of the table. */

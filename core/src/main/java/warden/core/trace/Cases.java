@@ -9,6 +9,7 @@ import warden.core.site.Estate;
 import warden.core.site.Site;
 import warden.core.storage.Bucket;
 import warden.core.storage.ObjectListing;
+import warden.core.storage.StorageEndpoint;
 import warden.core.storage.Website;
 import warden.core.trace.Tracer.Case;
 
@@ -23,19 +24,23 @@ final class Cases {
 
     List<Case> of(String host) {
         List<Case> cases = new ArrayList<>();
-        add(cases, "front page", "https://" + host + "/");
-        Optional<Site> site = estate.sites().stream()
-                .filter(each -> each.hosts().contains(host))
-                .findFirst();
+        // A website endpoint speaks plain HTTP only, so that is how its visitors come.
+        boolean plain = !estate.hosts().leads(host).isEmpty()
+                && estate.hosts().leads(host).stream().allMatch(lead -> lead.storage()
+                        .filter(StorageEndpoint::isWebsite)
+                        .isPresent());
+        String base = (plain ? "http://" : "https://") + host;
+        add(cases, "front page", base + "/");
+        Optional<Site> site = estate.siteOf(host);
         List<Bucket> buckets = site.map(Site::buckets).orElse(List.of());
         for (Bucket bucket : buckets) {
             for (String folder : folders(bucket)) {
-                add(cases, "folder", "https://" + host + "/" + WebAddress.escapedKey(folder) + "/");
+                add(cases, "folder", base + "/" + WebAddress.escapedKey(folder) + "/");
             }
         }
-        add(cases, "missing page", "https://" + host + "/no-such-page.html");
-        add(cases, "deep link", "https://" + host + "/no/such/view");
-        add(cases, "plain HTTP", "http://" + host + "/");
+        add(cases, "missing page", base + "/no-such-page.html");
+        add(cases, "deep link", base + "/no/such/view");
+        add(cases, plain ? "over HTTPS" : "plain HTTP", (plain ? "https://" : "http://") + host + "/");
         for (Bucket bucket : buckets) {
             String region = bucket.region().found().orElse("us-east-1");
             String page = bucket.website().found().flatMap(Website::index).orElse("index.html");
