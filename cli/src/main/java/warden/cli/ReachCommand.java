@@ -93,9 +93,10 @@ final class ReachCommand implements Callable<Integer> {
                     .map(Publisher::arn)
                     .toList();
             Matrix matrix = new Matrix(new Reach(new Evaluator(account)));
-            account.buckets().stream()
-                    .filter(bucket -> isWanted(estate, bucket))
-                    .forEach(bucket -> tables.add(matrix.of(bucket, always)));
+            tables.addAll(
+                    account.buckets().stream().filter(bucket -> isWanted(estate, bucket)).toList().parallelStream()
+                            .map(bucket -> matrix.of(bucket, always))
+                            .toList());
         }
         return switch (options.format()) {
             case json -> MatrixJson.of(tables);

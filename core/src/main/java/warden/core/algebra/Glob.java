@@ -1,6 +1,7 @@
 package warden.core.algebra;
 
 import java.util.Arrays;
+import java.util.Optional;
 
 /**
  * A wildcard pattern as a sequence of tokens: literal code points and four wildcards. Two patterns are equal when their
@@ -43,6 +44,35 @@ public final class Glob {
         int[] joined = Arrays.copyOf(tokens, tokens.length + next.tokens.length);
         System.arraycopy(next.tokens, 0, joined, tokens.length, next.tokens.length);
         return new Glob(joined);
+    }
+
+    /**
+     * Returns what is left of this pattern after {@code prefix}, when the pattern begins with plain characters for the whole of it; absent
+     * when a wildcard comes first. A pattern that contradicts the prefix leaves nothing: {@link Remainder#matchesNothing}.
+     */
+    public Optional<Remainder> after(String prefix) {
+        int token = 0;
+        for (int at = 0; at < prefix.length(); ) {
+            int c = prefix.codePointAt(at);
+            at += Character.charCount(c);
+            if (token == tokens.length) {
+                return Optional.of(new Remainder(Optional.empty()));
+            }
+            if (tokens[token] < 0) {
+                return Optional.empty();
+            }
+            if (tokens[token++] != c) {
+                return Optional.of(new Remainder(Optional.empty()));
+            }
+        }
+        return Optional.of(new Remainder(Optional.of(new Glob(Arrays.copyOfRange(tokens, token, tokens.length)))));
+    }
+
+    /** What is left of a pattern after a prefix; absent when nothing that begins so matches. */
+    public record Remainder(Optional<Glob> glob) {
+        public boolean matchesNothing() {
+            return glob.isEmpty();
+        }
     }
 
     /** True when the pattern has no wildcard, so that it matches one text only. */

@@ -10,11 +10,12 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
 import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A regular language over Unicode code points: a set of texts that is closed under union, intersection and complement.
  * Held as a complete deterministic automaton. Invariants: state 0 is the start; for each state the cuts rise, the first is 0,
- * and the target at index i holds from cut i to before cut i+1. Immutable; no operation alters its operands.
+ * and the target at index i holds from cut i to before cut i+1; the empty set and the full set are each one object. Immutable; no operation alters its operands.
  *
  * <p>An automaton of more than {@value #MOST_STATES} states is not built: {@link TooComplexException}.
  */
@@ -27,6 +28,8 @@ public final class Language {
     private final int[][] cuts;
     private final int[][] targets;
     private final BitSet accepting;
+    /** Worked out when it is first asked for; who races for it finds the same. */
+    private int @Nullable [] sample;
 
     private Language(int[][] cuts, int[][] targets, BitSet accepting) {
         this.cuts = cuts;
@@ -82,6 +85,14 @@ public final class Language {
      * not the product.
      */
     private static Language subsetConstruction(int[] tokens, boolean ignoreCase) {
+        int plain = 0;
+        while (plain < tokens.length && tokens[plain] >= 0) {
+            plain++;
+        }
+        boolean endsInStar = plain == tokens.length - 1 && tokens[plain] == Glob.MANY;
+        if (plain == tokens.length || endsInStar) {
+            return chain(tokens, plain, endsInStar, ignoreCase);
+        }
         TreeSet<Integer> cutSet = new TreeSet<>(List.of(0));
         for (int token : tokens) {
             if (token == Glob.ONE_IN_PART || token == Glob.MANY_IN_PART) {
@@ -96,23 +107,25 @@ public final class Language {
         }
         cutSet.remove(Character.MAX_CODE_POINT + 1);
         int[] alphabet = cutSet.stream().mapToInt(Integer::intValue).toArray();
-        Map<BitSet, Integer> numbers = new HashMap<>();
+        Map<Positions, Integer> numbers = new HashMap<>();
         List<BitSet> states = new ArrayList<>();
         List<int[]> rows = new ArrayList<>();
         BitSet start = bits(0);
         close(start, tokens);
-        numbers.put(start, 0);
+        numbers.put(Positions.of(start), 0);
         states.add(start);
         for (int s = 0; s < states.size(); s++) {
             BitSet here = states.get(s);
             int[] row = new int[alphabet.length];
+            Effort.spend(alphabet.length + here.cardinality());
             for (int a = 0; a < alphabet.length; a++) {
                 BitSet next = step(here, tokens, alphabet[a], ignoreCase);
-                Integer number = numbers.get(next);
+                Positions key = Positions.of(next);
+                Integer number = numbers.get(key);
                 if (number == null) {
                     number = states.size();
                     limit(number);
-                    numbers.put(next, number);
+                    numbers.put(key, number);
                     states.add(next);
                 }
                 row[a] = number;
@@ -127,6 +140,73 @@ public final class Language {
             accepting.set(s, states.get(s).get(tokens.length));
         }
         return new Language(cuts, targets, accepting);
+    }
+
+    /** A set of positions as a key; the hash of a bit set itself puts sets of one bit into few places. */
+    private record Positions(long[] words) {
+        static Positions of(BitSet bits) {
+            return new Positions(bits.toLongArray());
+        }
+
+        @Override
+        public boolean equals(Object other) {
+            return other instanceof Positions that && Arrays.equals(words, that.words);
+        }
+
+        @Override
+        public int hashCode() {
+            long hash = 0;
+            for (long word : words) {
+                hash = (hash ^ word) * 0x9E3779B97F4A7C15L;
+                hash ^= hash >>> 32;
+            }
+            return (int) hash;
+        }
+    }
+
+    /** Builds the automaton of a plain text, or of all texts that begin with one: a state for each character. */
+    private static Language chain(int[] tokens, int length, boolean endsInStar, boolean ignoreCase) {
+        limit(length + 1);
+        Effort.spend(length);
+        int dead = length + 1;
+        int[][] cuts = new int[endsInStar ? length + 1 : length + 2][];
+        int[][] targets = new int[cuts.length][];
+        boolean needsDead = !endsInStar || length > 0;
+        if (endsInStar && needsDead) {
+            cuts = new int[length + 2][];
+            targets = new int[length + 2][];
+        }
+        for (int s = 0; s < length; s++) {
+            int[] variants = Arrays.stream(variants(tokens[s], ignoreCase))
+                    .sorted()
+                    .distinct()
+                    .toArray();
+            int[] rowCuts = new int[1 + 2 * variants.length];
+            int[] row = new int[rowCuts.length];
+            int n = 0;
+            int next = 0;
+            for (int variant : variants) {
+                if (variant > next) {
+                    rowCuts[n] = next;
+                    row[n++] = dead;
+                }
+                rowCuts[n] = variant;
+                row[n++] = s + 1;
+                next = variant + 1;
+            }
+            if (next <= Character.MAX_CODE_POINT) {
+                rowCuts[n] = next;
+                row[n++] = dead;
+            }
+            store(cuts, targets, s, rowCuts, row, n);
+        }
+        cuts[length] = new int[] {0};
+        targets[length] = new int[] {endsInStar ? length : dead};
+        if (needsDead) {
+            cuts[dead] = new int[] {0};
+            targets[dead] = new int[] {dead};
+        }
+        return new Language(cuts, targets, bits(length));
     }
 
     private static BitSet step(BitSet here, int[] tokens, int c, boolean ignoreCase) {
@@ -241,33 +321,28 @@ public final class Language {
 
     /** The product construction; the flags say whether a pair accepts when both do, only the left, only the right. */
     private Language product(Language other, boolean both, boolean onlyLeft, boolean onlyRight) {
-        Map<Long, Integer> numbers = new HashMap<>();
-        List<long[]> pairs = new ArrayList<>();
-        numbers.put(0L, 0);
-        pairs.add(new long[] {0, 0});
+        PairNumbers pairs = new PairNumbers();
+        pairs.number(0, 0);
         List<int[]> allCuts = new ArrayList<>();
         List<int[]> allTargets = new ArrayList<>();
         for (int s = 0; s < pairs.size(); s++) {
-            int left = (int) pairs.get(s)[0];
-            int right = (int) pairs.get(s)[1];
+            int left = pairs.left(s);
+            int right = pairs.right(s);
             int[] lc = cuts[left];
             int[] rc = other.cuts[right];
             int[] rowCuts = new int[lc.length + rc.length];
             int[] row = new int[lc.length + rc.length];
+            Effort.spend(lc.length + rc.length);
             int n = 0;
             int l = 0;
             int r = 0;
             while (true) {
-                long pair = ((long) targets[left][l] << 32) | other.targets[right][r];
-                Integer number = numbers.get(pair);
-                if (number == null) {
-                    number = pairs.size();
-                    limit(number);
-                    numbers.put(pair, number);
-                    pairs.add(new long[] {targets[left][l], other.targets[right][r]});
+                int number = pairs.number(targets[left][l], other.targets[right][r]);
+                limit(number);
+                if (n == 0 || row[n - 1] != number) {
+                    rowCuts[n] = Math.max(lc[l], rc[r]);
+                    row[n++] = number;
                 }
-                rowCuts[n] = Math.max(lc[l], rc[r]);
-                row[n++] = number;
                 int nextLeft = l + 1 < lc.length ? lc[l + 1] : Integer.MAX_VALUE;
                 int nextRight = r + 1 < rc.length ? rc[r + 1] : Integer.MAX_VALUE;
                 if (nextLeft == Integer.MAX_VALUE && nextRight == Integer.MAX_VALUE) {
@@ -281,11 +356,40 @@ public final class Language {
         }
         BitSet accepts = new BitSet();
         for (int s = 0; s < pairs.size(); s++) {
-            boolean left = accepting.get((int) pairs.get(s)[0]);
-            boolean right = other.accepting.get((int) pairs.get(s)[1]);
+            boolean left = accepting.get(pairs.left(s));
+            boolean right = other.accepting.get(pairs.right(s));
             accepts.set(s, left ? (right ? both : onlyLeft) : right && onlyRight);
         }
         return new Language(allCuts.toArray(new int[0][]), allTargets.toArray(new int[0][]), accepts).reduced();
+    }
+
+    /** True when a text of this set is in the other, or is not, as {@code inside} says. The product construction, building nothing. */
+    private boolean hasMember(Language other, boolean inside) {
+        PairNumbers pairs = new PairNumbers();
+        pairs.number(0, 0);
+        for (int s = 0; s < pairs.size(); s++) {
+            int left = pairs.left(s);
+            int right = pairs.right(s);
+            if (accepting.get(left) && other.accepting.get(right) == inside) {
+                return true;
+            }
+            int[] lc = cuts[left];
+            int[] rc = other.cuts[right];
+            Effort.spend(lc.length + rc.length);
+            int l = 0;
+            int r = 0;
+            while (true) {
+                limit(pairs.number(targets[left][l], other.targets[right][r]));
+                int nextLeft = l + 1 < lc.length ? lc[l + 1] : Integer.MAX_VALUE;
+                int nextRight = r + 1 < rc.length ? rc[r + 1] : Integer.MAX_VALUE;
+                if (nextLeft == Integer.MAX_VALUE && nextRight == Integer.MAX_VALUE) {
+                    break;
+                }
+                l += nextLeft <= nextRight ? 1 : 0;
+                r += nextRight <= nextLeft ? 1 : 0;
+            }
+        }
+        return false;
     }
 
     /**
@@ -310,10 +414,17 @@ public final class Language {
         }
         int count = 0;
         for (int round = 0; round < ROUNDS; round++) {
-            Map<List<Integer>, Integer> signatures = new HashMap<>();
+            Map<Signature, Integer> signatures = new HashMap<>();
             int[] finer = new int[group.length];
             for (int s = 0; s < group.length; s++) {
-                finer[s] = signatures.computeIfAbsent(signature(group, s), key -> signatures.size());
+                Effort.spend(cuts[s].length);
+                Signature signature = signature(group, s);
+                Integer number = signatures.get(signature);
+                if (number == null) {
+                    number = signatures.size();
+                    signatures.put(signature, number);
+                }
+                finer[s] = number;
             }
             boolean stable = signatures.size() == count;
             count = signatures.size();
@@ -325,19 +436,33 @@ public final class Language {
         return this;
     }
 
-    private List<Integer> signature(int[] group, int state) {
-        List<Integer> signature = new ArrayList<>(1 + 2 * cuts[state].length);
-        signature.add(group[state]);
+    /** A state's own group and, by cut, the groups that it leads to. */
+    private record Signature(int[] values) {
+        @Override
+        public boolean equals(Object other) {
+            return other instanceof Signature that && Arrays.equals(values, that.values);
+        }
+
+        @Override
+        public int hashCode() {
+            return Arrays.hashCode(values);
+        }
+    }
+
+    private Signature signature(int[] group, int state) {
+        int[] values = new int[1 + 2 * cuts[state].length];
+        values[0] = group[state];
+        int n = 1;
         int last = -1;
         for (int i = 0; i < cuts[state].length; i++) {
             int target = group[targets[state][i]];
             if (target != last) {
-                signature.add(cuts[state][i]);
-                signature.add(target);
+                values[n++] = cuts[state][i];
+                values[n++] = target;
                 last = target;
             }
         }
-        return signature;
+        return new Signature(n == values.length ? values : Arrays.copyOf(values, n));
     }
 
     private Language quotient(int[] group, int count) {
@@ -360,42 +485,123 @@ public final class Language {
 
     /** Returns the states from which one of {@code goals} can be reached. */
     private BitSet reaching(BitSet goals) {
-        List<List<Integer>> sources = new ArrayList<>();
-        for (int s = 0; s < cuts.length; s++) {
-            sources.add(new ArrayList<>());
+        int[] count = new int[cuts.length + 1];
+        for (int[] row : targets) {
+            for (int target : row) {
+                count[target + 1]++;
+            }
         }
         for (int s = 0; s < cuts.length; s++) {
+            count[s + 1] += count[s];
+        }
+        int[] sources = new int[count[cuts.length]];
+        int[] next = count.clone();
+        for (int s = 0; s < cuts.length; s++) {
             for (int target : targets[s]) {
-                sources.get(target).add(s);
+                sources[next[target]++] = s;
             }
         }
         BitSet reached = (BitSet) goals.clone();
-        ArrayDeque<Integer> open = new ArrayDeque<>();
-        goals.stream().forEach(open::add);
-        while (!open.isEmpty()) {
-            for (int source : sources.get(open.remove())) {
-                if (!reached.get(source)) {
-                    reached.set(source);
-                    open.add(source);
+        int[] open = new int[cuts.length];
+        int size = 0;
+        for (int s = goals.nextSetBit(0); s >= 0; s = goals.nextSetBit(s + 1)) {
+            open[size++] = s;
+        }
+        while (size > 0) {
+            int state = open[--size];
+            for (int i = count[state]; i < count[state + 1]; i++) {
+                if (!reached.get(sources[i])) {
+                    reached.set(sources[i]);
+                    open[size++] = sources[i];
                 }
             }
         }
         return reached;
     }
 
-    /** True when no text is in this set. Cost: linear. */
+    /** True when no text is in this set. Cost: constant, since every operation returns the one empty set. */
     public boolean isEmpty() {
-        return this == NONE || !reaching(accepting).get(0);
+        return this == NONE;
     }
 
-    /** True when every text is in this set. Cost: linear. */
+    /** True when every text is in this set. Cost: constant, since every operation returns the one full set. */
     public boolean isEverything() {
-        return this == ALL || complement().isEmpty();
+        return this == ALL;
     }
 
     /** True when every text of this set is in the other. Cost: product of the numbers of states at worst. */
     public boolean isSubsetOf(Language other) {
-        return minus(other).isEmpty();
+        if (this == NONE || other == ALL || this == other) {
+            return true;
+        }
+        return other != NONE && this != ALL && other.accepts(sample()) && !hasMember(other, false);
+    }
+
+    /** Returns a member of a set that is not empty, remembered: most questions about two sets are settled by one member. */
+    private int[] sample() {
+        int[] known = sample;
+        if (known == null) {
+            known = shortest();
+            sample = known;
+        }
+        return known;
+    }
+
+    private int[] shortest() {
+        int[] from = new int[cuts.length];
+        int[] by = new int[cuts.length];
+        int[] open = new int[cuts.length];
+        Arrays.fill(from, -1);
+        from[0] = 0;
+        int size = 1;
+        for (int i = 0; i < size; i++) {
+            int state = open[i];
+            if (accepting.get(state)) {
+                int length = 0;
+                for (int s = state; s != 0; s = from[s]) {
+                    length++;
+                }
+                int[] member = new int[length];
+                for (int s = state; s != 0; s = from[s]) {
+                    member[--length] = by[s];
+                }
+                return member;
+            }
+            for (int a = 0; a < targets[state].length; a++) {
+                int target = targets[state][a];
+                if (from[target] < 0) {
+                    from[target] = state;
+                    by[target] = cuts[state][a];
+                    open[size++] = target;
+                }
+            }
+        }
+        throw new IllegalStateException("a set that is not empty has a member");
+    }
+
+    private boolean accepts(int[] codePoints) {
+        int state = 0;
+        for (int c : codePoints) {
+            state = next(state, c);
+        }
+        return accepting.get(state);
+    }
+
+    private int next(int state, int codePoint) {
+        int found = Arrays.binarySearch(cuts[state], codePoint);
+        return targets[state][found >= 0 ? found : -found - 2];
+    }
+
+    /** True when no text is in both sets. Cost: product of the numbers of states at worst. */
+    public boolean isDisjointFrom(Language other) {
+        if (this == NONE || other == NONE) {
+            return true;
+        }
+        return this != ALL
+                && other != ALL
+                && !other.accepts(sample())
+                && !accepts(other.sample())
+                && !hasMember(other, true);
     }
 
     /** True when both sets have the same members. */
@@ -437,8 +643,7 @@ public final class Language {
         for (int i = 0; i < text.length(); ) {
             int c = text.codePointAt(i);
             i += Character.charCount(c);
-            int found = Arrays.binarySearch(cuts[state], c);
-            state = targets[state][found >= 0 ? found : -found - 2];
+            state = next(state, c);
         }
         return state;
     }

@@ -58,6 +58,12 @@ public final class RequestSet {
 
     /** Returns the requests in this set or the other. Cost: product of the numbers of boxes. */
     public RequestSet union(RequestSet other) {
+        if (this == other || other == NONE || this == ALL) {
+            return this;
+        }
+        if (this == NONE || other == ALL) {
+            return other;
+        }
         List<Box> result = new ArrayList<>(boxes);
         for (Box box : other.boxes) {
             if (result.stream().noneMatch(has -> covers(has, box))) {
@@ -71,6 +77,12 @@ public final class RequestSet {
 
     /** Returns the requests in both sets. Cost: product of the numbers of boxes. */
     public RequestSet intersect(RequestSet other) {
+        if (this == ALL || other == NONE || this == other) {
+            return this == ALL ? other : this == other ? this : NONE;
+        }
+        if (other == ALL || this == NONE) {
+            return this;
+        }
         RequestSet result = NONE;
         for (Box mine : boxes) {
             for (Box theirs : other.boxes) {
@@ -82,6 +94,12 @@ public final class RequestSet {
 
     /** Returns the requests in this set that are not in the other. Cost: exponential in the other's boxes at worst. */
     public RequestSet minus(RequestSet other) {
+        if (this == NONE || other == NONE) {
+            return this;
+        }
+        if (this == other || other == ALL) {
+            return NONE;
+        }
         List<Box> left = boxes;
         for (Box taken : other.boxes) {
             List<Box> next = new ArrayList<>();
@@ -92,6 +110,14 @@ public final class RequestSet {
             left = next;
         }
         return new RequestSet(List.copyOf(left));
+    }
+
+    /** True when the request that has {@code text} in one dimension, and in every other no value at all, is in this set. */
+    public boolean holdsPlainest(String dimension, String text) {
+        return boxes.stream().anyMatch(box -> box.sides().entrySet().stream()
+                .allMatch(side -> side.getKey().equals(dimension) && side.getValue() instanceof TextSet texts
+                        ? texts.texts().contains(text)
+                        : side.getValue().admitsAbsence()));
     }
 
     /** True when no request is in this set. */
@@ -122,9 +148,19 @@ public final class RequestSet {
         return new RequestSet(List.of(new Box(sides)));
     }
 
+    private static boolean areDisjoint(Box a, Box b) {
+        for (Map.Entry<String, ValueSet> side : b.sides().entrySet()) {
+            ValueSet mine = a.sides().get(side.getKey());
+            if (mine != null && mine.isDisjointFrom(side.getValue())) {
+                return true;
+            }
+        }
+        return false;
+    }
+
     /** Splits {@code box} into pieces outside {@code taken}: one piece for each dimension that {@code taken} limits. */
     private static void cut(Box box, Box taken, List<Box> out) {
-        if (meet(box, taken).isEmpty()) {
+        if (areDisjoint(box, taken)) {
             out.add(box);
             return;
         }

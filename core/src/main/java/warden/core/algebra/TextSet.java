@@ -33,6 +33,18 @@ public record TextSet(Language texts, boolean admitsAbsence) implements ValueSet
     }
 
     @Override
+    public boolean isSubsetOf(ValueSet other) {
+        TextSet that = (TextSet) other;
+        return (that.admitsAbsence || !admitsAbsence) && texts.isSubsetOf(that.texts);
+    }
+
+    @Override
+    public boolean isDisjointFrom(ValueSet other) {
+        TextSet that = (TextSet) other;
+        return !(admitsAbsence && that.admitsAbsence) && texts.isDisjointFrom(that.texts);
+    }
+
+    @Override
     public TextSet complement() {
         return new TextSet(texts.complement(), !admitsAbsence);
     }

@@ -35,6 +35,11 @@ public sealed interface ValueSet permits TextSet, RangeSet, Proposition {
         return intersect(other.complement());
     }
 
+    /** True when no value is in both sets. */
+    default boolean isDisjointFrom(ValueSet other) {
+        return intersect(other).isEmpty();
+    }
+
     /** True when every value of this set is in the other. */
     default boolean isSubsetOf(ValueSet other) {
         return minus(other).isEmpty();

@@ -70,6 +70,12 @@ public final class AclSide {
         return block.fold(found -> Truth.of(flag.test(found.value())), absent -> Truth.FALSE, unread -> Truth.UNKNOWN);
     }
 
+    /** Returns a text that actions (in lower case) share when ACLs treat them alike; empty when no ACL speaks of the action. */
+    public static String kind(String lowerCaseAction) {
+        Permission permission = ON_OBJECT.getOrDefault(lowerCaseAction, ON_BUCKET.get(lowerCaseAction));
+        return permission == null ? "" : permission + " " + UNSETTLED.contains(lowerCaseAction) + " " + lowerCaseAction;
+    }
+
     /** Returns the objects' actions that an object's own list may grant, in lower case. */
     public static boolean isObjectAction(String lowerCaseAction) {
         return ON_OBJECT.containsKey(lowerCaseAction);

@@ -70,6 +70,7 @@ public final class Evaluator {
     private final AclSide accessLists;
     private final KeySide keys;
     private final Map<Actor, Map<String, ContextValue>> facts = new ConcurrentHashMap<>();
+    private final Map<Set<String>, Map<String, ContextValue>> anyAccountFacts = new ConcurrentHashMap<>();
     private final Map<String, Set<String>> namedAccounts = new ConcurrentHashMap<>();
     private final Map<String, Truth> publicPolicies = new ConcurrentHashMap<>();
     private final Map<String, Optional<HeldPolicy>> bucketPolicies = new ConcurrentHashMap<>();
@@ -124,7 +125,9 @@ public final class Evaluator {
         Actor who = request.who();
         if (who instanceof Actor.AnyAccount) {
             String bucket = Bucket.nameIn(request.resource()).orElse("");
-            return request.context().withFacts(resourceFacts(ActorFacts.of(who, account, namedAccounts(bucket))));
+            return request.context()
+                    .withFacts(anyAccountFacts.computeIfAbsent(
+                            namedAccounts(bucket), named -> resourceFacts(ActorFacts.of(who, account, named))));
         }
         return request.context()
                 .withFacts(facts.computeIfAbsent(who, key -> resourceFacts(ActorFacts.of(key, account, Set.of()))));
@@ -301,6 +304,11 @@ public final class Evaluator {
         Context context = withFacts(request);
         Request full = new Request(request.who(), request.action(), request.resource(), context);
         return keys.lets(bucket, full, request.lowerCaseAction(), context, new Ledger(false));
+    }
+
+    /** True when the action, in lower case, uses the key under which objects are encrypted. */
+    public static boolean usesKey(String lowerCaseAction) {
+        return KeySide.isAboutKeys(lowerCaseAction);
     }
 
     /** Returns whether RestrictPublicBuckets is on for the bucket, by its own block or the account's. */

@@ -38,6 +38,10 @@ final class KeySide {
         this.identities = identities;
     }
 
+    static boolean isAboutKeys(String lowerCaseAction) {
+        return KEY_ACTIONS.containsKey(lowerCaseAction);
+    }
+
     /** Returns whether the key, where one is needed, lets the request through. */
     Truth lets(Bucket bucket, Request request, String action, Context context, Ledger ledger) {
         String keyAction = KEY_ACTIONS.get(action);

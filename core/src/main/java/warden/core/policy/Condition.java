@@ -253,6 +253,13 @@ public final class Condition {
         return new Side(lowerCaseKey + "|text", new TextSet(((TextSet) holding).texts(), absentHolds));
     }
 
+    /** True when no variable stands in any value, so that the condition is about the same values in every request. */
+    public boolean isConstant() {
+        return tests.stream()
+                .allMatch(test -> !(test instanceof ValueTest.TextTest text)
+                        || text.template().variables().isEmpty());
+    }
+
     /** Spells the condition as one line: {@code ForAnyValue:StringLike aws:TagKeys [team, site]}. */
     public String spelled() {
         String prefix =

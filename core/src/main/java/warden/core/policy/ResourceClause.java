@@ -55,6 +55,29 @@ public record ResourceClause(boolean negated, List<ResourcePattern> patterns) {
         return negated ? union.complement() : union;
     }
 
+    /**
+     * Returns what follows {@code prefix} in the resources covered that begin so. The same as taking the prefix off {@link #language}, made
+     * pattern by pattern, which keeps the sets small.
+     */
+    public Language languageAfter(String prefix, Context context, Language bound) {
+        Language union = Language.none();
+        Language part = negated ? bound.complement() : bound;
+        for (ResourcePattern pattern : patterns) {
+            Optional<Glob.Remainder> remainder = pattern.template().constant().flatMap(glob -> glob.after(prefix));
+            Language here = remainder.isPresent()
+                    ? remainder.get().glob().map(Language::matching).orElse(Language.none())
+                    : language(pattern.template(), context, part).afterPrefix(prefix);
+            union = union.union(here);
+        }
+        return negated ? union.complement() : union;
+    }
+
+    /** True when no variable stands in any pattern, so that the clause covers the same for every request. */
+    public boolean isConstant() {
+        return patterns.stream()
+                .allMatch(pattern -> pattern.template().constant().isPresent());
+    }
+
     private static Language language(ValueTemplate template, Context context, Language bound) {
         boolean settled = template.variables().stream().allMatch(context::settles);
         ValueTemplate.Resolution resolution = template.resolve(context);

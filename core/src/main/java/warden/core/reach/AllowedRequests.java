@@ -43,7 +43,8 @@ final class AllowedRequests {
     private final Context context;
     private final StatementSets sets;
 
-    AllowedRequests(Evaluator evaluator, Bucket bucket, Grantee grantee, String action, boolean onObjects) {
+    AllowedRequests(
+            Evaluator evaluator, Bucket bucket, Grantee grantee, String action, boolean onObjects, Memory memory) {
         this.evaluator = evaluator;
         this.account = evaluator.account();
         this.bucket = bucket;
@@ -55,11 +56,70 @@ final class AllowedRequests {
                 action,
                 onObjects ? bucket.object("x") : bucket.arn(),
                 Context.given(grantee.settled())));
-        this.sets = new StatementSets(bucket.arn(), action, onObjects, context);
+        this.sets = new StatementSets(bucket.arn(), action, onObjects, context, memory);
     }
 
     StatementSets sets() {
         return sets;
+    }
+
+    /** True when no statement that allows names both the outsider and the action, and no ACL speaks of it: then nothing is allowed. */
+    static boolean isOutOfQuestion(Account account, Bucket bucket, Grantee grantee, String action) {
+        boolean own = grantee.who().home().filter(account.number()::equals).isPresent();
+        Optional<PolicyDocument> policy = bucket.policy().found();
+        boolean noPolicy = bucket.policy().isAbsent();
+        String lower = action.toLowerCase(Locale.ROOT);
+        boolean byList = !AclSide.kind(lower).isEmpty() && AclSide.inForce(bucket) != Truth.FALSE;
+        if (own
+                || byList
+                || (policy.isEmpty() && !noPolicy)
+                || policy.filter(PolicyDocument::isOpaque).isPresent()) {
+            return false;
+        }
+        return noPolicy
+                || policy.get().statements().stream()
+                        .noneMatch(statement -> statement.isOpaque()
+                                || (statement.mayAllow()
+                                        && statement.actions().covers(lower)
+                                        && statement
+                                                .principals()
+                                                .map(clause -> clause.allows(grantee.who(), account)
+                                                        .truth())
+                                                .orElse(Truth.TRUE)
+                                                .isPossible()));
+    }
+
+    /**
+     * Returns a text that two actions share when the same statements cover both and nothing else tells them apart, so that their sets are
+     * the same.
+     */
+    String kind() {
+        String lower = action.toLowerCase(Locale.ROOT);
+        StringBuilder kind = new StringBuilder(onObjects ? "objects" : "bucket");
+        kind.append(StatementSets.notCarried(lower)).append(AclSide.kind(lower)).append(Evaluator.usesKey(lower));
+        kind.append(List.of("s3:PutBucketPolicy", "s3:DeleteBucketPolicy").contains(action));
+        bucket.policy().found().ifPresent(policy -> cover(policy, lower, kind));
+        if (isOwn()) {
+            account.directory().organizationPolicies().forEach(policy -> policy.found()
+                    .ifPresent(held -> cover(held.document(), lower, kind)));
+            if (!(grantee.who() instanceof Actor.AccountRoot)) {
+                principal().found().map(Principal::holdings).ifPresent(held -> {
+                    held.policies().forEach(policy -> {
+                        cover(policy.document(), lower, kind);
+                        kind.append(policy.speaksFor(lower));
+                    });
+                    held.boundary().ifPresent(policy -> cover(policy.document(), lower, kind));
+                });
+            }
+        }
+        return kind.toString();
+    }
+
+    private static void cover(PolicyDocument policy, String lowerCaseAction, StringBuilder kind) {
+        kind.append('|');
+        for (Statement statement : policy.statements()) {
+            kind.append(statement.isOpaque() || statement.actions().covers(lowerCaseAction) ? '1' : '0');
+        }
     }
 
     private boolean isOwn() {

@@ -23,16 +23,24 @@ record Bounds(RequestSet certain, RequestSet possible) {
         };
     }
 
+    /** True when the set is known exactly; then it is worked out once, not twice. */
+    private boolean isExact() {
+        return certain == possible;
+    }
+
     Bounds union(Bounds other) {
-        return new Bounds(certain.union(other.certain), possible.union(other.possible));
+        RequestSet surely = certain.union(other.certain);
+        return new Bounds(surely, isExact() && other.isExact() ? surely : possible.union(other.possible));
     }
 
     Bounds intersect(Bounds other) {
-        return new Bounds(certain.intersect(other.certain), possible.intersect(other.possible));
+        RequestSet surely = certain.intersect(other.certain);
+        return new Bounds(surely, isExact() && other.isExact() ? surely : possible.intersect(other.possible));
     }
 
     /** Takes away what surely is in the other from what may be here, and what may be in the other from what surely is. */
     Bounds minus(Bounds other) {
-        return new Bounds(certain.minus(other.possible), possible.minus(other.certain));
+        RequestSet surely = certain.minus(other.possible);
+        return new Bounds(surely, isExact() && other.isExact() ? surely : possible.minus(other.certain));
     }
 }

@@ -28,15 +28,18 @@ final class KeyPatterns {
      * Returns phrases such as {@code public/*} or {@code * except private/*}, whose union is the set; where no such phrases fit, the last
      * says so with {@code part of …}.
      */
-    static List<String> describe(Language keys, Collection<Glob> named) {
+    static List<String> describe(Language keys, Collection<Glob> named, Memory memory) {
         if (KEYS.isSubsetOf(keys)) {
             return List.of("*");
         }
         List<String> phrases = new ArrayList<>();
         Language left = keys;
         for (Glob glob : named) {
-            Language pattern = Language.matching(glob).intersect(KEYS);
-            if (pattern.isSubsetOf(keys) && !pattern.intersect(left).isEmpty()) {
+            if (left.isEmpty()) {
+                break;
+            }
+            Language pattern = memory.keys(glob);
+            if (pattern.isSubsetOf(keys) && !pattern.isDisjointFrom(left)) {
                 phrases.add(glob.toString());
                 left = left.minus(pattern);
             }
@@ -47,10 +50,10 @@ final class KeyPatterns {
         List<Glob> wide = new ArrayList<>(named);
         wide.add(Glob.parse("*"));
         for (Glob glob : wide) {
-            Optional<String> phrase = withExceptions(glob, keys, named);
-            if (phrase.isPresent() && !left.intersect(Language.matching(glob)).isEmpty()) {
+            Optional<String> phrase = withExceptions(glob, keys, named, memory);
+            if (phrase.isPresent() && !left.isDisjointFrom(memory.matching(glob))) {
                 phrases.add(phrase.get());
-                left = left.minus(Language.matching(glob));
+                left = left.minus(memory.matching(glob));
             }
             if (left.isEmpty()) {
                 return phrases;
@@ -60,13 +63,13 @@ final class KeyPatterns {
         return phrases;
     }
 
-    private static Optional<String> withExceptions(Glob glob, Language keys, Collection<Glob> named) {
-        Language whole = Language.matching(glob).intersect(KEYS);
+    private static Optional<String> withExceptions(Glob glob, Language keys, Collection<Glob> named, Memory memory) {
+        Language whole = memory.keys(glob);
         List<String> exceptions = new ArrayList<>();
         Language rest = whole;
         for (Glob exception : named) {
-            Language pattern = Language.matching(exception);
-            if (pattern.intersect(keys).isEmpty() && !pattern.intersect(rest).isEmpty()) {
+            Language pattern = memory.matching(exception);
+            if (pattern.isDisjointFrom(keys) && !pattern.isDisjointFrom(rest)) {
                 exceptions.add(exception.toString());
                 rest = rest.minus(pattern);
             }

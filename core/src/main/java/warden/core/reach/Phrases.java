@@ -34,20 +34,24 @@ final class Phrases {
         sources.forEach(source -> namedKeys.addAll(source.namedKeys()));
         Set<String> phrases = new LinkedHashSet<>();
         keysByCondition.forEach((conditions, keys) -> {
+            if (phrases.size() > MOST_PHRASES) {
+                // What is not shown need not be put into words.
+                return;
+            }
             String when = conditions(conditions, sources);
             if (!onObjects) {
                 phrases.add(when.isEmpty() ? "*" : when);
             } else {
-                for (String pattern : KeyPatterns.describe(keys, namedKeys)) {
+                for (String pattern :
+                        KeyPatterns.describe(keys, namedKeys, sources.get(0).memory())) {
                     phrases.add(when.isEmpty() ? pattern : pattern + " " + when);
                 }
             }
         });
         List<String> shown = new ArrayList<>(phrases);
         if (shown.size() > MOST_PHRASES) {
-            int more = shown.size() - MOST_PHRASES;
             shown = new ArrayList<>(shown.subList(0, MOST_PHRASES));
-            shown.add("and " + more + " more");
+            shown.add("and more");
         }
         return shown;
     }
@@ -75,10 +79,10 @@ final class Phrases {
             List<String> spelled = range.spelled();
             return key + " is " + (spelled.isEmpty() ? "not sent" : "in " + String.join(" or ", spelled));
         }
-        return text(key, (TextSet) values, named);
+        return text(key, (TextSet) values, named, sources.get(0).memory());
     }
 
-    private static String text(String key, TextSet values, List<Glob> named) {
+    private static String text(String key, TextSet values, List<Glob> named, Memory memory) {
         if (values.texts().isEmpty()) {
             return key + " is not sent";
         }
@@ -90,14 +94,14 @@ final class Phrases {
         Language insideAll = Language.none();
         Language outsideAll = Language.none();
         for (Glob glob : named) {
-            Language pattern = Language.matchingIgnoringCase(glob);
+            Language pattern = memory.matchingIgnoringCase(glob);
             if (pattern.isSubsetOf(values.texts())) {
                 inside.add(glob.toString());
                 insideAll = insideAll.union(pattern);
-            } else if (Language.matching(glob).isSubsetOf(values.texts())) {
+            } else if (memory.matching(glob).isSubsetOf(values.texts())) {
                 inside.add(glob.toString());
-                insideAll = insideAll.union(Language.matching(glob));
-            } else if (Language.matching(glob).intersect(values.texts()).isEmpty()) {
+                insideAll = insideAll.union(memory.matching(glob));
+            } else if (memory.matching(glob).isDisjointFrom(values.texts())) {
                 outside.add(glob.toString());
             }
         }

@@ -1,12 +1,15 @@
 package warden.core.reach;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+import warden.core.algebra.Effort;
 import warden.core.algebra.Language;
 import warden.core.algebra.Proposition;
 import warden.core.algebra.RangeSet;
@@ -29,7 +32,15 @@ import warden.core.survey.Need;
 
 /** Says how far abilities reach, over all requests that the policy language can tell apart. */
 public final class Reach {
+    /** More than any policy that is written for a purpose takes; some tenths of a second. */
+    private static final long MOST_STEPS = 400_000;
+
     private final Evaluator evaluator;
+    private final Map<Question, Extent> answers = new ConcurrentHashMap<>();
+    private final Map<String, Memory> memories = new ConcurrentHashMap<>();
+
+    /** What was asked before is not worked out again: many checks ask the same. */
+    private record Question(String bucket, Grantee grantee, List<String> actions, Ability ability, Scope scope) {}
 
     public Reach(Evaluator evaluator) {
         this.evaluator = evaluator;
@@ -64,9 +75,17 @@ public final class Reach {
     }
 
     private Extent extent(Bucket bucket, Grantee grantee, List<String> actions, Ability ability, Scope scope) {
+        return answers.computeIfAbsent(
+                new Question(bucket.arn(), grantee, actions, ability, scope),
+                question -> bounded(bucket, grantee, actions, ability, scope));
+    }
+
+    private Extent bounded(Bucket bucket, Grantee grantee, List<String> actions, Ability ability, Scope scope) {
         try {
-            RequestSet counted = scope == Scope.STRANGERS_ONLY ? strangers(bucket) : RequestSet.all();
-            return computed(bucket, grantee, actions, ability, counted);
+            return Effort.within(MOST_STEPS, () -> {
+                RequestSet counted = scope == Scope.STRANGERS_ONLY ? strangers(bucket) : RequestSet.all();
+                return computed(bucket, grantee, actions, ability, counted);
+            });
         } catch (TooComplexException tooComplex) {
             return Extent.unknown("too complex: " + tooComplex.getMessage(), List.of());
         }
@@ -81,10 +100,19 @@ public final class Reach {
         boolean allActions = true;
         Optional<WitnessFinder.Confirmed> confirmed = Optional.empty();
         boolean unconfirmed = false;
+        Memory memory = memory(bucket);
+        Map<String, Computed> byKind = new HashMap<>();
         for (String action : actions) {
+            if (AllowedRequests.isOutOfQuestion(evaluator.account(), bucket, grantee, action)) {
+                allActions = false;
+                continue;
+            }
             boolean onObjects = ability.isOnObjects(action);
-            AllowedRequests allowed = new AllowedRequests(evaluator, bucket, grantee, action, onObjects);
-            Bounds bounds = allowed.compute().intersect(Bounds.exactly(counted));
+            AllowedRequests fresh = new AllowedRequests(evaluator, bucket, grantee, action, onObjects, memory);
+            Computed same = byKind.computeIfAbsent(
+                    fresh.kind(), kind -> new Computed(fresh, fresh.compute().intersect(Bounds.exactly(counted))));
+            AllowedRequests allowed = same.allowed();
+            Bounds bounds = same.bounds();
             possible |= !bounds.possible().isEmpty();
             allActions &= isEverything(bounds.certain(), onObjects);
             if (bounds.certain().isEmpty()) {
@@ -132,6 +160,9 @@ public final class Reach {
                 "");
     }
 
+    /** The requests of one kind of action, worked out once. */
+    private record Computed(AllowedRequests allowed, Bounds bounds) {}
+
     /** Says for which actions and under which conditions; conditions that all actions share are said once. */
     private static List<String> actionPhrases(Map<String, List<String>> byAction, List<String> actions) {
         Map<String, List<String>> byPhrase = new LinkedHashMap<>();
@@ -146,6 +177,10 @@ public final class Reach {
     }
 
     private static boolean isEverything(RequestSet set, boolean onObjects) {
+        // The plainest request is left out of most sets that are not everything, and that is seen at once.
+        if (!set.holdsPlainest(StatementSets.KEY, "\u0001")) {
+            return false;
+        }
         RequestSet all =
                 onObjects ? RequestSet.where(StatementSets.KEY, TextSet.present(KeyPatterns.KEYS)) : RequestSet.all();
         return all.isSubsetOf(set);
@@ -175,12 +210,15 @@ public final class Reach {
                 TextSet values = TextSet.present(Language.of(secret.getValue()));
                 left = left.minus(RequestSet.where(secret.getKey() + "|text", values));
             }
-            return computed(
-                    bucket,
-                    new Grantee(new Actor.Anyone()),
-                    Ability.READ.actions(),
-                    Ability.READ,
-                    strangers(bucket).intersect(left));
+            RequestSet open = left;
+            return Effort.within(
+                    MOST_STEPS,
+                    () -> computed(
+                            bucket,
+                            new Grantee(new Actor.Anyone()),
+                            Ability.READ.actions(),
+                            Ability.READ,
+                            strangers(bucket).intersect(open)));
         } catch (TooComplexException tooComplex) {
             return Extent.unknown("too complex: " + tooComplex.getMessage(), List.of());
         }
@@ -201,6 +239,14 @@ public final class Reach {
      * pinning condition names.
      */
     private RequestSet strangers(Bucket bucket) {
+        return memory(bucket).strangers(() -> notPinned(bucket));
+    }
+
+    private Memory memory(Bucket bucket) {
+        return memories.computeIfAbsent(bucket.arn(), arn -> new Memory());
+    }
+
+    private RequestSet notPinned(Bucket bucket) {
         RequestSet strangers = RequestSet.all();
         Optional<PolicyDocument> policy = bucket.policy().found();
         if (policy.isEmpty()) {

@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
 import warden.core.algebra.Proposition;
@@ -52,12 +53,19 @@ final class StatementSets {
     /** The patterns of object keys that documents name, for describing sets of keys. */
     private final Set<Glob> namedKeys = new LinkedHashSet<>();
 
+    private final Memory memory;
     private final String bucketArn;
     private final String action;
     private final boolean onObjects;
     private final Context context;
 
-    StatementSets(String bucketArn, String action, boolean onObjects, Context context) {
+    /**
+     * Makes ready.
+     *
+     * @param memory what was worked out about this bucket's documents before
+     */
+    StatementSets(String bucketArn, String action, boolean onObjects, Context context, Memory memory) {
+        this.memory = memory;
         this.bucketArn = bucketArn;
         this.action = action.toLowerCase(Locale.ROOT);
         this.onObjects = onObjects;
@@ -95,18 +103,28 @@ final class StatementSets {
     }
 
     private Bounds resources(ResourceClause clause) {
+        if (onObjects) {
+            for (Glob glob : clause.constants()) {
+                KeyPatterns.within(bucketArn, glob).ifPresent(namedKeys::add);
+            }
+            return clause.isConstant() ? memory.clause(clause, this::keysOf) : keysOf(clause);
+        }
+        Truth covers = clause.covers(bucketArn, context);
+        if (clause.isConstant()) {
+            return Bounds.of(covers);
+        }
         Language certain = clause.language(context, Language.none());
         Language possible = clause.language(context, Language.all());
-        if (!onObjects) {
-            return Bounds.of(
-                    certain.contains(bucketArn)
-                            ? Truth.TRUE
-                            : possible.contains(bucketArn) ? Truth.UNKNOWN : Truth.FALSE);
-        }
-        for (Glob glob : clause.constants()) {
-            KeyPatterns.within(bucketArn, glob).ifPresent(namedKeys::add);
-        }
-        return new Bounds(keys(certain.afterPrefix(bucketArn + "/")), keys(possible.afterPrefix(bucketArn + "/")));
+        return Bounds.of(
+                certain.contains(bucketArn) ? Truth.TRUE : possible.contains(bucketArn) ? Truth.UNKNOWN : Truth.FALSE);
+    }
+
+    private Bounds keysOf(ResourceClause clause) {
+        String prefix = bucketArn + "/";
+        RequestSet certain = keys(clause.languageAfter(prefix, context, Language.none()));
+        return clause.isConstant()
+                ? Bounds.exactly(certain)
+                : new Bounds(certain, keys(clause.languageAfter(prefix, context, Language.all())));
     }
 
     /** Returns the requests for objects whose keys are in {@code language}. */
@@ -119,7 +137,8 @@ final class StatementSets {
         if (context.settles(condition.lowerCaseKey())) {
             return Bounds.of(condition.holds(context));
         }
-        Condition.Side side = condition.side(context);
+        Condition.Side side =
+                condition.isConstant() ? memory.side(condition, each -> each.side(context)) : condition.side(context);
         spellings.putIfAbsent(condition.lowerCaseKey(), condition.key());
         namedValues
                 .computeIfAbsent(condition.lowerCaseKey() + "|text", key -> new LinkedHashSet<>())
@@ -128,6 +147,21 @@ final class StatementSets {
             propositions.put(side.dimension(), condition);
         }
         return Bounds.exactly(RequestSet.where(side.dimension(), side.values()));
+    }
+
+    /** Returns the condition keys that requests with this action cannot carry, though those with others can. */
+    static Set<String> notCarried(String lowerCaseAction) {
+        Set<String> keys = new TreeSet<>();
+        CARRIED_BY.forEach((key, actions) -> {
+            if (!actions.contains(lowerCaseAction)) {
+                keys.add(key);
+            }
+        });
+        return keys;
+    }
+
+    Memory memory() {
+        return memory;
     }
 
     Map<String, String> spellings() {

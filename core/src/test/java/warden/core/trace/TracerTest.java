@@ -326,7 +326,7 @@ class TracerTest {
                         "folder",
                         "missing page",
                         "deep link",
-                        "plain HTTP",
+                        "over HTTPS",
                         "bucket directly",
                         "website endpoint");
         assertThat(new Tracer(sealed().estate(SiteFile.empty())).cases(APEX))

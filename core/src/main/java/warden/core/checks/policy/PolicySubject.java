@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
 import warden.core.account.Account;
+import warden.core.algebra.Effort;
 import warden.core.algebra.TooComplexException;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
@@ -29,6 +30,9 @@ import warden.core.survey.Reading;
  * @param bucket the bucket's ARN for a bucket policy; empty for others
  */
 record PolicySubject(String subject, Optional<String> site, String bucket, PolicyDocument document, Citation at) {
+    /** More than any policy that is written for a purpose takes. */
+    private static final long MOST_STEPS = 400_000;
+
     /** Returns the verdicts on every bucket policy; {@code judge} is asked for those that were read. */
     static List<Verdict> eachBucketPolicy(Setup setup, Function<PolicySubject, List<Verdict>> judge) {
         List<Verdict> verdicts = new ArrayList<>();
@@ -40,8 +44,10 @@ record PolicySubject(String subject, Optional<String> site, String bucket, Polic
                 try {
                     here = bucket.policy()
                             .fold(
-                                    found -> judge.apply(new PolicySubject(
-                                            bucket.arn(), site, bucket.arn(), found.value(), found.at())),
+                                    found -> Effort.within(
+                                            MOST_STEPS,
+                                            () -> judge.apply(new PolicySubject(
+                                                    bucket.arn(), site, bucket.arn(), found.value(), found.at()))),
                                     absent -> List.<Verdict>of(),
                                     unread -> List.<Verdict>of(
                                             new Verdict.Unknown(bucket.arn(), site, List.of(unread.need()))));

@@ -1,0 +1,196 @@
+package warden.bench;
+
+import java.io.PrintStream;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Random;
+import tools.jackson.databind.ObjectMapper;
+import tools.jackson.databind.json.JsonMapper;
+import warden.core.account.Account;
+import warden.core.decision.Evaluator;
+import warden.core.decision.Request;
+import warden.core.policy.Actor;
+import warden.core.policy.Context;
+import warden.core.reach.Matrix;
+import warden.core.reach.Questions;
+import warden.core.reach.Reach;
+import warden.core.storage.Bucket;
+
+/** Runs one measurement by name and prints its figures. */
+public final class Bench {
+    private static final PrintStream OUT = System.out;
+    private static final int QUESTIONS = 1_000_000;
+    private static final int BATCH = 8_192;
+
+    private Bench() {}
+
+    /** Runs the measurement that the first argument names: questions, matrix or hostile. */
+    public static void main(String[] arguments) {
+        String name = arguments.length == 0 ? "" : arguments[0];
+        switch (name) {
+            case "questions" -> questions();
+            case "matrix" -> matrix();
+            case "hostile" -> hostile();
+            default -> OUT.println("name one of: questions, matrix, hostile");
+        }
+    }
+
+    private static double seconds(Runnable work) {
+        long start = System.nanoTime();
+        work.run();
+        return (System.nanoTime() - start) / 1e9;
+    }
+
+    private static void print(String text, Object... values) {
+        OUT.println(String.format(Locale.ROOT, text, values));
+    }
+
+    /** A million questions, against reading and writing the same lines with the JSON library alone. */
+    private static void questions() {
+        StringBuilder lines = new StringBuilder(Surveys.noAccountBlock());
+        for (int i = 0; i < 20; i++) {
+            lines.append(Surveys.bucket("site-" + i, policy(5, i)));
+        }
+        Questions answers = new Questions(List.of(new Evaluator(Surveys.account(lines.toString()))), false);
+        ObjectMapper mapper = JsonMapper.builder().build();
+        List<String> asked = new ArrayList<>(QUESTIONS);
+        String[] who = {"anyone", "any-account", "arn:aws:iam::109876543210:root", "service:cloudfront.amazonaws.com"};
+        String[] actions = {"s3:GetObject", "s3:PutObject", "s3:ListBucket"};
+        for (int i = 0; i < QUESTIONS; i++) {
+            asked.add(Surveys.json("{'id':'q" + i + "','who':'" + who[i % 4] + "','action':'" + actions[i % 3]
+                    + "','on':'arn:aws:s3:::site-" + i % 20 + "/folder-" + i % 97
+                    + "/page.html','context':{'aws:SecureTransport':'true','aws:SourceIp':'198.51.100." + i % 250
+                    + "'}}"));
+        }
+        for (int round = 0; round < 2; round++) {
+            long[] length = new long[2];
+            double alone =
+                    seconds(() -> length[0] = batched(asked, line -> mapper.writeValueAsString(mapper.readTree(line))));
+            double answered = seconds(() -> length[1] = batched(asked, answers::answer));
+            print(
+                    "%s: JSON alone %.2f s, answers %.2f s, ratio %.2f (bound 3) for %d questions; %d and %d characters written",
+                    round == 0 ? "warm-up" : "measured",
+                    alone,
+                    answered,
+                    answered / alone,
+                    QUESTIONS,
+                    length[0],
+                    length[1]);
+        }
+    }
+
+    private interface Step {
+        String apply(String line);
+    }
+
+    private static long batched(List<String> lines, Step step) {
+        long written = 0;
+        for (int from = 0; from < lines.size(); from += BATCH) {
+            List<String> out = lines.subList(from, Math.min(lines.size(), from + BATCH)).parallelStream()
+                    .map(step::apply)
+                    .toList();
+            for (String line : out) {
+                written += line.length();
+            }
+        }
+        return written;
+    }
+
+    /** Returns a policy of so many statements: prefixes, conditions, other accounts, denies. */
+    private static String policy(int statements, int seed) {
+        Random random = new Random(seed);
+        List<String> all = new ArrayList<>();
+        String arn = "arn:aws:s3:::site-" + seed;
+        for (int i = 0; i < statements; i++) {
+            String effect = i % 4 == 3 ? "Deny" : "Allow";
+            String principal =
+                    i % 3 == 0 ? "'*'" : "{'AWS':'arn:aws:iam::" + (100_000_000_000L + random.nextInt(5)) + ":root'}";
+            String action = i % 2 == 0 ? "'s3:GetObject'" : "['s3:PutObject','s3:DeleteObject','s3:ListBucket']";
+            String condition =
+                    switch (i % 4) {
+                        case 0 -> "";
+                        case 1 ->
+                            ",'Condition':{'StringLike':{'aws:Referer':'https://h" + random.nextInt(9)
+                                    + ".example/*'}}";
+                        case 2 ->
+                            ",'Condition':{'IpAddress':{'aws:SourceIp':'198.51." + random.nextInt(99) + ".0/24'}}";
+                        default -> ",'Condition':{'Bool':{'aws:SecureTransport':'false'}}";
+                    };
+            all.add("{'Effect':'" + effect + "','Principal':" + principal + ",'Action':" + action + ",'Resource':['"
+                    + arn + "','" + arn + "/folder-" + random.nextInt(20) + "*']" + condition + "}");
+        }
+        return Surveys.json("{'Version':'2012-10-17','Statement':[" + String.join(",", all) + "]}");
+    }
+
+    /** The matrix of 1,000 buckets with policies of 20 statements. */
+    private static void matrix() {
+        StringBuilder lines = new StringBuilder(Surveys.noAccountBlock());
+        for (int i = 0; i < 1_000; i++) {
+            lines.append(Surveys.bucket("site-" + i, policy(20, i)));
+        }
+        int[] rows = new int[1];
+        for (int round = 0; round < 1; round++) {
+            double taken = seconds(() -> {
+                Account account = Surveys.account(lines.toString());
+                Matrix matrix = new Matrix(new Reach(new Evaluator(account)));
+                rows[0] = account.buckets().parallelStream()
+                        .mapToInt(bucket -> matrix.of(bucket, List.of()).rows().size())
+                        .sum();
+            });
+            print(
+                    "matrix of 1000 buckets, 20 statements each: %d rows in %.2f s (bound 5 s on 2 cores)",
+                    rows[0], taken);
+        }
+    }
+
+    /** Policies at the provider's size limit that are made to be hard; each within 2 seconds, or "too complex". */
+    private static void hostile() {
+        List<String> policies = new ArrayList<>();
+        String many = "*a?b*".repeat(40);
+        for (String effect : new String[] {"Allow", "Deny"}) {
+            policies.add(document(effect, "Resource", pattern -> many + pattern, 90));
+            policies.add(
+                    document(effect, "NotResource", pattern -> "?".repeat(pattern % 40) + "*" + "?a".repeat(60), 130));
+            policies.add(document(effect, "Resource", pattern -> "*" + "ab?".repeat(50) + "*" + pattern + "*", 100));
+        }
+        double worst = 0;
+        for (String policy : policies) {
+            String kind =
+                    policy.length() + " characters, " + policy.substring(60, 75).replaceAll("[^A-Za-z]", "");
+            String[] words = new String[1];
+            double taken = seconds(() -> {
+                Account account = Surveys.account(Surveys.noAccountBlock() + Surveys.bucket("b", policy));
+                Evaluator evaluator = new Evaluator(account);
+                Bucket bucket = account.bucket("b");
+                words[0] = new Matrix(new Reach(evaluator))
+                        .of(bucket, List.of()).rows().get(0).abilities().values().stream()
+                                .map(extent -> extent.kind().word()
+                                        + (extent.why().startsWith("too complex") ? " (too complex)" : ""))
+                                .toList()
+                                .toString();
+                evaluator.decide(new Request(
+                        new Actor.Anyone(), "s3:GetObject", bucket.object("ab".repeat(400)), Context.empty()));
+            });
+            worst = Math.max(worst, taken);
+            print("%s: %.2f s, %s", kind, taken, words[0]);
+        }
+        print("worst %.2f s (bound 2 s each)", worst);
+    }
+
+    private interface Pattern {
+        String at(int number);
+    }
+
+    private static String document(String effect, String element, Pattern pattern, int count) {
+        List<String> statements = new ArrayList<>();
+        int size = 0;
+        for (int i = 0; i < count && size < 19_000; i++) {
+            String statement = Surveys.json("{'Effect':'" + (i % 2 == 0 ? "Allow" : effect)
+                    + "','Principal':'*','Action':'s3:*','" + element + "':'arn:aws:s3:::b/" + pattern.at(i) + "'}");
+            size += statement.length() + 1;
+            statements.add(statement);
+        }
+        return Surveys.json("{'Version':'2012-10-17','Statement':[") + String.join(",", statements) + "]}";
+    }
+}

@@ -1,0 +1,52 @@
+package warden.core.reach;
+
+import java.util.Collections;
+import java.util.HashMap;
+import java.util.IdentityHashMap;
+import java.util.Map;
+import java.util.function.Function;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
+import warden.core.algebra.Glob;
+import warden.core.algebra.Language;
+import warden.core.algebra.RequestSet;
+import warden.core.policy.Condition;
+import warden.core.policy.ResourceClause;
+
+/** What was worked out about the documents of one bucket and holds for every caller and action. Safe for use by several threads. */
+final class Memory {
+    private final Map<ResourceClause, Bounds> clauses = Collections.synchronizedMap(new IdentityHashMap<>());
+    private final Map<Condition, Condition.Side> sides = Collections.synchronizedMap(new IdentityHashMap<>());
+    private final Map<Glob, Language> matching = Collections.synchronizedMap(new HashMap<>());
+    private final Map<Glob, Language> keys = Collections.synchronizedMap(new HashMap<>());
+    private final Map<Glob, Language> ignoringCase = Collections.synchronizedMap(new HashMap<>());
+    private @Nullable RequestSet strangers;
+
+    Bounds clause(ResourceClause clause, Function<ResourceClause, Bounds> work) {
+        return clauses.computeIfAbsent(clause, work);
+    }
+
+    Condition.Side side(Condition condition, Function<Condition, Condition.Side> work) {
+        return sides.computeIfAbsent(condition, work);
+    }
+
+    /** Returns the keys, which are never empty, that the pattern matches. */
+    Language keys(Glob glob) {
+        return keys.computeIfAbsent(glob, each -> matching(each).intersect(KeyPatterns.KEYS));
+    }
+
+    Language matching(Glob glob) {
+        return matching.computeIfAbsent(glob, Language::matching);
+    }
+
+    Language matchingIgnoringCase(Glob glob) {
+        return ignoringCase.computeIfAbsent(glob, Language::matchingIgnoringCase);
+    }
+
+    synchronized RequestSet strangers(Supplier<RequestSet> work) {
+        if (strangers == null) {
+            strangers = work.get();
+        }
+        return strangers;
+    }
+}
