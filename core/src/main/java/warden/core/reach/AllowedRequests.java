@@ -44,19 +44,27 @@ final class AllowedRequests {
     private final StatementSets sets;
 
     AllowedRequests(
-            Evaluator evaluator, Bucket bucket, Grantee grantee, String action, boolean onObjects, Memory memory) {
+            Evaluator evaluator,
+            Bucket bucket,
+            Grantee grantee,
+            String action,
+            boolean onObjects,
+            Context context,
+            Memory memory) {
         this.evaluator = evaluator;
         this.account = evaluator.account();
         this.bucket = bucket;
         this.grantee = grantee;
         this.action = action;
         this.onObjects = onObjects;
-        this.context = evaluator.withFacts(new Request(
-                grantee.who(),
-                action,
-                onObjects ? bucket.object("x") : bucket.arn(),
-                Context.given(grantee.settled())));
+        this.context = context;
         this.sets = new StatementSets(bucket.arn(), action, onObjects, context, memory);
+    }
+
+    /** Returns what every request of the caller to the bucket carries. */
+    static Context context(Evaluator evaluator, Bucket bucket, Grantee grantee) {
+        Context settled = Context.given(grantee.settled());
+        return evaluator.withFacts(new Request(grantee.who(), "s3:GetObject", bucket.object("x"), settled));
     }
 
     StatementSets sets() {

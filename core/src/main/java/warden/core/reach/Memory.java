@@ -3,6 +3,7 @@ package warden.core.reach;
 import java.util.Collections;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
 import java.util.function.Supplier;
@@ -17,6 +18,7 @@ import warden.core.policy.ResourceClause;
 final class Memory {
     private final Map<ResourceClause, Bounds> clauses = Collections.synchronizedMap(new IdentityHashMap<>());
     private final Map<Condition, Condition.Side> sides = Collections.synchronizedMap(new IdentityHashMap<>());
+    private final Map<Condition, List<Glob>> named = Collections.synchronizedMap(new IdentityHashMap<>());
     private final Map<Glob, Language> matching = Collections.synchronizedMap(new HashMap<>());
     private final Map<Glob, Language> keys = Collections.synchronizedMap(new HashMap<>());
     private final Map<Glob, Language> ignoringCase = Collections.synchronizedMap(new HashMap<>());
@@ -28,6 +30,12 @@ final class Memory {
 
     Condition.Side side(Condition condition, Function<Condition, Condition.Side> work) {
         return sides.computeIfAbsent(condition, work);
+    }
+
+    /** Returns the patterns that a condition's values are. */
+    List<Glob> named(Condition condition) {
+        return named.computeIfAbsent(
+                condition, each -> each.values().stream().map(Glob::parse).toList());
     }
 
     /** Returns the keys, which are never empty, that the pattern matches. */

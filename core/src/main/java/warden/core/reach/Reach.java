@@ -101,6 +101,7 @@ public final class Reach {
         Optional<WitnessFinder.Confirmed> confirmed = Optional.empty();
         boolean unconfirmed = false;
         Memory memory = memory(bucket);
+        Context context = AllowedRequests.context(evaluator, bucket, grantee);
         Map<String, Computed> byKind = new HashMap<>();
         for (String action : actions) {
             if (AllowedRequests.isOutOfQuestion(evaluator.account(), bucket, grantee, action)) {
@@ -108,7 +109,7 @@ public final class Reach {
                 continue;
             }
             boolean onObjects = ability.isOnObjects(action);
-            AllowedRequests fresh = new AllowedRequests(evaluator, bucket, grantee, action, onObjects, memory);
+            AllowedRequests fresh = new AllowedRequests(evaluator, bucket, grantee, action, onObjects, context, memory);
             Computed same = byKind.computeIfAbsent(
                     fresh.kind(), kind -> new Computed(fresh, fresh.compute().intersect(Bounds.exactly(counted))));
             AllowedRequests allowed = same.allowed();

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
 import warden.core.algebra.Proposition;
@@ -44,12 +45,15 @@ final class StatementSets {
             "s3:x-amz-server-side-encryption", Set.of("s3:putobject"),
             "s3:x-amz-storage-class", Set.of("s3:putobject"));
 
+    /** By action in lower case: the keys that its requests do not carry. A few actions only, and always the same. */
+    private static final Map<String, Map<String, ContextValue>> NOT_CARRIED = new ConcurrentHashMap<>();
+
     /** The condition keys of the documents met so far, by lower-case name, in the spelling of the document. */
     private final Map<String, String> spellings = new TreeMap<>();
     /** The conditions that became propositions, by dimension. */
     private final Map<String, Condition> propositions = new HashMap<>();
     /** The texts that conditions on a key name, for describing sets of its values. */
-    private final Map<String, Set<String>> namedValues = new TreeMap<>();
+    private final Map<String, Set<Glob>> namedValues = new TreeMap<>();
     /** The patterns of object keys that documents name, for describing sets of keys. */
     private final Set<Glob> namedKeys = new LinkedHashSet<>();
 
@@ -69,13 +73,7 @@ final class StatementSets {
         this.bucketArn = bucketArn;
         this.action = action.toLowerCase(Locale.ROOT);
         this.onObjects = onObjects;
-        Map<String, ContextValue> impossible = new HashMap<>();
-        CARRIED_BY.forEach((key, actions) -> {
-            if (!actions.contains(this.action)) {
-                impossible.put(key, ContextValue.ABSENT);
-            }
-        });
-        this.context = context.withFacts(impossible);
+        this.context = context.withFacts(NOT_CARRIED.computeIfAbsent(this.action, StatementSets::absent));
     }
 
     /** Returns the requests that an allow matches, given how surely it names the caller. */
@@ -142,11 +140,17 @@ final class StatementSets {
         spellings.putIfAbsent(condition.lowerCaseKey(), condition.key());
         namedValues
                 .computeIfAbsent(condition.lowerCaseKey() + "|text", key -> new LinkedHashSet<>())
-                .addAll(condition.values());
+                .addAll(memory.named(condition));
         if (side.values() instanceof Proposition) {
             propositions.put(side.dimension(), condition);
         }
         return Bounds.exactly(RequestSet.where(side.dimension(), side.values()));
+    }
+
+    private static Map<String, ContextValue> absent(String lowerCaseAction) {
+        Map<String, ContextValue> absent = new HashMap<>();
+        notCarried(lowerCaseAction).forEach(key -> absent.put(key, ContextValue.ABSENT));
+        return Map.copyOf(absent);
     }
 
     /** Returns the condition keys that requests with this action cannot carry, though those with others can. */
@@ -177,8 +181,6 @@ final class StatementSets {
     }
 
     List<Glob> namedValues(String dimension) {
-        return namedValues.getOrDefault(dimension, Set.of()).stream()
-                .map(Glob::parse)
-                .toList();
+        return List.copyOf(namedValues.getOrDefault(dimension, Set.of()));
     }
 }
