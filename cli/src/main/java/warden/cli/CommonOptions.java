@@ -16,6 +16,7 @@ import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -109,6 +110,14 @@ final class CommonOptions {
         }
     }
 
+    /** Puts text on standard error as it is, without a line end, unless told to be quiet. */
+    void draw(String text) {
+        if (!quiet) {
+            err().print(text);
+            err().flush();
+        }
+    }
+
     private PrintWriter err() {
         return spec().commandLine().getErr();
     }
@@ -145,6 +154,14 @@ final class CommonOptions {
                     case never -> false;
                     case auto -> isTerminal && !noColor && output == null;
                 });
+    }
+
+    /** Returns the survey that was named; absent when none was. */
+    Optional<String> onlySurvey() {
+        if (surveys.size() > 1) {
+            throw new InputException(ExitCode.WRONG_COMMAND, "--survey may stand only once here");
+        }
+        return surveys.stream().findFirst();
     }
 
     /** Reads the surveys and the site file, and finds the sites. */

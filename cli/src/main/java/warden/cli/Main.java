@@ -50,10 +50,12 @@ public final class Main implements Runnable {
     static int run(World world, PrintWriter out, PrintWriter err, String... arguments) {
         CommandLine commandLine = new CommandLine(new Main())
                 .addSubcommand(new DemoCommand(world))
+                .addSubcommand(new SurveyCommand(world))
                 .addSubcommand(new AuditCommand(world))
                 .addSubcommand(new TraceCommand(world))
                 .addSubcommand(new ReachCommand(world))
                 .addSubcommand(new ChecksCommand())
+                .addSubcommand(new StandInCommand(world))
                 .setOut(out)
                 .setErr(err)
                 .setCaseInsensitiveEnumValuesAllowed(true)
@@ -93,7 +95,7 @@ public final class Main implements Runnable {
     public void run() {
         throw new ParameterException(
                 Objects.requireNonNull(spec).commandLine(),
-                "name a command: demo, audit, trace, reach, checks; --help tells more");
+                "name a command: demo, survey, audit, trace, reach, checks, stand-in; --help tells more");
     }
 
     private static int wrongCommand(ParameterException wrong, String[] arguments) {

@@ -1,6 +1,9 @@
 package warden.core.survey;
 
+import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
 
 /** Which permission reading an aspect takes. Source: the provider's Service Authorization Reference. */
 public final class Permissions {
@@ -56,5 +59,24 @@ public final class Permissions {
     /** Returns the action that reading {@code aspect} takes; empty when none is known. */
     public static String toRead(String aspect) {
         return BY_ASPECT.getOrDefault(aspect, "");
+    }
+
+    /** The listings from which a survey learns what there is to ask about. */
+    private static final Set<String> LISTINGS = Set.of(
+            "acm:ListCertificates",
+            "amplify:ListApps",
+            "amplify:ListDomainAssociations",
+            "cloudfront:ListCloudFrontOriginAccessIdentities",
+            "cloudfront:ListOriginAccessControls",
+            "codepipeline:ListPipelines",
+            "iam:ListOpenIDConnectProviders",
+            "organizations:ListPoliciesForTarget",
+            "route53domains:ListDomains");
+
+    /** Returns every action that a survey takes, in alphabetical order: complete, and nothing more. */
+    public static List<String> all() {
+        Set<String> actions = new TreeSet<>(BY_ASPECT.values());
+        actions.addAll(LISTINGS);
+        return List.copyOf(actions);
     }
 }

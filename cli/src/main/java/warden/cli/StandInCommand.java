@@ -1,0 +1,163 @@
+package warden.cli;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import java.util.function.BiFunction;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import warden.core.survey.SurveyException;
+import warden.standin.Faults;
+import warden.standin.StandIn;
+
+/** Runs the simulated account until stopped. */
+@Command(
+        name = "stand-in",
+        description = "Run a simulated account on loopback, loaded from a survey or the demo, until stopped.")
+final class StandInCommand implements Callable<Integer> {
+    @Mixin
+    private CommonOptions options = new CommonOptions();
+
+    @Option(
+            names = "--port",
+            paramLabel = "N",
+            description = "Port of the API and of plain HTTP. Default: one that is free")
+    private int port;
+
+    @Option(
+            names = "--tls-port",
+            paramLabel = "N",
+            description = "Port of the sites over HTTPS. Default: one that is free")
+    private int tlsPort;
+
+    @Option(
+            names = "--objects",
+            paramLabel = "DIR",
+            description = "What objects hold: DIR/BUCKET/KEY. Default: text made up to their sizes")
+    private @Nullable Path objects;
+
+    @Option(names = "--save", paramLabel = "FILE", description = "When stopped, write the state there as a survey")
+    private @Nullable Path save;
+
+    @Option(names = "--latency", paramLabel = "MS", description = "Wait so long before each answer")
+    private int latency;
+
+    @Option(names = "--throttle", paramLabel = "PERCENT", description = "Tell so many calls to slow down")
+    private int throttle;
+
+    @Option(names = "--reset", paramLabel = "PERCENT", description = "Cut so many connections")
+    private int reset;
+
+    @Option(names = "--truncate", paramLabel = "PERCENT", description = "End so many answers in their middle")
+    private int truncate;
+
+    @Option(names = "--refuse", paramLabel = "ACTION", description = "Refuse this action to everybody; may repeat")
+    private List<String> refuse = new ArrayList<>();
+
+    private final World world;
+
+    StandInCommand(World world) {
+        this.world = world;
+    }
+
+    @Override
+    public Integer call() throws Exception {
+        if (throttle + reset + truncate > 100 || throttle < 0 || reset < 0 || truncate < 0 || latency < 0) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    "--throttle, --reset and --truncate are percentages that together make 100 at most");
+        }
+        Set<String> refused =
+                refuse.stream().map(action -> action.toLowerCase(Locale.ROOT)).collect(Collectors.toSet());
+        try (StandIn standIn = start(
+                options, world, contents(objects), new Faults(latency, throttle, reset, truncate, refused), port)) {
+            Path folder = Files.createTempDirectory("gentle-warden-");
+            int secure = standIn.startTls(folder, tlsPort);
+            options.write(howToReach(standIn, secure));
+            if (save != null) {
+                Path file = save;
+                Runtime.getRuntime().addShutdownHook(new Thread(() -> CommonOptions.writeFile(file, standIn.state())));
+            }
+            Thread.currentThread().join();
+        }
+        return ExitCode.DONE.number();
+    }
+
+    static BiFunction<String, String, Optional<byte[]>> contents(@Nullable Path folder) {
+        return (bucket, key) -> {
+            if (folder == null) {
+                return Optional.empty();
+            }
+            Path root = folder.resolve(bucket).normalize();
+            Path file = root.resolve(key).normalize();
+            try {
+                return file.startsWith(root) && Files.isRegularFile(file)
+                        ? Optional.of(Files.readAllBytes(file))
+                        : Optional.empty();
+            } catch (IOException unreadable) {
+                return Optional.empty();
+            }
+        };
+    }
+
+    static StandIn start(
+            CommonOptions options,
+            World world,
+            BiFunction<String, String, Optional<byte[]>> contents,
+            Faults faults,
+            int port) {
+        Optional<String> named = options.onlySurvey();
+        String file = named.orElse(DemoCommand.SURVEY);
+        try {
+            String text = named.isPresent() ? Files.readString(Path.of(file)) : demo();
+            return StandIn.start(text, file, contents, faults, port, world.clock());
+        } catch (SurveyException unusable) {
+            throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+        } catch (java.net.BindException taken) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND, "the port " + port + " is taken; name another with --port");
+        } catch (IOException unreadable) {
+            throw new InputException(
+                    ExitCode.WRONG_INPUT, file + ": cannot be read as a survey (" + unreadable.getMessage() + ")");
+        }
+    }
+
+    static String demo() throws IOException {
+        try (InputStream in = StandInCommand.class.getClassLoader().getResourceAsStream(DemoCommand.SURVEY)) {
+            if (in == null) {
+                throw new IllegalStateException("the demo survey is not in the program");
+            }
+            return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+        }
+    }
+
+    static String howToReach(StandIn standIn, int securePort) {
+        String authority = standIn.authority().map(Path::toString).orElse("");
+        String account =
+                standIn.state().lines().findFirst().orElse("").replaceAll(".*\"account\":\"([0-9]+)\".*", "$1");
+        String root = StandIn.keyOf("arn:aws:iam::" + account + ":root");
+        return "The simulated account is at " + standIn.endpoint()
+                + " until it is stopped (Ctrl-C). All of it is made up.\n"
+                + "  API       aws --endpoint-url " + standIn.endpoint() + " s3 ls\n"
+                + "            AWS_ACCESS_KEY_ID=" + root
+                + " AWS_SECRET_ACCESS_KEY=any AWS_REGION=eu-west-1   (the root user)\n"
+                + "            other principals: the key that the survey shows, or one made from the ARN\n"
+                + "  survey    gentle-warden survey --endpoint " + standIn.endpoint() + "\n"
+                + "  sites     http by Host header on port " + standIn.port() + ", https on port " + securePort + "\n"
+                + "            certificate authority: " + authority + "\n"
+                + "            gentle-warden trace URL --observe --resolve HOST:443:127.0.0.1:" + securePort
+                + " --ca-file " + authority + "\n"
+                + "  state     curl " + standIn.endpoint() + StandIn.STATE_PATH + "\n";
+    }
+}

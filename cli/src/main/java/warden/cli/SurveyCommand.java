@@ -1,0 +1,273 @@
+package warden.cli;
+
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.io.StringWriter;
+import java.io.UncheckedIOException;
+import java.io.Writer;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.time.temporal.ChronoUnit;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import warden.core.survey.Permissions;
+import warden.core.survey.SurveyException;
+import warden.core.survey.SurveyHeader;
+import warden.core.survey.SurveyLine;
+import warden.core.survey.SurveyLine.Outcome;
+import warden.core.survey.SurveyReader;
+import warden.core.survey.SurveyWriter;
+import warden.gather.folder.SavedAnswers;
+import warden.gather.folder.SurveyScript;
+import warden.gather.live.LiveException;
+import warden.gather.live.LiveSettings;
+import warden.gather.live.LiveSurvey;
+import warden.gather.live.ReadingLog;
+
+/** Takes a survey: of a live account, or of a folder of saved answers. */
+@Command(name = "survey", description = "Take a survey of a live account, read-only, or of a folder of saved answers.")
+final class SurveyCommand implements Callable<Integer> {
+    private static final Path DEFAULT_FILE = Path.of("survey.ndjson");
+
+    @Mixin
+    private CommonOptions options = new CommonOptions();
+
+    @Option(names = "--host", paramLabel = "HOST", description = "Follow only this host's chain")
+    private @Nullable String host;
+
+    @Option(
+            names = "--folder",
+            paramLabel = "DIR",
+            description = "Make the survey of saved answers instead of a live account")
+    private @Nullable Path folder;
+
+    @Option(
+            names = "--script",
+            description = "Print a read-only shell script for the official command line that gathers such a folder")
+    private boolean script;
+
+    @Option(names = "--permissions", description = "Print the policy that a survey needs: complete, and nothing more")
+    private boolean permissions;
+
+    @Option(names = "--profile", paramLabel = "NAME", description = "Profile of the usual configuration files")
+    private @Nullable String profile;
+
+    @Option(
+            names = "--region",
+            paramLabel = "NAME",
+            description = "Region to begin with; those of the buckets are added")
+    private @Nullable String region;
+
+    @Option(names = "--endpoint", paramLabel = "URL", description = "Ask there instead of the provider's own endpoints")
+    private @Nullable String endpoint;
+
+    @Option(names = "--parallel", paramLabel = "N", description = "Calls under way at once, 1 to 64. Default: 8")
+    private int parallel = 8;
+
+    @Option(names = "--resume", description = "Go on with the file of a survey that was interrupted")
+    private boolean resume;
+
+    @Option(names = "--objects", paramLabel = "N", description = "Object names to list for each bucket. Default: 1000")
+    private int objects = 1_000;
+
+    private final World world;
+
+    SurveyCommand(World world) {
+        this.world = world;
+    }
+
+    @Override
+    public Integer call() {
+        if (script) {
+            options.write(SurveyScript.text());
+            return ExitCode.DONE.number();
+        }
+        if (permissions) {
+            options.write(policy());
+            return ExitCode.DONE.number();
+        }
+        if (parallel < 1 || parallel > 64 || objects < 0) {
+            throw new InputException(ExitCode.WRONG_COMMAND, "--parallel takes 1 to 64 and --objects 0 or more");
+        }
+        return (folder != null ? ofFolder(folder) : live()).number();
+    }
+
+    private static String policy() {
+        StringBuilder out =
+                new StringBuilder("{\n \"Version\": \"2012-10-17\",\n \"Statement\": [\n  {\n   \"Sid\": \"Survey\",\n"
+                        + "   \"Effect\": \"Allow\",\n   \"Action\": [\n");
+        List<String> actions = Permissions.all();
+        for (int i = 0; i < actions.size(); i++) {
+            out.append("    \"").append(actions.get(i)).append(i + 1 < actions.size() ? "\",\n" : "\"\n");
+        }
+        return out + "   ],\n   \"Resource\": \"*\"\n  }\n ]\n}\n";
+    }
+
+    private ExitCode ofFolder(Path answers) {
+        try {
+            String takenAt = options.at(world.clock()).toString();
+            SavedAnswers.Gathered gathered = SavedAnswers.read(answers, takenAt);
+            StringWriter text = new StringWriter();
+            SurveyWriter writer = new SurveyWriter(text);
+            writer.header(gathered.header());
+            for (SurveyLine line : gathered.readings()) {
+                writer.reading(line);
+            }
+            CommonOptions.writeFile(target(), text.toString());
+            List<SurveyLine> refused = gathered.readings().stream()
+                    .filter(line -> line.outcome() == Outcome.UNREAD)
+                    .toList();
+            report(gathered.readings().size(), refused, List.of());
+            return ExitCode.DONE;
+        } catch (SurveyException unusable) {
+            throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+        } catch (IOException impossible) {
+            throw new UncheckedIOException(impossible);
+        }
+    }
+
+    private Path target() {
+        Path named = options.output();
+        return named == null ? DEFAULT_FILE : named;
+    }
+
+    private ExitCode live() {
+        Path file = target();
+        Optional<Resumed> earlier = resume && Files.exists(file) ? Optional.of(resumed(file)) : Optional.empty();
+        if (earlier.isEmpty() && Files.exists(file) && !Files.isWritable(file)) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND, file + ": cannot be written; name another file with --output");
+        }
+        Progress progress = new Progress(options, world.isTerminal());
+        LiveSettings settings = new LiveSettings(
+                Optional.ofNullable(profile),
+                Optional.ofNullable(region),
+                Optional.ofNullable(endpoint),
+                parallel,
+                objects,
+                Optional.ofNullable(host));
+        try (Writer out = open(file, earlier.isPresent())) {
+            ReadingLog log = new ReadingLog(out, earlier.map(Resumed::known).orElse(Set.of()), progress);
+            try (LiveSurvey survey = new LiveSurvey(settings, log)) {
+                SurveyHeader header = survey.begin(
+                        file.toString(),
+                        options.at(world.clock())
+                                .truncatedTo(ChronoUnit.SECONDS)
+                                .toString());
+                if (earlier.isEmpty()) {
+                    log.header(header);
+                } else if (!earlier.get().account().equals(header.account())) {
+                    throw new InputException(
+                            ExitCode.WRONG_INPUT,
+                            file + ": this is a survey of the account "
+                                    + earlier.get().account() + ", and the credentials are of " + header.account()
+                                    + "; name another file");
+                }
+                survey.run();
+                progress.end();
+                report(log.count(), log.refused(), survey.unlisted());
+            }
+            return ExitCode.DONE;
+        } catch (LiveException unreachable) {
+            removeIfEmpty(file);
+            throw new InputException(ExitCode.UNREACHABLE, unreachable.getMessage());
+        } catch (IOException failed) {
+            progress.end();
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    file + ": cannot be written (" + failed.getMessage()
+                            + "); what was read so far is there, go on with --resume");
+        }
+    }
+
+    private static void removeIfEmpty(Path file) {
+        try {
+            if (Files.exists(file) && Files.size(file) == 0) {
+                Files.delete(file);
+            }
+        } catch (IOException stays) {
+            // An empty file does no harm.
+        }
+    }
+
+    private static Writer open(Path file, boolean append) throws IOException {
+        return new BufferedWriter(
+                append
+                        ? Files.newBufferedWriter(file, StandardCharsets.UTF_8, StandardOpenOption.APPEND)
+                        : Files.newBufferedWriter(file, StandardCharsets.UTF_8));
+    }
+
+    /** What an interrupted survey has: everything but what was refused, which is asked again. */
+    private record Resumed(String account, Set<String> known) {}
+
+    private static Resumed resumed(Path file) {
+        try {
+            dropHalfLine(file);
+            Set<String> known = new HashSet<>();
+            SurveyHeader header;
+            try (java.io.InputStream in = Files.newInputStream(file)) {
+                header = SurveyReader.read(in, file.toString(), line -> {
+                    if (line.outcome() != Outcome.UNREAD) {
+                        known.add(line.aspect() + " " + line.of());
+                    }
+                });
+            }
+            return new Resumed(header.account(), known);
+        } catch (SurveyException unusable) {
+            throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+        } catch (IOException unreadable) {
+            throw new InputException(ExitCode.WRONG_INPUT, file + ": cannot be read (" + unreadable.getMessage() + ")");
+        }
+    }
+
+    /** A survey that was killed may end in half a line, which is asked again. */
+    private static void dropHalfLine(Path file) throws IOException {
+        byte[] bytes = Files.readAllBytes(file);
+        int end = bytes.length;
+        while (end > 0 && bytes[end - 1] != '\n') {
+            end--;
+        }
+        if (end < bytes.length) {
+            try (var channel = java.nio.channels.FileChannel.open(file, StandardOpenOption.WRITE)) {
+                channel.truncate(end);
+            }
+        }
+    }
+
+    private void report(int count, List<SurveyLine> refused, List<String> unlisted) {
+        options.say(count + " readings are in " + target() + ".");
+        if (refused.isEmpty() && unlisted.isEmpty()) {
+            options.say("Nothing was refused.");
+            return;
+        }
+        TreeMap<String, Integer> byReason = new TreeMap<>();
+        Set<String> missing = new java.util.TreeSet<>();
+        refused.forEach(line -> {
+            byReason.merge(line.aspect() + " (" + line.obstacle() + ")", 1, Integer::sum);
+            if (!Permissions.toRead(line.aspect()).isEmpty()) {
+                missing.add(Permissions.toRead(line.aspect()));
+            }
+        });
+        unlisted.forEach(listing -> {
+            byReason.merge("the list by " + listing, 1, Integer::sum);
+            missing.add(listing.replaceAll(" .*", ""));
+        });
+        options.say("Not seen:");
+        byReason.forEach((reason, times) -> options.say("  " + reason + (times > 1 ? ", " + times + " times" : "")));
+        options.say("This statement would allow it:");
+        options.say("  {\"Effect\":\"Allow\",\"Action\":["
+                + String.join(
+                        ",",
+                        missing.stream().map(action -> "\"" + action + "\"").toList()) + "],\"Resource\":\"*\"}");
+    }
+}

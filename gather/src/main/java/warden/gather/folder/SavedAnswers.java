@@ -1,0 +1,156 @@
+package warden.gather.folder;
+
+import java.io.IOException;
+import java.net.URLDecoder;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import warden.core.document.JsonPart;
+import warden.core.document.JsonReader;
+import warden.core.document.JsonSpelling;
+import warden.core.document.Shown;
+import warden.core.survey.AbsenceCodes;
+import warden.core.survey.Permissions;
+import warden.core.survey.SurveyException;
+import warden.core.survey.SurveyHeader;
+import warden.core.survey.SurveyLine;
+import warden.core.survey.SurveyLine.Outcome;
+
+/** Reads a folder of answers that the provider's official command line printed: {@code ASPECT__SUBJECT.json} and {@code .error}. */
+public final class SavedAnswers {
+    private static final Pattern NAME = Pattern.compile("([a-z0-9-]+)__(.+)\\.(json|error)");
+    private static final Pattern CODE = Pattern.compile("An error occurred \\(([A-Za-z0-9.]+)\\)");
+    private static final List<String> BY_ELEMENT = List.of("iam-user", "iam-group", "iam-role", "iam-policy");
+
+    private SavedAnswers() {}
+
+    /** A survey as its parts. */
+    public record Gathered(SurveyHeader header, List<SurveyLine> readings) {
+        public Gathered {
+            readings = List.copyOf(readings);
+        }
+    }
+
+    /**
+     * Reads a folder, in the order of the names of its files.
+     *
+     * @param takenAt what the survey says of when it was taken
+     * @throws SurveyException when a file is no answer; the message names it
+     */
+    public static Gathered read(Path folder, String takenAt) throws SurveyException {
+        if (!Files.isDirectory(folder)) {
+            throw new SurveyException(folder.toString(), "there is no such folder of saved answers");
+        }
+        List<SurveyLine> readings = new ArrayList<>();
+        String account = "";
+        for (Path file : files(folder)) {
+            Matcher name = NAME.matcher(file.getFileName().toString());
+            if (!name.matches()) {
+                continue;
+            }
+            String aspect = name.group(1);
+            String of = URLDecoder.decode(name.group(2).replace("+", "%2B"), StandardCharsets.UTF_8);
+            String text = text(file);
+            if (aspect.equals("bucket-list") || aspect.equals("account-public-access")) {
+                account = of;
+            }
+            if (name.group(3).equals("error")) {
+                readings.add(refused(aspect, of, text));
+            } else {
+                add(file, aspect, of, text, readings);
+            }
+        }
+        if (readings.isEmpty()) {
+            throw new SurveyException(
+                    folder.toString(),
+                    "the folder holds no saved answers; \"gentle-warden survey --script\" prints a script that makes some");
+        }
+        return new Gathered(new SurveyHeader(folder.toString(), "aws", account, takenAt, "saved answers"), readings);
+    }
+
+    private static List<Path> files(Path folder) throws SurveyException {
+        try (Stream<Path> entries = Files.list(folder)) {
+            return entries.filter(Files::isRegularFile).sorted().toList();
+        } catch (IOException unreadable) {
+            throw new SurveyException(folder.toString(), "the folder cannot be read (" + unreadable.getMessage() + ")");
+        }
+    }
+
+    private static String text(Path file) throws SurveyException {
+        try {
+            return Files.readString(file);
+        } catch (CharacterCodingException notText) {
+            throw new SurveyException(file.toString(), "this is not UTF-8 text; take the answer again");
+        } catch (IOException unreadable) {
+            throw new SurveyException(file.toString(), "the file cannot be read (" + unreadable.getMessage() + ")");
+        }
+    }
+
+    private static SurveyLine refused(String aspect, String of, String said) {
+        Matcher code = CODE.matcher(said);
+        String word = code.find() ? code.group(1) : "Failed";
+        String call = Permissions.toRead(aspect);
+        if (AbsenceCodes.means(aspect, word)) {
+            return new SurveyLine("", 1, aspect, of, call, Outcome.ABSENT, word);
+        }
+        String plain = Shown.clean(said.strip());
+        String shown = plain.length() > 300 ? plain.substring(0, 300) + "…" : plain;
+        return new SurveyLine(
+                "",
+                1,
+                aspect,
+                of,
+                call,
+                Outcome.UNREAD,
+                "{\"code\":" + quoted(word) + ",\"message\":" + quoted(shown) + "}");
+    }
+
+    private static void add(Path file, String aspect, String of, String text, List<SurveyLine> readings)
+            throws SurveyException {
+        String body = text.isBlank() ? "{}" : text;
+        JsonReader.Result read = JsonReader.read(body);
+        Optional<JsonPart> root = read.root();
+        if (root.isEmpty() || !(root.get() instanceof JsonPart.JsonObject)) {
+            throw new SurveyException(
+                    file.toString(),
+                    "this is not the JSON that the command line prints; take the answer again with --output json");
+        }
+        String call = Permissions.toRead(aspect);
+        if (aspect.equals("iam-details")) {
+            elements(root.get(), readings);
+            return;
+        }
+        boolean noLocation = aspect.equals("bucket-location")
+                && root.get().text("LocationConstraint").isEmpty();
+        readings.add(new SurveyLine(
+                "",
+                1,
+                aspect,
+                of,
+                call,
+                Outcome.FOUND,
+                noLocation ? "{\"LocationConstraint\":null}" : JsonSpelling.of(root.get())));
+    }
+
+    /** The answer about all identities at once becomes a reading for each. */
+    private static void elements(JsonPart details, List<SurveyLine> readings) {
+        List<String> members = List.of("UserDetailList", "GroupDetailList", "RoleDetailList", "Policies");
+        for (int i = 0; i < members.size(); i++) {
+            String aspect = BY_ELEMENT.get(i);
+            details.list(members.get(i)).forEach(element -> element.text("Arn")
+                    .ifPresent(arn -> readings.add(new SurveyLine(
+                            "", 1, aspect, arn, Permissions.toRead(aspect), Outcome.FOUND, JsonSpelling.of(element)))));
+        }
+    }
+
+    private static String quoted(String text) {
+        return JsonSpelling.of(new JsonPart.JsonText(warden.core.document.Pointer.ROOT, text));
+    }
+}

@@ -1,0 +1,105 @@
+package warden.gather.live;
+
+import java.math.BigDecimal;
+import java.net.URLDecoder;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import software.amazon.awssdk.core.SdkField;
+import software.amazon.awssdk.core.SdkPojo;
+import software.amazon.awssdk.core.util.SdkAutoConstructList;
+import software.amazon.awssdk.core.util.SdkAutoConstructMap;
+import warden.core.document.JsonReader;
+import warden.core.document.JsonSpelling;
+
+/** Spells an answer of the client library as the official command line prints it: member names as in the service's model. */
+final class AnswerSpelling {
+    private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd'T'HH:mm:ss[.SSSSSS]xxx");
+    /** Members that hold policies percent-encoded, which the command line prints decoded. */
+    private static final Set<String> ENCODED = Set.of("PolicyDocument", "AssumeRolePolicyDocument", "Document");
+    /** Members with people's names and addresses, which a survey never holds. */
+    private static final Set<String> CONTACTS = Set.of(
+            "AdminContact",
+            "RegistrantContact",
+            "TechContact",
+            "BillingContact",
+            "AbuseContactEmail",
+            "AbuseContactPhone");
+
+    private AnswerSpelling() {}
+
+    /** Returns the answer as JSON on one line. */
+    static String spell(SdkPojo answer) {
+        StringBuilder out = new StringBuilder();
+        object(answer, out);
+        return out.toString();
+    }
+
+    private static void object(SdkPojo pojo, StringBuilder out) {
+        String comma = "{";
+        for (SdkField<?> field : pojo.sdkFields()) {
+            Object value = field.getValueOrDefault(pojo);
+            boolean unset =
+                    value == null || value instanceof SdkAutoConstructList || value instanceof SdkAutoConstructMap;
+            if (unset
+                    || CONTACTS.contains(field.memberName())
+                    || field.memberName().equals("ExpiresString")) {
+                continue;
+            }
+            out.append(comma).append(quoted(field.memberName())).append(':');
+            value(field.memberName(), value, out);
+            comma = ",";
+        }
+        out.append(comma.equals("{") ? "{}" : "}");
+    }
+
+    private static void value(String name, Object value, StringBuilder out) {
+        if (value instanceof SdkPojo pojo) {
+            object(pojo, out);
+        } else if (value instanceof List<?> list) {
+            String comma = "[";
+            for (Object item : list) {
+                out.append(comma);
+                value("", item, out);
+                comma = ",";
+            }
+            out.append(list.isEmpty() ? "[]" : "]");
+        } else if (value instanceof Map<?, ?> map) {
+            String comma = "{";
+            for (Map.Entry<?, ?> entry : map.entrySet()) {
+                out.append(comma).append(quoted(String.valueOf(entry.getKey()))).append(':');
+                value("", entry.getValue(), out);
+                comma = ",";
+            }
+            out.append(map.isEmpty() ? "{}" : "}");
+        } else if (value instanceof Instant instant) {
+            boolean whole = instant.getNano() == 0;
+            out.append(quoted((whole ? DateTimeFormatter.ofPattern("yyyy-MM-dd'T'HH:mm:ssxxx") : TIME)
+                    .format(instant.atOffset(ZoneOffset.UTC))));
+        } else if (value instanceof Boolean || value instanceof Integer || value instanceof Long) {
+            out.append(value);
+        } else if (value instanceof Number number) {
+            out.append(new BigDecimal(number.toString()).stripTrailingZeros().toPlainString());
+        } else {
+            String text = String.valueOf(value);
+            Optional<String> policy = ENCODED.contains(name) ? decoded(text) : Optional.empty();
+            out.append(policy.orElseGet(() -> quoted(text)));
+        }
+    }
+
+    private static Optional<String> decoded(String text) {
+        String plain =
+                text.startsWith("%7B") ? URLDecoder.decode(text.replace("+", "%2B"), StandardCharsets.UTF_8) : text;
+        JsonReader.Result read = JsonReader.read(plain);
+        return read.problems().isEmpty() ? read.root().map(JsonSpelling::of) : Optional.empty();
+    }
+
+    private static String quoted(String text) {
+        return JsonSpelling.of(new warden.core.document.JsonPart.JsonText(warden.core.document.Pointer.ROOT, text));
+    }
+}

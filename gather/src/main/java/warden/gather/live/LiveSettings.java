@@ -1,0 +1,25 @@
+package warden.gather.live;
+
+import java.util.Optional;
+
+/**
+ * How to reach the account.
+ *
+ * @param endpoint another address than the provider's own
+ * @param parallel how many calls may be under way at once
+ * @param objects how many object names to list for each bucket
+ * @param host follow only the chain of this host
+ */
+public record LiveSettings(
+        Optional<String> profile,
+        Optional<String> region,
+        Optional<String> endpoint,
+        int parallel,
+        int objects,
+        Optional<String> host) {
+    public LiveSettings {
+        if (parallel < 1 || parallel > 64 || objects < 0) {
+            throw new IllegalArgumentException("parallel is 1 to 64, objects 0 or more");
+        }
+    }
+}

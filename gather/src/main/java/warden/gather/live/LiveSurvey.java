@@ -1,0 +1,725 @@
+package warden.gather.live;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.function.Consumer;
+import java.util.function.Supplier;
+import software.amazon.awssdk.awscore.exception.AwsServiceException;
+import software.amazon.awssdk.core.SdkPojo;
+import software.amazon.awssdk.core.exception.SdkException;
+import software.amazon.awssdk.services.acm.model.KeyAlgorithm;
+import software.amazon.awssdk.services.iam.model.GetAccountAuthorizationDetailsResponse;
+import software.amazon.awssdk.services.organizations.model.PolicyType;
+import software.amazon.awssdk.services.s3.S3Client;
+import software.amazon.awssdk.services.s3.model.ListBucketsResponse;
+import software.amazon.awssdk.services.s3.model.ListObjectsV2Response;
+import software.amazon.awssdk.services.sts.model.GetCallerIdentityResponse;
+import warden.core.document.JsonPart;
+import warden.core.document.JsonReader;
+import warden.core.survey.SurveyHeader;
+import warden.core.survey.SurveyLine;
+import warden.core.survey.SurveyLine.Outcome;
+
+/**
+ * Takes a survey of a live account by read-only calls. A refused call becomes an unread reading and the rest goes on. Each part of the work
+ * may find more to ask, until nothing is left.
+ */
+public final class LiveSurvey implements AutoCloseable {
+    private static final int MOST_HEADS = 200;
+    private static final String CDN_REGION = "us-east-1";
+
+    private final LiveSettings settings;
+    private final Clients clients;
+    private final ReadingLog log;
+    private final ExecutorService threads;
+    private final List<Future<?>> work = new ArrayList<>();
+    private final Set<String> regions = ConcurrentHashMap.newKeySet();
+    private final Set<String> keysAsked = ConcurrentHashMap.newKeySet();
+    private final Set<String> policiesAsked = ConcurrentHashMap.newKeySet();
+    private final Set<String> domainsAsked = ConcurrentHashMap.newKeySet();
+    private String account = "";
+
+    public LiveSurvey(LiveSettings settings, ReadingLog log) {
+        this.settings = settings;
+        this.clients = new Clients(settings);
+        this.log = log;
+        this.threads = Executors.newFixedThreadPool(settings.parallel(), LiveSurvey::daemon);
+    }
+
+    private static Thread daemon(Runnable work) {
+        Thread thread = new Thread(work, "survey");
+        thread.setDaemon(true);
+        return thread;
+    }
+
+    @Override
+    public void close() {
+        threads.shutdownNow();
+        clients.close();
+    }
+
+    /**
+     * Asks who is asking, which shows whether the account can be reached at all.
+     *
+     * @throws LiveException with one sentence that says why not, and what to do
+     */
+    public SurveyHeader begin(String file, String takenAt) throws LiveException {
+        try {
+            GetCallerIdentityResponse me = clients.sessions().getCallerIdentity();
+            account = me.account();
+            return new SurveyHeader(file, "aws", account, takenAt, me.arn());
+        } catch (AwsServiceException refused) {
+            String code = refused.awsErrorDetails() == null
+                    ? ""
+                    : String.valueOf(refused.awsErrorDetails().errorCode());
+            if (code.isEmpty() || code.equals("null") || refused.statusCode() >= 500) {
+                throw new LiveException("the endpoint answers, but not as the provider's API does (HTTP "
+                        + refused.statusCode() + "); check --endpoint");
+            }
+            throw new LiveException("the account refused the credentials (" + code + "); " + advice(code));
+        } catch (SdkException failed) {
+            String said = String.valueOf(failed.getMessage());
+            if (said.contains("Unable to load credentials") || said.contains("credentials")) {
+                throw new LiveException(
+                        "no credentials were found; set a profile with --profile, or the usual environment variables");
+            }
+            throw new LiveException("the account cannot be reached (" + firstLine(said)
+                    + "); check the network, --endpoint and --region");
+        } catch (IllegalArgumentException | IllegalStateException wrong) {
+            throw new LiveException("the account cannot be asked (" + firstLine(String.valueOf(wrong.getMessage()))
+                    + "); check --profile, --region and --endpoint");
+        }
+    }
+
+    private static String advice(String code) {
+        if (code.contains("Expired")) {
+            return "they have expired: get new ones and run again with --resume";
+        }
+        if (code.contains("Skewed") || code.contains("SignatureDoesNotMatch")) {
+            return "check the secret key, and that this machine's clock is right";
+        }
+        return "check the profile and the environment variables";
+    }
+
+    private static String firstLine(String text) {
+        return text.lines().findFirst().orElse("");
+    }
+
+    /** Asks everything and returns when all has been answered. */
+    public void run() throws IOException {
+        regions.add(CDN_REGION);
+        regions.add(clients.region());
+        ask("account-public-access", account, "s3:GetAccountPublicAccessBlock", () -> clients.storageControl()
+                .getPublicAccessBlock(r -> r.accountId(account)));
+        ask("account-summary", account, "iam:GetAccountSummary", () -> clients.identities()
+                .getAccountSummary());
+        submit(this::identities);
+        submit(this::providers);
+        submit(this::organization);
+        submit(this::distributions);
+        submit(this::edgeIdentities);
+        submit(this::zones);
+        submit(this::buckets);
+        await();
+        // Which regions matter is known once the buckets are.
+        for (String region : regions) {
+            submit(() -> certificates(region));
+            submit(() -> pipelines(region));
+            submit(() -> apps(region));
+        }
+        await();
+    }
+
+    private synchronized void submit(Runnable part) {
+        work.add(threads.submit(part));
+    }
+
+    private void ask(String aspect, String of, String call, Supplier<? extends SdkPojo> question) {
+        submit(() -> log.ask(aspect, of, call, question));
+    }
+
+    /** Waits until nothing is under way; parts may have added others meanwhile. */
+    private void await() throws IOException {
+        for (int i = 0; ; i++) {
+            Future<?> next;
+            synchronized (this) {
+                if (i >= work.size()) {
+                    return;
+                }
+                next = work.get(i);
+            }
+            try {
+                next.get();
+            } catch (InterruptedException stopped) {
+                Thread.currentThread().interrupt();
+                throw new IOException("stopped", stopped);
+            } catch (ExecutionException failed) {
+                if (failed.getCause() instanceof UncheckedIOException full) {
+                    throw full.getCause();
+                }
+                throw new IllegalStateException(failed.getCause());
+            }
+        }
+    }
+
+    private static JsonPart part(SurveyLine line) {
+        return JsonReader.read(line.body()).root().orElseThrow();
+    }
+
+    /** Asks for a listing page by page, writes each as it comes, and hands the found pages on. */
+    private void pages(
+            String aspect,
+            String of,
+            String call,
+            java.util.function.Function<Optional<JsonPart>, SdkPojo> page,
+            Consumer<JsonPart> found) {
+        List<SurveyLine> all = new ArrayList<>();
+        Optional<JsonPart> last = Optional.empty();
+        boolean more = true;
+        while (more) {
+            Optional<JsonPart> before = last;
+            SurveyLine line = ReadingLog.answered(aspect, of, call, () -> page.apply(before));
+            all.add(line);
+            if (line.outcome() != Outcome.FOUND) {
+                break;
+            }
+            JsonPart document = part(line);
+            found.accept(document);
+            last = Optional.of(document);
+            JsonPart list = document.find("DistributionList").orElse(document);
+            more = list.flag("IsTruncated").orElse(false)
+                    || list.text("NextToken").isPresent();
+        }
+        if (!log.isKnown(aspect, of)) {
+            // Pages of one listing stand together, so that each continues the one before.
+            log.expect(all.size());
+            synchronized (log) {
+                all.forEach(log::write);
+            }
+        }
+    }
+
+    // ---- identities
+
+    private void identities() {
+        String marker = null;
+        do {
+            String from = marker;
+            GetAccountAuthorizationDetailsResponse[] answer = new GetAccountAuthorizationDetailsResponse[1];
+            SurveyLine line = ReadingLog.answered("iam-user", account, "iam:GetAccountAuthorizationDetails", () -> {
+                answer[0] = clients.identities().getAccountAuthorizationDetails(r -> r.marker(from));
+                return answer[0];
+            });
+            if (line.outcome() != Outcome.FOUND) {
+                log.expect(1);
+                log.write(new SurveyLine(
+                        "",
+                        1,
+                        "iam-user",
+                        "arn:aws:iam::" + account + ":user/*",
+                        line.call(),
+                        line.outcome(),
+                        line.body()));
+                return;
+            }
+            answer[0].userDetailList().forEach(user -> {
+                log.found("iam-user", user.arn(), line.call(), AnswerSpelling.spell(user));
+                aboutUser(user.arn(), user.userName());
+            });
+            answer[0]
+                    .groupDetailList()
+                    .forEach(group -> log.found("iam-group", group.arn(), line.call(), AnswerSpelling.spell(group)));
+            answer[0]
+                    .roleDetailList()
+                    .forEach(role -> log.found("iam-role", role.arn(), line.call(), AnswerSpelling.spell(role)));
+            answer[0]
+                    .policies()
+                    .forEach(
+                            policy -> log.found("iam-policy", policy.arn(), line.call(), AnswerSpelling.spell(policy)));
+            marker = Boolean.TRUE.equals(answer[0].isTruncated()) ? answer[0].marker() : null;
+        } while (marker != null);
+    }
+
+    private void aboutUser(String arn, String name) {
+        submit(() -> {
+            SurveyLine line = ReadingLog.answered("iam-user-keys", arn, "iam:ListAccessKeys", () -> clients.identities()
+                    .listAccessKeys(r -> r.userName(name)));
+            if (!log.isKnown("iam-user-keys", arn)) {
+                log.expect(1);
+                log.write(line);
+            }
+            if (line.outcome() == Outcome.FOUND) {
+                part(line).list("AccessKeyMetadata").forEach(key -> key.text("AccessKeyId")
+                        .ifPresent(id -> ask("iam-key-used", id, "iam:GetAccessKeyLastUsed", () -> clients.identities()
+                                .getAccessKeyLastUsed(r -> r.accessKeyId(id)))));
+            }
+        });
+        ask("iam-login", arn, "iam:GetLoginProfile", () -> clients.identities().getLoginProfile(r -> r.userName(name)));
+        ask("iam-user-mfa", arn, "iam:ListMFADevices", () -> clients.identities()
+                .listMFADevices(r -> r.userName(name)));
+    }
+
+    /** Lists what only a list tells of. What is refused is not a reading of its own; the listed things are then never asked. */
+    private void listing(String permission, Runnable listing) {
+        try {
+            listing.run();
+        } catch (AwsServiceException refused) {
+            String code = refused.awsErrorDetails() == null
+                    ? "Error"
+                    : String.valueOf(refused.awsErrorDetails().errorCode());
+            synchronized (unlisted) {
+                unlisted.add(permission + " (" + code + ")");
+            }
+        } catch (SdkException failed) {
+            synchronized (unlisted) {
+                unlisted.add(permission + " (Unreachable)");
+            }
+        }
+    }
+
+    private final Set<String> unlisted = new LinkedHashSet<>();
+
+    /** Returns the listings that were refused: what they would have named was never asked. */
+    public List<String> unlisted() {
+        synchronized (unlisted) {
+            return unlisted.stream().sorted().toList();
+        }
+    }
+
+    private void providers() {
+        listing("iam:ListOpenIDConnectProviders", () -> clients.identities()
+                .listOpenIDConnectProviders()
+                .openIDConnectProviderList()
+                .forEach(provider ->
+                        ask("oidc-provider", provider.arn(), "iam:GetOpenIDConnectProvider", () -> clients.identities()
+                                .getOpenIDConnectProvider(r -> r.openIDConnectProviderArn(provider.arn())))));
+    }
+
+    private void organization() {
+        listing("organizations:ListPoliciesForTarget", () -> clients.organization()
+                .listPoliciesForTarget(r -> r.targetId(account).filter(PolicyType.SERVICE_CONTROL_POLICY))
+                .policies()
+                .forEach(policy -> ask(
+                        "organization-policy", policy.id(), "organizations:DescribePolicy", () -> clients.organization()
+                                .describePolicy(r -> r.policyId(policy.id())))));
+    }
+
+    // ---- the edge
+
+    private void distributions() {
+        pages(
+                "distribution-list",
+                account,
+                "cloudfront:ListDistributions",
+                before -> clients.cdn()
+                        .listDistributions(r -> before.flatMap(page -> page.text("DistributionList", "NextMarker"))
+                                .ifPresent(r::marker)),
+                page -> page.list("DistributionList", "Items").forEach(item -> {
+                    String arn = item.text("ARN").orElse("");
+                    boolean wanted = settings.host().isEmpty()
+                            || item.texts("Aliases", "Items").stream().anyMatch(this::concernsHost);
+                    if (wanted) {
+                        submit(() -> distribution(arn, item.text("Id").orElse("")));
+                    }
+                }));
+    }
+
+    private boolean concernsHost(String alias) {
+        String host = settings.host().orElse("").toLowerCase(Locale.ROOT);
+        String lower = alias.toLowerCase(Locale.ROOT);
+        return lower.equals(host) || (lower.startsWith("*.") && host.endsWith(lower.substring(1)));
+    }
+
+    private void distribution(String arn, String id) {
+        SurveyLine line = ReadingLog.answered("distribution", arn, "cloudfront:GetDistribution", () -> clients.cdn()
+                .getDistribution(r -> r.id(id)));
+        if (!log.isKnown("distribution", arn)) {
+            log.expect(1);
+            log.write(line);
+        }
+        if (line.outcome() != Outcome.FOUND) {
+            return;
+        }
+        JsonPart config = part(line).find("Distribution", "DistributionConfig").orElseThrow();
+        List<JsonPart> behaviors = new ArrayList<>(config.list("CacheBehaviors", "Items"));
+        config.find("DefaultCacheBehavior").ifPresent(behaviors::add);
+        for (JsonPart behavior : behaviors) {
+            behavior.text("CachePolicyId")
+                    .filter(policiesAsked::add)
+                    .ifPresent(policy -> ask("cache-policy", policy, "cloudfront:GetCachePolicy", () -> clients.cdn()
+                            .getCachePolicy(r -> r.id(policy))));
+            behavior.text("ResponseHeadersPolicyId")
+                    .filter(policiesAsked::add)
+                    .ifPresent(policy -> ask(
+                            "response-headers-policy",
+                            policy,
+                            "cloudfront:GetResponseHeadersPolicy",
+                            () -> clients.cdn().getResponseHeadersPolicy(r -> r.id(policy))));
+            behavior.text("OriginRequestPolicyId")
+                    .filter(policiesAsked::add)
+                    .ifPresent(policy -> ask(
+                            "origin-request-policy", policy, "cloudfront:GetOriginRequestPolicy", () -> clients.cdn()
+                                    .getOriginRequestPolicy(r -> r.id(policy))));
+            behavior.list("FunctionAssociations", "Items").forEach(item -> item.text("FunctionARN")
+                    .filter(policiesAsked::add)
+                    .ifPresent(function ->
+                            ask("edge-function", function, "cloudfront:DescribeFunction", () -> clients.cdn()
+                                    .describeFunction(
+                                            r -> r.name(function.substring(function.lastIndexOf('/') + 1))))));
+        }
+        config.list("Origins", "Items").forEach(origin -> originIdentities(origin));
+        config.text("ViewerCertificate", "ACMCertificateArn")
+                .filter(certificate -> settings.host().isPresent())
+                .ifPresent(this::certificate);
+    }
+
+    private void originIdentities(JsonPart origin) {
+        origin.text("OriginAccessControlId").filter(id -> !id.isEmpty()).ifPresent(this::originControl);
+        origin.text("S3OriginConfig", "OriginAccessIdentity")
+                .map(path -> path.substring(path.lastIndexOf('/') + 1))
+                .filter(id -> !id.isEmpty())
+                .ifPresent(this::originIdentity);
+    }
+
+    private void originControl(String id) {
+        if (policiesAsked.add("control " + id)) {
+            ask(
+                    "origin-control",
+                    "origin-access-control/" + id,
+                    "cloudfront:GetOriginAccessControl",
+                    () -> clients.cdn().getOriginAccessControl(r -> r.id(id)));
+        }
+    }
+
+    private void originIdentity(String id) {
+        if (policiesAsked.add("identity " + id)) {
+            ask(
+                    "origin-identity",
+                    "origin-access-identity/" + id,
+                    "cloudfront:GetCloudFrontOriginAccessIdentity",
+                    () -> clients.cdn().getCloudFrontOriginAccessIdentity(r -> r.id(id)));
+        }
+    }
+
+    private void edgeIdentities() {
+        if (settings.host().isPresent()) {
+            return;
+        }
+        listing("cloudfront:ListCloudFrontOriginAccessIdentities", () -> clients.cdn()
+                .listCloudFrontOriginAccessIdentities(r -> {})
+                .cloudFrontOriginAccessIdentityList()
+                .items()
+                .forEach(item -> originIdentity(item.id())));
+        listing("cloudfront:ListOriginAccessControls", () -> clients.cdn()
+                .listOriginAccessControls(r -> {})
+                .originAccessControlList()
+                .items()
+                .forEach(item -> originControl(item.id())));
+    }
+
+    // ---- names
+
+    private void zones() {
+        pages(
+                "zone-list",
+                account,
+                "route53:ListHostedZones",
+                before -> clients.dns().listHostedZones(r -> before.flatMap(page -> page.text("NextMarker"))
+                        .ifPresent(r::marker)),
+                page -> page.list("HostedZones").forEach(zone -> {
+                    String name = zone.text("Name").orElse("").replaceFirst("\\.$", "");
+                    String id = zone.text("Id").orElse("").replaceFirst("^/", "");
+                    boolean wanted =
+                            settings.host().isEmpty() || ("." + settings.host().get()).endsWith("." + name);
+                    if (wanted) {
+                        zone(id, name);
+                    }
+                }));
+        if (settings.host().isEmpty()) {
+            listing(
+                    "route53domains:ListDomains",
+                    () -> clients.domains().listDomains().domains().forEach(domain -> domain(domain.domainName())));
+        }
+    }
+
+    private void zone(String id, String name) {
+        String plain = id.substring(id.indexOf('/') + 1);
+        ask("zone", id, "route53:GetHostedZone", () -> clients.dns().getHostedZone(r -> r.id(plain)));
+        submit(() -> pages(
+                "zone-records",
+                id,
+                "route53:ListResourceRecordSets",
+                before -> clients.dns().listResourceRecordSets(r -> {
+                    r.hostedZoneId(plain);
+                    before.flatMap(page -> page.text("NextRecordName")).ifPresent(r::startRecordName);
+                    before.flatMap(page -> page.text("NextRecordType")).ifPresent(r::startRecordType);
+                    before.flatMap(page -> page.text("NextRecordIdentifier")).ifPresent(r::startRecordIdentifier);
+                }),
+                page -> {}));
+        domain(name);
+    }
+
+    private void domain(String name) {
+        if (domainsAsked.add(name)) {
+            ask("domain", name, "route53domains:GetDomainDetail", () -> clients.domains()
+                    .getDomainDetail(r -> r.domainName(name)));
+        }
+    }
+
+    // ---- storage
+
+    private void buckets() {
+        SurveyLine line = ReadingLog.answered("bucket-list", account, "s3:ListAllMyBuckets", () -> {
+            ListBucketsResponse buckets = clients.storage(clients.region()).listBuckets();
+            return buckets;
+        });
+        if (!log.isKnown("bucket-list", account)) {
+            log.expect(1);
+            log.write(line);
+        }
+        if (line.outcome() == Outcome.FOUND) {
+            part(line).list("Buckets").forEach(bucket -> bucket.text("Name").ifPresent(name -> {
+                boolean wanted =
+                        settings.host().isEmpty() || name.equals(settings.host().get()) || isOrigin(name);
+                if (wanted) {
+                    submit(() -> bucket(name));
+                }
+            }));
+        }
+    }
+
+    /** With --host: whether one of the host's distributions fetches from the bucket. Asked directly, since the parts run side by side. */
+    private boolean isOrigin(String bucket) {
+        try {
+            return clients.cdn().listDistributions(r -> {}).distributionList().items().stream()
+                    .filter(item -> item.aliases().items().stream().anyMatch(this::concernsHost))
+                    .flatMap(item -> item.origins().items().stream())
+                    .anyMatch(origin -> origin.domainName().startsWith(bucket + ".s3"));
+        } catch (SdkException refused) {
+            return true;
+        }
+    }
+
+    private void bucket(String name) {
+        String arn = "arn:aws:s3:::" + name;
+        String here = settings.endpoint().isPresent() ? clients.region() : region(name);
+        S3Client client = clients.storage(here);
+        SurveyLine location = ReadingLog.answered(
+                "bucket-location", arn, "s3:GetBucketLocation", () -> client.getBucketLocation(r -> r.bucket(name)));
+        location = emptyLocation(location);
+        if (!log.isKnown("bucket-location", arn)) {
+            log.expect(1);
+            log.write(location);
+        }
+        if (location.outcome() == Outcome.FOUND) {
+            regions.add(part(location)
+                    .text("LocationConstraint")
+                    .filter(text -> !text.isEmpty())
+                    .map(text -> text.equals("EU") ? "eu-west-1" : text)
+                    .orElse(CDN_REGION));
+        }
+        ask("bucket-policy", arn, "s3:GetBucketPolicy", () -> client.getBucketPolicy(r -> r.bucket(name)));
+        ask(
+                "bucket-public-access",
+                arn,
+                "s3:GetBucketPublicAccessBlock",
+                () -> client.getPublicAccessBlock(r -> r.bucket(name)));
+        ask("bucket-acl", arn, "s3:GetBucketAcl", () -> client.getBucketAcl(r -> r.bucket(name)));
+        ask("bucket-website", arn, "s3:GetBucketWebsite", () -> client.getBucketWebsite(r -> r.bucket(name)));
+        ask("bucket-versioning", arn, "s3:GetBucketVersioning", () -> client.getBucketVersioning(r -> r.bucket(name)));
+        ask(
+                "bucket-lifecycle",
+                arn,
+                "s3:GetLifecycleConfiguration",
+                () -> client.getBucketLifecycleConfiguration(r -> r.bucket(name)));
+        ask("bucket-logging", arn, "s3:GetBucketLogging", () -> client.getBucketLogging(r -> r.bucket(name)));
+        ask("bucket-cors", arn, "s3:GetBucketCORS", () -> client.getBucketCors(r -> r.bucket(name)));
+        ask(
+                "bucket-payer",
+                arn,
+                "s3:GetBucketRequestPayment",
+                () -> client.getBucketRequestPayment(r -> r.bucket(name)));
+        submit(() -> {
+            SurveyLine encryption = ReadingLog.answered(
+                    "bucket-encryption",
+                    arn,
+                    "s3:GetEncryptionConfiguration",
+                    () -> client.getBucketEncryption(r -> r.bucket(name)));
+            if (!log.isKnown("bucket-encryption", arn)) {
+                log.expect(1);
+                log.write(encryption);
+            }
+            if (encryption.outcome() == Outcome.FOUND) {
+                part(encryption)
+                        .list("ServerSideEncryptionConfiguration", "Rules")
+                        .forEach(rule -> rule.text("ApplyServerSideEncryptionByDefault", "KMSMasterKeyID")
+                                .ifPresent(this::key));
+            }
+        });
+        submit(() -> {
+            SurveyLine ownership = ReadingLog.answered(
+                    "bucket-ownership",
+                    arn,
+                    "s3:GetBucketOwnershipControls",
+                    () -> client.getBucketOwnershipControls(r -> r.bucket(name)));
+            if (!log.isKnown("bucket-ownership", arn)) {
+                log.expect(1);
+                log.write(ownership);
+            }
+            boolean listsCount = !ownership.body().contains("BucketOwnerEnforced");
+            objects(client, name, arn, listsCount);
+        });
+    }
+
+    /** The provider says nothing for its first region, which the command line prints as null. */
+    private static SurveyLine emptyLocation(SurveyLine line) {
+        boolean nothing = line.outcome() == Outcome.FOUND
+                && part(line)
+                        .text("LocationConstraint")
+                        .filter(text -> !text.isEmpty() && !text.equals("null"))
+                        .isEmpty();
+        return nothing
+                ? new SurveyLine(
+                        "", 1, line.aspect(), line.of(), line.call(), Outcome.FOUND, "{\"LocationConstraint\":null}")
+                : line;
+    }
+
+    private String region(String bucket) {
+        try {
+            String found = clients.storage(clients.region())
+                    .headBucket(r -> r.bucket(bucket))
+                    .bucketRegion();
+            return found == null ? clients.region() : found;
+        } catch (SdkException unknown) {
+            return clients.region();
+        }
+    }
+
+    private void objects(S3Client client, String name, String arn, boolean listsCount) {
+        if (settings.objects() == 0) {
+            return;
+        }
+        List<String> keys = new ArrayList<>();
+        List<SurveyLine> all = new ArrayList<>();
+        String token = null;
+        do {
+            String from = token;
+            ListObjectsV2Response[] answer = new ListObjectsV2Response[1];
+            SurveyLine line = ReadingLog.answered("bucket-objects", arn, "s3:ListBucket", () -> {
+                answer[0] = client.listObjectsV2(r -> r.bucket(name)
+                        .continuationToken(from)
+                        .maxKeys(Math.min(1_000, settings.objects() - keys.size())));
+                return answer[0];
+            });
+            all.add(line);
+            if (line.outcome() != Outcome.FOUND) {
+                break;
+            }
+            answer[0].contents().forEach(object -> keys.add(object.key()));
+            token = Boolean.TRUE.equals(answer[0].isTruncated()) && keys.size() < settings.objects()
+                    ? answer[0].nextContinuationToken()
+                    : null;
+        } while (token != null);
+        if (!log.isKnown("bucket-objects", arn)) {
+            log.expect(all.size());
+            synchronized (log) {
+                all.forEach(log::write);
+            }
+        }
+        for (String key : keys.subList(0, Math.min(MOST_HEADS, keys.size()))) {
+            submit(() -> head(client, name, arn, key));
+            if (listsCount) {
+                ask(
+                        "object-acl",
+                        arn + "/" + key,
+                        "s3:GetObjectAcl",
+                        () -> client.getObjectAcl(r -> r.bucket(name).key(key)));
+            }
+        }
+    }
+
+    private void head(S3Client client, String name, String arn, String key) {
+        String of = arn + "/" + key;
+        SurveyLine line = ReadingLog.answered(
+                "object",
+                of,
+                "s3:GetObject",
+                () -> client.headObject(r -> r.bucket(name).key(key)));
+        if (!log.isKnown("object", of)) {
+            log.expect(1);
+            log.write(line);
+        }
+        if (line.outcome() == Outcome.FOUND) {
+            part(line).text("SSEKMSKeyId").ifPresent(this::key);
+        }
+    }
+
+    private void key(String arn) {
+        String[] parts = arn.split(":", 6);
+        if (parts.length == 6 && parts[5].startsWith("key/") && keysAsked.add(arn)) {
+            ask("key-policy", arn, "kms:GetKeyPolicy", () -> clients.keys(parts[3])
+                    .getKeyPolicy(r -> r.keyId(arn).policyName("default")));
+        }
+    }
+
+    // ---- by region
+
+    private void certificates(String region) {
+        if (settings.host().isPresent()) {
+            return;
+        }
+        listing("acm:ListCertificates", () -> clients.certificates(region)
+                .listCertificatesPaginator(r -> r.includes(filter -> filter.keyTypes(KeyAlgorithm.knownValues())))
+                .certificateSummaryList()
+                .forEach(summary -> certificate(summary.certificateArn())));
+    }
+
+    private void certificate(String arn) {
+        String region = arn.split(":", 6)[3];
+        ask("certificate", arn, "acm:DescribeCertificate", () -> clients.certificates(region)
+                .describeCertificate(r -> r.certificateArn(arn)));
+    }
+
+    private void pipelines(String region) {
+        listing("codepipeline:ListPipelines", () -> clients.pipelines(region)
+                .listPipelinesPaginator(r -> {})
+                .pipelines()
+                .forEach(pipeline -> ask(
+                        "delivery-pipeline",
+                        "arn:aws:codepipeline:" + region + ":" + account + ":" + pipeline.name(),
+                        "codepipeline:GetPipeline",
+                        () -> clients.pipelines(region).getPipeline(r -> r.name(pipeline.name())))));
+    }
+
+    private void apps(String region) {
+        listing(
+                "amplify:ListApps",
+                () -> clients.apps(region).listApps(r -> {}).apps().forEach(app -> {
+                    ask("managed-app", app.appArn(), "amplify:GetApp", () -> clients.apps(region)
+                            .getApp(r -> r.appId(app.appId())));
+                    submit(() -> listing("amplify:ListDomainAssociations", () -> {
+                        List<software.amazon.awssdk.services.amplify.model.DomainAssociation> domains = clients.apps(
+                                        region)
+                                .listDomainAssociations(r -> r.appId(app.appId()))
+                                .domainAssociations();
+                        domains.forEach(domain -> ask(
+                                "managed-app-domain",
+                                domains.size() == 1 ? app.appArn() : domain.domainAssociationArn(),
+                                "amplify:GetDomainAssociation",
+                                () -> clients.apps(region).getDomainAssociation(r -> r.appId(app.appId())
+                                        .domainName(domain.domainName()))));
+                    }));
+                }));
+    }
+}

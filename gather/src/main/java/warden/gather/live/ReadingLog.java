@@ -1,0 +1,141 @@
+package warden.gather.live;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.io.Writer;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.function.Supplier;
+import software.amazon.awssdk.awscore.exception.AwsServiceException;
+import software.amazon.awssdk.core.SdkPojo;
+import software.amazon.awssdk.core.exception.SdkException;
+import warden.core.document.JsonPart.JsonText;
+import warden.core.document.JsonSpelling;
+import warden.core.document.Pointer;
+import warden.core.survey.AbsenceCodes;
+import warden.core.survey.SurveyHeader;
+import warden.core.survey.SurveyLine;
+import warden.core.survey.SurveyWriter;
+
+/** Writes each reading as it comes, and keeps count. Safe for use by several threads. */
+public final class ReadingLog {
+    /** What is told of the progress: how many readings of how many that are known to be due. */
+    public interface Progress {
+        void at(int done, int due);
+    }
+
+    private final SurveyWriter writer;
+    private final Set<String> known;
+    private final Progress progress;
+    private final List<SurveyLine> refused = new ArrayList<>();
+    private int done;
+    private int due;
+
+    /**
+     * Makes ready.
+     *
+     * @param known what an interrupted survey has already, as aspect, space and subject; it is not asked again
+     */
+    public ReadingLog(Writer out, Set<String> known, Progress progress) {
+        this.writer = new SurveyWriter(out);
+        this.known = new HashSet<>(known);
+        this.progress = progress;
+    }
+
+    /** Writes the first line. */
+    public void header(SurveyHeader header) throws IOException {
+        writer.header(header);
+    }
+
+    synchronized boolean isKnown(String aspect, String of) {
+        return known.contains(aspect + " " + of);
+    }
+
+    synchronized void expect(int more) {
+        due += more;
+        progress.at(done, due);
+    }
+
+    /** Returns what could not be read. */
+    public synchronized List<SurveyLine> refused() {
+        return List.copyOf(refused);
+    }
+
+    public synchronized int count() {
+        return done;
+    }
+
+    /** Asks one question and writes what comes back: the answer, that there is none, or why it is not known. */
+    void ask(String aspect, String of, String call, Supplier<? extends SdkPojo> question) {
+        if (!isKnown(aspect, of)) {
+            expect(1);
+            write(answered(aspect, of, call, question));
+        }
+    }
+
+    static SurveyLine answered(String aspect, String of, String call, Supplier<? extends SdkPojo> question) {
+        try {
+            return new SurveyLine(
+                    "", 1, aspect, of, call, SurveyLine.Outcome.FOUND, AnswerSpelling.spell(question.get()));
+        } catch (AwsServiceException error) {
+            String code = error.awsErrorDetails() == null
+                    ? ""
+                    : String.valueOf(error.awsErrorDetails().errorCode());
+            code = code.isEmpty() || code.equals("null")
+                    ? (error.statusCode() == 403 ? "AccessDenied" : error.statusCode() == 404 ? "NotFound" : "Error")
+                    : code;
+            if (AbsenceCodes.means(aspect, code)) {
+                return new SurveyLine("", 1, aspect, of, call, SurveyLine.Outcome.ABSENT, code);
+            }
+            return unread(
+                    aspect,
+                    of,
+                    call,
+                    code.equals("AccessDeniedException") ? "AccessDenied" : code,
+                    String.valueOf(
+                            error.awsErrorDetails() == null
+                                    ? ""
+                                    : error.awsErrorDetails().errorMessage()));
+        } catch (SdkException failed) {
+            return unread(aspect, of, call, "Unreachable", String.valueOf(failed.getMessage()));
+        }
+    }
+
+    static SurveyLine unread(String aspect, String of, String call, String code, String message) {
+        String plain = message.length() > 300 ? message.substring(0, 300) + "…" : message;
+        return new SurveyLine(
+                "",
+                1,
+                aspect,
+                of,
+                call,
+                SurveyLine.Outcome.UNREAD,
+                "{\"code\":" + quoted(code) + ",\"message\":" + quoted(plain) + "}");
+    }
+
+    void found(String aspect, String of, String call, String body) {
+        if (!isKnown(aspect, of)) {
+            expect(1);
+            write(new SurveyLine("", 1, aspect, of, call, SurveyLine.Outcome.FOUND, body));
+        }
+    }
+
+    synchronized void write(SurveyLine line) {
+        try {
+            writer.reading(line);
+        } catch (IOException full) {
+            throw new UncheckedIOException(full);
+        }
+        if (line.outcome() == SurveyLine.Outcome.UNREAD) {
+            refused.add(line);
+        }
+        done++;
+        progress.at(done, due);
+    }
+
+    private static String quoted(String text) {
+        return JsonSpelling.of(new JsonText(Pointer.ROOT, text));
+    }
+}

@@ -1,0 +1,138 @@
+#!/bin/sh
+# Gathers what Gentle Warden looks at, by read-only calls of the provider's official command line (aws), into a folder of saved answers.
+#   ./survey.sh [FOLDER]            default: answers
+#   gentle-warden survey --folder answers -o survey.ndjson
+# ENDPOINT points every call elsewhere; OBJECTS says how many object names to list for each bucket (default 1000).
+set -u
+folder=${1:-answers}
+objects=${OBJECTS:-1000}
+command -v aws >/dev/null 2>&1 || { echo "survey.sh: the provider's command line (aws) is missing; install it first" >&2; exit 2; }
+mkdir -p "$folder" || exit 2
+AWS_PAGER=
+export AWS_PAGER
+
+call() { # call ASPECT SUBJECT COMMAND...: saves what is printed, or why not
+    aspect=$1
+    name=$(printf '%s' "$2" | encoded)
+    shift 2
+    if aws ${ENDPOINT:+--endpoint-url "$ENDPOINT"} --output json "$@" >"$folder/.out" 2>"$folder/.err"; then
+        mv "$folder/.out" "$folder/${aspect}__$name.json"
+    else
+        mv "$folder/.err" "$folder/${aspect}__$name.error"
+    fi
+    rm -f "$folder/.out" "$folder/.err"
+}
+ask() { # ask QUERY COMMAND...: prints a list, a line each
+    query=$1
+    shift
+    aws ${ENDPOINT:+--endpoint-url "$ENDPOINT"} --output text --query "$query" "$@" 2>/dev/null | tr '\t' '\n' | grep -v -e '^None$' -e '^$'
+}
+encoded() { # percent-encodes standard input, all but letters, digits and . _ - ~
+    od -An -v -tx1 | tr -d '\n' | sed 's/  */ /g; s/^ //' | tr ' ' '\n' | while read -r byte; do
+        case $byte in
+            3[0-9] | 4[1-9a-f] | 5[0-9a] | 6[1-9a-f] | 7[0-9a] | 2d | 2e | 5f | 7e) printf "\\$(printf '%03o' "0x$byte")" ;;
+            *) printf '%%%s' "$(printf '%s' "$byte" | tr 'a-f' 'A-F')" ;;
+        esac
+    done
+}
+
+account=$(ask Account sts get-caller-identity)
+[ -n "$account" ] || { echo "survey.sh: the account cannot be reached, or refused the credentials; try: aws sts get-caller-identity" >&2; exit 4; }
+regions=$(aws configure get region 2>/dev/null || echo "${AWS_REGION:-us-east-1}")
+call account-public-access "$account" s3control get-public-access-block --account-id "$account"
+call account-summary "$account" iam get-account-summary
+call bucket-list "$account" s3api list-buckets
+call distribution-list "$account" cloudfront list-distributions
+call zone-list "$account" route53 list-hosted-zones
+
+for bucket in $(ask 'Buckets[].Name' s3api list-buckets); do
+    arn=arn:aws:s3:::$bucket
+    call bucket-location "$arn" s3api get-bucket-location --bucket "$bucket"
+    call bucket-policy "$arn" s3api get-bucket-policy --bucket "$bucket"
+    call bucket-public-access "$arn" s3api get-public-access-block --bucket "$bucket"
+    call bucket-ownership "$arn" s3api get-bucket-ownership-controls --bucket "$bucket"
+    call bucket-acl "$arn" s3api get-bucket-acl --bucket "$bucket"
+    call bucket-website "$arn" s3api get-bucket-website --bucket "$bucket"
+    call bucket-encryption "$arn" s3api get-bucket-encryption --bucket "$bucket"
+    call bucket-versioning "$arn" s3api get-bucket-versioning --bucket "$bucket"
+    call bucket-lifecycle "$arn" s3api get-bucket-lifecycle-configuration --bucket "$bucket"
+    call bucket-logging "$arn" s3api get-bucket-logging --bucket "$bucket"
+    call bucket-cors "$arn" s3api get-bucket-cors --bucket "$bucket"
+    call bucket-payer "$arn" s3api get-bucket-request-payment --bucket "$bucket"
+    call bucket-objects "$arn" s3api list-objects-v2 --bucket "$bucket" --max-items "$objects"
+    regions="$regions $(ask LocationConstraint s3api get-bucket-location --bucket "$bucket")"
+    for key in $(ask 'ServerSideEncryptionConfiguration.Rules[].ApplyServerSideEncryptionByDefault.KMSMasterKeyID' s3api get-bucket-encryption --bucket "$bucket"); do
+        case $key in arn:*) call key-policy "$key" kms get-key-policy --key-id "$key" --policy-name default --region "$(printf '%s' "$key" | cut -d: -f4)" ;; esac
+    done
+    owners=$(ask 'OwnershipControls.Rules[].ObjectOwnership' s3api get-bucket-ownership-controls --bucket "$bucket")
+    ask 'Contents[].Key' s3api list-objects-v2 --bucket "$bucket" --max-items 200 | while IFS= read -r key; do
+        call object "$arn/$key" s3api head-object --bucket "$bucket" --key "$key"
+        [ "$owners" = BucketOwnerEnforced ] || call object-acl "$arn/$key" s3api get-object-acl --bucket "$bucket" --key "$key"
+    done
+done
+
+for id in $(ask 'DistributionList.Items[].Id' cloudfront list-distributions); do
+    call distribution "arn:aws:cloudfront::$account:distribution/$id" cloudfront get-distribution --id "$id"
+    config=Distribution.DistributionConfig
+    for policy in $(ask "[$config.DefaultCacheBehavior.CachePolicyId,$config.CacheBehaviors.Items[].CachePolicyId][]" cloudfront get-distribution --id "$id"); do
+        call cache-policy "$policy" cloudfront get-cache-policy --id "$policy"
+    done
+    for policy in $(ask "[$config.DefaultCacheBehavior.ResponseHeadersPolicyId,$config.CacheBehaviors.Items[].ResponseHeadersPolicyId][]" cloudfront get-distribution --id "$id"); do
+        call response-headers-policy "$policy" cloudfront get-response-headers-policy --id "$policy"
+    done
+    for policy in $(ask "[$config.DefaultCacheBehavior.OriginRequestPolicyId,$config.CacheBehaviors.Items[].OriginRequestPolicyId][]" cloudfront get-distribution --id "$id"); do
+        call origin-request-policy "$policy" cloudfront get-origin-request-policy --id "$policy"
+    done
+    for function in $(ask "[$config.DefaultCacheBehavior.FunctionAssociations.Items[].FunctionARN,$config.CacheBehaviors.Items[].FunctionAssociations.Items[].FunctionARN][]" cloudfront get-distribution --id "$id"); do
+        call edge-function "$function" cloudfront describe-function --name "${function##*/}"
+    done
+done
+for id in $(ask 'CloudFrontOriginAccessIdentityList.Items[].Id' cloudfront list-cloud-front-origin-access-identities); do
+    call origin-identity "origin-access-identity/$id" cloudfront get-cloud-front-origin-access-identity --id "$id"
+done
+for id in $(ask 'OriginAccessControlList.Items[].Id' cloudfront list-origin-access-controls); do
+    call origin-control "origin-access-control/$id" cloudfront get-origin-access-control --id "$id"
+done
+
+for id in $(ask 'HostedZones[].Id' route53 list-hosted-zones); do
+    call zone "${id#/}" route53 get-hosted-zone --id "${id##*/}"
+    call zone-records "${id#/}" route53 list-resource-record-sets --hosted-zone-id "${id##*/}"
+done
+for domain in $(ask 'HostedZones[].Name' route53 list-hosted-zones | sed 's/\.$//') $(ask 'Domains[].DomainName' route53domains list-domains --region us-east-1); do
+    [ -f "$folder/domain__$domain.json" ] || call domain "$domain" route53domains get-domain-detail --domain-name "$domain" --region us-east-1
+done
+
+call iam-details "$account" iam get-account-authorization-details
+for user in $(ask 'UserDetailList[].Arn' iam get-account-authorization-details); do
+    call iam-user-keys "$user" iam list-access-keys --user-name "${user##*/}"
+    call iam-login "$user" iam get-login-profile --user-name "${user##*/}"
+    call iam-user-mfa "$user" iam list-mfa-devices --user-name "${user##*/}"
+    for key in $(ask 'AccessKeyMetadata[].AccessKeyId' iam list-access-keys --user-name "${user##*/}"); do
+        call iam-key-used "$key" iam get-access-key-last-used --access-key-id "$key"
+    done
+done
+for provider in $(ask 'OpenIDConnectProviderList[].Arn' iam list-open-id-connect-providers); do
+    call oidc-provider "$provider" iam get-open-id-connect-provider --open-id-connect-provider-arn "$provider"
+done
+for policy in $(ask 'Policies[].Id' organizations list-policies-for-target --target-id "$account" --filter SERVICE_CONTROL_POLICY); do
+    call organization-policy "$policy" organizations describe-policy --policy-id "$policy"
+done
+
+for region in $(printf '%s\n' us-east-1 $regions | sort -u); do
+    for certificate in $(ask 'CertificateSummaryList[].CertificateArn' acm list-certificates --region "$region" --includes keyTypes=RSA_1024,RSA_2048,RSA_3072,RSA_4096,EC_prime256v1,EC_secp384r1,EC_secp521r1); do
+        call certificate "$certificate" acm describe-certificate --certificate-arn "$certificate" --region "$region"
+    done
+    for pipeline in $(ask 'pipelines[].name' codepipeline list-pipelines --region "$region"); do
+        call delivery-pipeline "arn:aws:codepipeline:$region:$account:$pipeline" codepipeline get-pipeline --name "$pipeline" --region "$region"
+    done
+    for app in $(ask 'apps[].appId' amplify list-apps --region "$region"); do
+        arn=arn:aws:amplify:$region:$account:apps/$app
+        call managed-app "$arn" amplify get-app --app-id "$app" --region "$region"
+        domains=$(ask 'domainAssociations[].domainName' amplify list-domain-associations --app-id "$app" --region "$region")
+        for domain in $domains; do
+            [ "$domain" = "$domains" ] && of=$arn || of=$arn/domains/$domain
+            call managed-app-domain "$of" amplify get-domain-association --app-id "$app" --domain-name "$domain" --region "$region"
+        done
+    done
+done
+echo "survey.sh: $(ls "$folder" | wc -l) answers are in $folder" >&2

@@ -1,0 +1,596 @@
+package warden.standin;
+
+import java.time.Clock;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import software.amazon.awssdk.core.SdkPojo;
+import software.amazon.awssdk.services.acm.model.DescribeCertificateResponse;
+import software.amazon.awssdk.services.amplify.model.GetAppResponse;
+import software.amazon.awssdk.services.amplify.model.GetDomainAssociationResponse;
+import software.amazon.awssdk.services.cloudfront.model.DescribeFunctionResponse;
+import software.amazon.awssdk.services.cloudfront.model.GetCachePolicyResponse;
+import software.amazon.awssdk.services.cloudfront.model.GetCloudFrontOriginAccessIdentityResponse;
+import software.amazon.awssdk.services.cloudfront.model.GetDistributionResponse;
+import software.amazon.awssdk.services.cloudfront.model.GetOriginAccessControlResponse;
+import software.amazon.awssdk.services.cloudfront.model.GetOriginRequestPolicyResponse;
+import software.amazon.awssdk.services.cloudfront.model.GetResponseHeadersPolicyResponse;
+import software.amazon.awssdk.services.cloudfront.model.ListDistributionsResponse;
+import software.amazon.awssdk.services.codepipeline.model.GetPipelineResponse;
+import software.amazon.awssdk.services.iam.model.GetAccessKeyLastUsedResponse;
+import software.amazon.awssdk.services.iam.model.GetAccountAuthorizationDetailsResponse;
+import software.amazon.awssdk.services.iam.model.GetAccountSummaryResponse;
+import software.amazon.awssdk.services.iam.model.GetLoginProfileResponse;
+import software.amazon.awssdk.services.iam.model.GetOpenIdConnectProviderResponse;
+import software.amazon.awssdk.services.iam.model.ListAccessKeysResponse;
+import software.amazon.awssdk.services.iam.model.ListMfaDevicesResponse;
+import software.amazon.awssdk.services.kms.model.GetKeyPolicyResponse;
+import software.amazon.awssdk.services.organizations.model.DescribePolicyResponse;
+import software.amazon.awssdk.services.route53.model.GetHostedZoneResponse;
+import software.amazon.awssdk.services.route53.model.ListHostedZonesResponse;
+import software.amazon.awssdk.services.route53.model.ListResourceRecordSetsResponse;
+import software.amazon.awssdk.services.route53domains.model.GetDomainDetailResponse;
+import software.amazon.awssdk.services.s3control.model.GetPublicAccessBlockResponse;
+import warden.core.decision.Decision;
+import warden.core.document.JsonPart;
+import warden.core.document.JsonReader;
+import warden.core.document.JsonSpelling;
+import warden.core.policy.Actor;
+import warden.core.policy.Arn;
+import warden.core.survey.SurveyLine;
+
+/**
+ * The protocols of the other services: REST-XML (CDN, DNS), Query-XML (identities, sessions), JSON (certificates, keys, organization,
+ * domains, pipelines, managed hosting). Source: the API Reference of each service.
+ */
+final class AccountApi {
+    private static final Pattern CDN = Pattern.compile(
+            "/2020-05-31/(distribution|origin-access-identity/cloudfront|origin-access-control|cache-policy"
+                    + "|response-headers-policy|origin-request-policy|function)(?:/([^/]+))?(?:/(config|invalidation|describe))?");
+    private static final Pattern DNS = Pattern.compile("/2013-04-01/hostedzone(?:/([^/]+))?(/rrset)?/?");
+    private static final Pattern APPS = Pattern.compile("/apps(?:/([^/]+))?(?:/domains(?:/([^/]+))?)?");
+
+    private final CloudState state;
+    private final Gatekeeper gatekeeper;
+    private final Clock clock;
+    private final String account;
+    private final AtomicLong invalidations = new AtomicLong();
+
+    AccountApi(CloudState state, Gatekeeper gatekeeper, Clock clock) {
+        this.state = state;
+        this.gatekeeper = gatekeeper;
+        this.clock = clock;
+        this.account = state.header().account();
+    }
+
+    /** Answers a call to any service but storage; the signature's service tells which. */
+    Reply answer(Call call) {
+        return switch (call.service()) {
+            case "cloudfront" -> cdn(call);
+            case "route53" -> dns(call);
+            case "iam" -> query(call, Call.form(call.text()), "https://iam.amazonaws.com/doc/2010-05-08/");
+            case "sts" -> query(call, Call.form(call.text()), "https://sts.amazonaws.com/doc/2011-06-15/");
+            case "amplify" -> apps(call);
+            default -> json(call);
+        };
+    }
+
+    Reply publicAccessBlock(Call call) {
+        gatekeeper.demand(call, "s3:GetAccountPublicAccessBlock", "*");
+        return Reply.xml(
+                200,
+                WireSpelling.xmlPayload(
+                                GetPublicAccessBlockResponse.builder(), document("account-public-access", account))
+                        .orElse(""));
+    }
+
+    private JsonPart document(String aspect, String of) {
+        return StorageApi.document(state, aspect, of);
+    }
+
+    private static Refusal unknownCall(String what) {
+        return new Refusal(501, "NotImplemented", what + " is not part of the simulated account");
+    }
+
+    // ---- CDN
+
+    private Reply cdn(Call call) {
+        Matcher path = CDN.matcher(call.path());
+        if (!path.matches()) {
+            throw unknownCall(call.path());
+        }
+        String kind = path.group(1);
+        String id = path.group(2);
+        String part = path.group(3);
+        if (kind.equals("distribution") && "invalidation".equals(part)) {
+            return invalidation(call, "arn:aws:cloudfront::" + account + ":distribution/" + id);
+        }
+        if (!call.method().equals("GET")) {
+            throw unknownCall(call.method() + " " + call.path());
+        }
+        if (id == null) {
+            return cdnList(call, kind);
+        }
+        return switch (kind) {
+            case "distribution" ->
+                cdnItem(
+                        call,
+                        "cloudfront:GetDistribution",
+                        arn("distribution/" + id),
+                        "distribution",
+                        arn("distribution/" + id),
+                        GetDistributionResponse.builder());
+            case "origin-access-identity/cloudfront" ->
+                cdnItem(
+                        call,
+                        "cloudfront:GetCloudFrontOriginAccessIdentity",
+                        arn("origin-access-identity/" + id),
+                        "origin-identity",
+                        "origin-access-identity/" + id,
+                        GetCloudFrontOriginAccessIdentityResponse.builder());
+            case "origin-access-control" ->
+                cdnItem(
+                        call,
+                        "cloudfront:GetOriginAccessControl",
+                        arn("origin-access-control/" + id),
+                        "origin-control",
+                        "origin-access-control/" + id,
+                        GetOriginAccessControlResponse.builder());
+            case "cache-policy" ->
+                cdnItem(
+                        call,
+                        "cloudfront:GetCachePolicy",
+                        arn("cache-policy/" + id),
+                        "cache-policy",
+                        id,
+                        GetCachePolicyResponse.builder());
+            case "response-headers-policy" ->
+                cdnItem(
+                        call,
+                        "cloudfront:GetResponseHeadersPolicy",
+                        arn("response-headers-policy/" + id),
+                        "response-headers-policy",
+                        id,
+                        GetResponseHeadersPolicyResponse.builder());
+            case "origin-request-policy" ->
+                cdnItem(
+                        call,
+                        "cloudfront:GetOriginRequestPolicy",
+                        arn("origin-request-policy/" + id),
+                        "origin-request-policy",
+                        id,
+                        GetOriginRequestPolicyResponse.builder());
+            default ->
+                cdnItem(
+                        call,
+                        "cloudfront:DescribeFunction",
+                        arn("function/" + id),
+                        "edge-function",
+                        arn("function/" + id),
+                        DescribeFunctionResponse.builder());
+        };
+    }
+
+    private String arn(String resource) {
+        return "arn:aws:cloudfront::" + account + ":" + resource;
+    }
+
+    private Reply cdnItem(Call call, String action, String resource, String aspect, String of, SdkPojo model) {
+        gatekeeper.demand(call, action, resource);
+        JsonPart document = document(aspect, of);
+        Reply reply = Reply.xml(200, WireSpelling.xmlPayload(model, document).orElse(""));
+        document.text("ETag").ifPresent(tag -> reply.headers().put("ETag", tag));
+        return reply;
+    }
+
+    private Reply cdnList(Call call, String kind) {
+        switch (kind) {
+            case "distribution" -> {
+                gatekeeper.demand(call, "cloudfront:ListDistributions", "*");
+                return Reply.xml(
+                        200,
+                        WireSpelling.xmlPayload(
+                                        ListDistributionsResponse.builder(),
+                                        merged("distribution-list", account, "DistributionList", "Items"))
+                                .orElse(""));
+            }
+            case "origin-access-identity/cloudfront" -> {
+                gatekeeper.demand(call, "cloudfront:ListCloudFrontOriginAccessIdentities", "*");
+                return Reply.xml(
+                        200,
+                        list(
+                                "CloudFrontOriginAccessIdentityList",
+                                "CloudFrontOriginAccessIdentitySummary",
+                                "origin-identity"));
+            }
+            case "origin-access-control" -> {
+                gatekeeper.demand(call, "cloudfront:ListOriginAccessControls", "*");
+                return Reply.xml(200, list("OriginAccessControlList", "OriginAccessControlSummary", "origin-control"));
+            }
+            default -> throw unknownCall("listing " + kind);
+        }
+    }
+
+    private String list(String root, String item, String aspect) {
+        StringBuilder items = new StringBuilder();
+        List<String> subjects = state.subjects(aspect);
+        subjects.forEach(of -> items.append("<" + item + "><Id>")
+                .append(of.substring(of.lastIndexOf('/') + 1))
+                .append("</Id></" + item + ">"));
+        return "<" + root + "><Marker></Marker><MaxItems>100</MaxItems><IsTruncated>false</IsTruncated><Quantity>"
+                + subjects.size() + "</Quantity><Items>" + items + "</Items></" + root + ">";
+    }
+
+    /** Joins the pages of a listing into one that says that nothing follows. */
+    private JsonPart merged(String aspect, String of, String... path) {
+        JsonPart first = document(aspect, of);
+        List<String> items = new ArrayList<>();
+        for (SurveyLine page : state.pages(aspect, of)) {
+            if (page.outcome() == SurveyLine.Outcome.FOUND) {
+                page.document().list(path).forEach(item -> items.add(JsonSpelling.of(item)));
+            }
+        }
+        Map<String, String> members = new LinkedHashMap<>();
+        JsonPart holder = path.length == 1 ? first : first.find(path[0]).orElse(first);
+        if (holder instanceof JsonPart.JsonObject object) {
+            object.members().forEach((name, value) -> {
+                if (!name.startsWith("Next") && !name.equals(path[path.length - 1])) {
+                    members.put(name, JsonSpelling.of(value));
+                }
+            });
+        }
+        members.put(path[path.length - 1], "[" + String.join(",", items) + "]");
+        members.put("IsTruncated", "false");
+        StringBuilder out = new StringBuilder();
+        members.forEach((name, value) -> out.append(out.isEmpty() ? "{" : ",")
+                .append(CloudState.quoted(name))
+                .append(':')
+                .append(value));
+        String joined = out + "}";
+        return JsonReader.read(path.length == 1 ? joined : "{" + CloudState.quoted(path[0]) + ":" + joined + "}")
+                .root()
+                .orElseThrow();
+    }
+
+    private Reply invalidation(Call call, String distribution) {
+        gatekeeper.demand(
+                call,
+                call.method().equals("POST") ? "cloudfront:CreateInvalidation" : "cloudfront:GetInvalidation",
+                distribution);
+        if (state.line("distribution", distribution).isEmpty()) {
+            throw new Refusal(404, "NoSuchDistribution", "The specified distribution does not exist.");
+        }
+        Matcher batch = Pattern.compile("<InvalidationBatch[^>]*>(.*)</InvalidationBatch>", Pattern.DOTALL)
+                .matcher(call.text());
+        String content = batch.find()
+                ? batch.group(1)
+                : "<Paths><Quantity>0</Quantity></Paths><CallerReference>none</CallerReference>";
+        String id = "I" + String.format(java.util.Locale.ROOT, "%013d", invalidations.incrementAndGet());
+        Reply reply = Reply.xml(
+                201,
+                "<Invalidation xmlns=\"http://cloudfront.amazonaws.com/doc/2020-05-31/\"><Id>" + id
+                        + "</Id><Status>Completed</Status><CreateTime>"
+                        + clock.instant().truncatedTo(ChronoUnit.SECONDS) + "</CreateTime><InvalidationBatch>" + content
+                        + "</InvalidationBatch></Invalidation>");
+        reply.headers().put("Location", "https://cloudfront.amazonaws.com" + call.path() + "/" + id);
+        return reply;
+    }
+
+    // ---- DNS
+
+    private Reply dns(Call call) {
+        Matcher path = DNS.matcher(call.path());
+        if (!path.matches() || !call.method().equals("GET")) {
+            throw unknownCall(call.method() + " " + call.path());
+        }
+        String space = " xmlns=\"https://route53.amazonaws.com/doc/2013-04-01/\"";
+        if (path.group(1) == null) {
+            gatekeeper.demand(call, "route53:ListHostedZones", "*");
+            return Reply.xml(
+                    200,
+                    "<ListHostedZonesResponse" + space + ">"
+                            + WireSpelling.xml(
+                                    ListHostedZonesResponse.builder(), merged("zone-list", account, "HostedZones"))
+                            + "</ListHostedZonesResponse>");
+        }
+        String id = "hostedzone/" + path.group(1);
+        if (path.group(2) != null) {
+            gatekeeper.demand(call, "route53:ListResourceRecordSets", "arn:aws:route53:::" + id);
+            return Reply.xml(
+                    200,
+                    "<ListResourceRecordSetsResponse" + space + ">"
+                            + WireSpelling.xml(
+                                    ListResourceRecordSetsResponse.builder(),
+                                    merged("zone-records", id, "ResourceRecordSets"))
+                            + "</ListResourceRecordSetsResponse>");
+        }
+        gatekeeper.demand(call, "route53:GetHostedZone", "arn:aws:route53:::" + id);
+        return Reply.xml(
+                200,
+                "<GetHostedZoneResponse" + space + ">"
+                        + WireSpelling.xml(GetHostedZoneResponse.builder(), document("zone", id))
+                        + "</GetHostedZoneResponse>");
+    }
+
+    // ---- identities and sessions
+
+    private Reply query(Call call, Map<String, String> form, String space) {
+        String action = form.getOrDefault("Action", "");
+        String result =
+                switch (action) {
+                    case "GetCallerIdentity" ->
+                        "<Arn>" + session(call.who()) + "</Arn><UserId>AIDASTANDIN</UserId><Account>" + account
+                                + "</Account>";
+                    case "AssumeRole", "AssumeRoleWithWebIdentity" -> assume(call, form, action);
+                    case "GetAccountSummary" ->
+                        read(
+                                call,
+                                "iam:GetAccountSummary",
+                                "*",
+                                "account-summary",
+                                account,
+                                GetAccountSummaryResponse.builder());
+                    case "GetAccountAuthorizationDetails" -> details(call);
+                    case "ListAccessKeys" ->
+                        ofUser(call, form, "iam:ListAccessKeys", "iam-user-keys", ListAccessKeysResponse.builder());
+                    case "GetLoginProfile" ->
+                        ofUser(call, form, "iam:GetLoginProfile", "iam-login", GetLoginProfileResponse.builder());
+                    case "ListMFADevices" ->
+                        ofUser(call, form, "iam:ListMFADevices", "iam-user-mfa", ListMfaDevicesResponse.builder());
+                    case "GetAccessKeyLastUsed" ->
+                        read(
+                                call,
+                                "iam:GetAccessKeyLastUsed",
+                                "*",
+                                "iam-key-used",
+                                form.getOrDefault("AccessKeyId", ""),
+                                GetAccessKeyLastUsedResponse.builder());
+                    case "ListOpenIDConnectProviders" -> providers(call);
+                    case "GetOpenIDConnectProvider" ->
+                        read(
+                                call,
+                                "iam:GetOpenIDConnectProvider",
+                                form.getOrDefault("OpenIDConnectProviderArn", ""),
+                                "oidc-provider",
+                                form.getOrDefault("OpenIDConnectProviderArn", ""),
+                                GetOpenIdConnectProviderResponse.builder());
+                    default -> throw unknownCall(action);
+                };
+        return Reply.of(
+                200,
+                "text/xml",
+                "<" + action + "Response xmlns=\"" + space + "\"><" + action + "Result>" + result + "</" + action
+                        + "Result><ResponseMetadata><RequestId>00000000-0000-0000-0000-000000000000</RequestId></ResponseMetadata></"
+                        + action + "Response>");
+    }
+
+    private String session(Actor who) {
+        return who instanceof Actor.Role role
+                ? "arn:aws:sts::" + account + ":assumed-role/" + role.arn().name() + "/stand-in"
+                : who.spelled();
+    }
+
+    private String read(Call call, String action, String resource, String aspect, String of, SdkPojo model) {
+        gatekeeper.demand(call, action, resource);
+        return WireSpelling.xml(model, document(aspect, of));
+    }
+
+    private String ofUser(Call call, Map<String, String> form, String action, String aspect, SdkPojo model) {
+        String name = form.getOrDefault("UserName", "");
+        String arn = state.subjects("iam-user").stream()
+                .filter(of -> of.endsWith("/" + name))
+                .findFirst()
+                .orElse("arn:aws:iam::" + account + ":user/" + name);
+        return read(call, action, arn, aspect, arn, model);
+    }
+
+    private String details(Call call) {
+        gatekeeper.demand(call, "iam:GetAccountAuthorizationDetails", "*");
+        Map<String, String> lists = new LinkedHashMap<>();
+        lists.put("UserDetailList", "iam-user");
+        lists.put("GroupDetailList", "iam-group");
+        lists.put("RoleDetailList", "iam-role");
+        lists.put("Policies", "iam-policy");
+        StringBuilder all = new StringBuilder();
+        lists.forEach((member, aspect) -> {
+            List<String> items = state.subjects(aspect).stream()
+                    .map(of -> state.line(aspect, of).orElseThrow().body())
+                    .toList();
+            all.append(all.isEmpty() ? "{" : ",")
+                    .append('"')
+                    .append(member)
+                    .append("\":[")
+                    .append(String.join(",", items))
+                    .append(']');
+        });
+        return WireSpelling.xml(
+                GetAccountAuthorizationDetailsResponse.builder(),
+                JsonReader.read(all + ",\"IsTruncated\":false}").root().orElseThrow());
+    }
+
+    private String providers(Call call) {
+        gatekeeper.demand(call, "iam:ListOpenIDConnectProviders", "*");
+        StringBuilder out = new StringBuilder("<OpenIDConnectProviderList>");
+        state.subjects("oidc-provider")
+                .forEach(arn -> out.append("<member><Arn>").append(arn).append("</Arn></member>"));
+        return out.append("</OpenIDConnectProviderList>").toString();
+    }
+
+    private String assume(Call call, Map<String, String> form, String action) {
+        String arn = form.getOrDefault("RoleArn", "");
+        Actor role = Actor.parse(arn)
+                .filter(Actor.Role.class::isInstance)
+                .orElseThrow(() -> new Refusal(400, "ValidationError", arn + " is invalid"));
+        boolean exists = Arn.parse(arn)
+                .flatMap(parsed -> state.account().directory().principal(parsed).found())
+                .isPresent();
+        // Tokens are made up here like everything else, so a token is enough; its claims are not looked at.
+        boolean allowed = action.equals("AssumeRoleWithWebIdentity")
+                ? exists && !form.getOrDefault("WebIdentityToken", "").isEmpty()
+                : exists && gatekeeper.decide(call.who(), "sts:AssumeRole", arn).outcome() == Decision.Outcome.ALLOW;
+        if (!allowed) {
+            throw new Refusal(403, "AccessDenied", "Not authorized to perform sts:" + action);
+        }
+        String id = gatekeeper.newSession(role);
+        String name = form.getOrDefault("RoleSessionName", "session");
+        return "<Credentials><AccessKeyId>" + id
+                + "</AccessKeyId><SecretAccessKey>made-up</SecretAccessKey><SessionToken>made-up</SessionToken><Expiration>"
+                + clock.instant().plusSeconds(3_600).truncatedTo(ChronoUnit.SECONDS)
+                + "</Expiration></Credentials><AssumedRoleUser><Arn>arn:aws:sts::"
+                + account + ":assumed-role/" + arn.substring(arn.lastIndexOf('/') + 1) + "/"
+                + WireSpelling.escaped(name)
+                + "</Arn><AssumedRoleId>AROASTANDIN:" + WireSpelling.escaped(name)
+                + "</AssumedRoleId></AssumedRoleUser>";
+    }
+
+    // ---- JSON protocols
+
+    private Reply json(Call call) {
+        String target = call.header("x-amz-target").orElse("");
+        String operation = target.substring(target.lastIndexOf('.') + 1);
+        JsonPart input = JsonReader.read(call.text().isBlank() ? "{}" : call.text())
+                .root()
+                .orElseThrow(() -> new Refusal(400, "SerializationException", "The body is not JSON"));
+        String body =
+                switch (call.service() + ":" + operation) {
+                    case "acm:ListCertificates" -> certificates(call);
+                    case "acm:DescribeCertificate" ->
+                        item(
+                                call,
+                                "acm:DescribeCertificate",
+                                input.text("CertificateArn").orElse(""),
+                                "certificate",
+                                DescribeCertificateResponse.builder());
+                    case "kms:GetKeyPolicy" ->
+                        item(
+                                call,
+                                "kms:GetKeyPolicy",
+                                input.text("KeyId").orElse(""),
+                                "key-policy",
+                                GetKeyPolicyResponse.builder());
+                    case "organizations:ListPoliciesForTarget" -> organizationPolicies(call);
+                    case "organizations:DescribePolicy" -> {
+                        gatekeeper.demand(call, "organizations:DescribePolicy", "*");
+                        yield WireSpelling.json(
+                                DescribePolicyResponse.builder(),
+                                document(
+                                        "organization-policy",
+                                        input.text("PolicyId").orElse("")));
+                    }
+                    case "codepipeline:ListPipelines" -> pipelines(call);
+                    case "codepipeline:GetPipeline" -> {
+                        String arn = "arn:aws:codepipeline:" + call.region() + ":" + account + ":"
+                                + input.text("name").orElse("");
+                        yield item(
+                                call,
+                                "codepipeline:GetPipeline",
+                                arn,
+                                "delivery-pipeline",
+                                GetPipelineResponse.builder());
+                    }
+                    case "route53domains:ListDomains" -> {
+                        gatekeeper.demand(call, "route53domains:ListDomains", "*");
+                        List<String> names = state.subjects("domain").stream()
+                                .map(name -> "{\"DomainName\":" + CloudState.quoted(name) + "}")
+                                .toList();
+                        yield "{\"Domains\":[" + String.join(",", names) + "]}";
+                    }
+                    case "route53domains:GetDomainDetail" -> {
+                        gatekeeper.demand(call, "route53domains:GetDomainDetail", "*");
+                        yield WireSpelling.json(
+                                GetDomainDetailResponse.builder(),
+                                document("domain", input.text("DomainName").orElse("")));
+                    }
+                    default -> throw unknownCall(target.isEmpty() ? call.service() : target);
+                };
+        return Reply.of(200, "application/x-amz-json-1.1", body);
+    }
+
+    private String item(Call call, String action, String of, String aspect, SdkPojo model) {
+        gatekeeper.demand(call, action, of);
+        return WireSpelling.json(model, document(aspect, of));
+    }
+
+    private String certificates(Call call) {
+        gatekeeper.demand(call, "acm:ListCertificates", "*");
+        List<String> all = state.subjects("certificate").stream()
+                .filter(arn -> arn.startsWith("arn:aws:acm:" + call.region() + ":"))
+                .map(arn -> "{\"CertificateArn\":" + CloudState.quoted(arn) + "}")
+                .toList();
+        return "{\"CertificateSummaryList\":[" + String.join(",", all) + "]}";
+    }
+
+    private String organizationPolicies(Call call) {
+        gatekeeper.demand(call, "organizations:ListPoliciesForTarget", "*");
+        List<String> all = state.subjects("organization-policy").stream()
+                .map(id -> "{\"Id\":" + CloudState.quoted(id) + "}")
+                .toList();
+        return "{\"Policies\":[" + String.join(",", all) + "]}";
+    }
+
+    private String pipelines(Call call) {
+        gatekeeper.demand(
+                call, "codepipeline:ListPipelines", "arn:aws:codepipeline:" + call.region() + ":" + account + ":*");
+        List<String> all = state.subjects("delivery-pipeline").stream()
+                .filter(arn -> arn.startsWith("arn:aws:codepipeline:" + call.region() + ":"))
+                .map(arn -> "{\"name\":" + CloudState.quoted(arn.substring(arn.lastIndexOf(':') + 1)) + "}")
+                .toList();
+        return "{\"pipelines\":[" + String.join(",", all) + "]}";
+    }
+
+    // ---- managed hosting
+
+    private Reply apps(Call call) {
+        Matcher path = APPS.matcher(call.path());
+        if (!path.matches() || !call.method().equals("GET")) {
+            throw unknownCall(call.path());
+        }
+        String prefix = "arn:aws:amplify:" + call.region() + ":" + account + ":apps/";
+        if (path.group(1) == null) {
+            gatekeeper.demand(call, "amplify:ListApps", prefix + "*");
+            List<String> all = state.subjects("managed-app").stream()
+                    .filter(arn -> arn.startsWith(prefix))
+                    .map(arn -> WireSpelling.json(GetAppResponse.builder(), document("managed-app", arn)))
+                    .map(json -> JsonSpelling.of(JsonReader.read(json)
+                            .root()
+                            .orElseThrow()
+                            .find("app")
+                            .orElseThrow()))
+                    .toList();
+            return Reply.of(200, "application/json", "{\"apps\":[" + String.join(",", all) + "]}");
+        }
+        String app = prefix + path.group(1);
+        if (!call.path().contains("/domains")) {
+            gatekeeper.demand(call, "amplify:GetApp", app);
+            return Reply.of(
+                    200, "application/json", WireSpelling.json(GetAppResponse.builder(), document("managed-app", app)));
+        }
+        List<String> domains = state.subjects("managed-app-domain").stream()
+                .filter(of -> of.equals(app) || of.startsWith(app + "/domains/"))
+                .toList();
+        gatekeeper.demand(
+                call,
+                path.group(2) == null ? "amplify:ListDomainAssociations" : "amplify:GetDomainAssociation",
+                app + "/domains/*");
+        List<String> found = new ArrayList<>();
+        for (String of : domains) {
+            String json = WireSpelling.json(GetDomainAssociationResponse.builder(), document("managed-app-domain", of));
+            JsonPart association = JsonReader.read(json).root().orElseThrow();
+            Optional<String> name = association.text("domainAssociation", "domainName");
+            if (path.group(2) != null && name.filter(path.group(2)::equals).isPresent()) {
+                return Reply.of(200, "application/json", json);
+            }
+            association.find("domainAssociation").ifPresent(part -> found.add(JsonSpelling.of(part)));
+        }
+        if (path.group(2) != null) {
+            throw new Refusal(404, "NotFoundException", "Domain association not found");
+        }
+        return Reply.of(200, "application/json", "{\"domainAssociations\":[" + String.join(",", found) + "]}");
+    }
+}
