@@ -1,30 +1,36 @@
 package warden.cli;
 
 import java.io.IOException;
-import java.io.InputStream;
-import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import warden.core.account.Account;
+import picocli.CommandLine.Option;
 import warden.core.check.Audit;
 import warden.core.site.Estate;
 import warden.core.site.SiteFile;
 import warden.core.survey.SurveyException;
-import warden.gather.survey.SurveyFiles;
+import warden.gather.live.LiveException;
 import warden.report.AuditJson;
 import warden.report.AuditText;
+import warden.standin.Faults;
+import warden.standin.StandIn;
 
-/** Audits the survey of the demo company, which the program carries with it. */
+/** Simulates the demo company's account, surveys it over the network and audits what came back. */
 @Command(
         name = "demo",
-        description = "Audit the made-up company that comes with the program, and say what to try next.")
+        description =
+                "Simulate the made-up company that comes with the program, survey it over the network, audit what "
+                        + "came back, and say what to try next.")
 final class DemoCommand implements Callable<Integer> {
-    static final String SURVEY = "demo/heron-sound-ferries.ndjson";
-
     @Mixin
     private CommonOptions options = new CommonOptions();
+
+    @Option(names = "--keep", description = "Leave the simulated account running, and print how to reach it")
+    private boolean keep;
 
     private final World world;
 
@@ -33,24 +39,38 @@ final class DemoCommand implements Callable<Integer> {
     }
 
     @Override
-    public Integer call() {
-        try (InputStream in = DemoCommand.class.getClassLoader().getResourceAsStream(SURVEY)) {
-            if (in == null) {
-                throw new IllegalStateException("the demo survey is not in the program");
-            }
-            Account account = CommonOptions.account(SurveyFiles.read(in, SURVEY));
+    public Integer call() throws Exception {
+        try (StandIn standIn = StandIn.start(
+                DemoSurvey.text(),
+                DemoSurvey.FILE,
+                (bucket, key) -> Optional.empty(),
+                Faults.none(),
+                0,
+                world.clock())) {
+            DemoSurvey.Taken taken = DemoSurvey.take(standIn);
+            options.say(taken.readings() + " readings came from the simulated account at " + standIn.endpoint() + ".");
             Audit audit = AuditCommand.audit(
-                    new Estate(List.of(account), SiteFile.empty()), options.at(world.clock()), card -> true);
+                    new Estate(List.of(CommonOptions.account(taken.survey())), SiteFile.empty()),
+                    options.at(world.clock()),
+                    card -> true);
             options.write(
                     switch (options.format()) {
                         case json -> AuditJson.of(audit);
                         case text -> AuditText.of(audit, options.style(world.isTerminal(), world.noColor())) + NEXT;
                     });
+            if (keep) {
+                Path folder = Files.createTempDirectory("gentle-warden-");
+                options.say(StandInCommand.howToReach(standIn, standIn.startTls(folder, 0)));
+                Thread.currentThread().join();
+            }
             return ExitCode.DONE.number();
         } catch (SurveyException broken) {
             throw new IllegalStateException(broken);
-        } catch (IOException unreadable) {
-            throw new UncheckedIOException(unreadable);
+        } catch (LiveException | IOException unreachable) {
+            throw new InputException(
+                    ExitCode.UNREACHABLE,
+                    "the simulated account cannot be run on loopback here (" + unreachable.getMessage()
+                            + "); audit the file itself: gentle-warden audit --survey " + DemoSurvey.FILE);
         }
     }
 
@@ -58,6 +78,7 @@ final class DemoCommand implements Callable<Integer> {
 
             This was Heron Sound Ferries, a made-up company. Try next:
               ./gentle-warden audit --survey demo/heron-sound-ferries.ndjson --site book.heronferry.example
+              ./gentle-warden trace http://www.heronferry.example/ --survey demo/heron-sound-ferries.ndjson
               ./gentle-warden reach --survey demo/heron-sound-ferries.ndjson
               ./gentle-warden checks open-around-cdn
             """;

@@ -1,8 +1,6 @@
 package warden.cli;
 
 import java.io.IOException;
-import java.io.InputStream;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -118,9 +116,9 @@ final class StandInCommand implements Callable<Integer> {
             Faults faults,
             int port) {
         Optional<String> named = options.onlySurvey();
-        String file = named.orElse(DemoCommand.SURVEY);
+        String file = named.orElse(DemoSurvey.FILE);
         try {
-            String text = named.isPresent() ? Files.readString(Path.of(file)) : demo();
+            String text = named.isPresent() ? Files.readString(Path.of(file)) : DemoSurvey.text();
             return StandIn.start(text, file, contents, faults, port, world.clock());
         } catch (SurveyException unusable) {
             throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
@@ -130,15 +128,6 @@ final class StandInCommand implements Callable<Integer> {
         } catch (IOException unreadable) {
             throw new InputException(
                     ExitCode.WRONG_INPUT, file + ": cannot be read as a survey (" + unreadable.getMessage() + ")");
-        }
-    }
-
-    static String demo() throws IOException {
-        try (InputStream in = StandInCommand.class.getClassLoader().getResourceAsStream(DemoCommand.SURVEY)) {
-            if (in == null) {
-                throw new IllegalStateException("the demo survey is not in the program");
-            }
-            return new String(in.readAllBytes(), StandardCharsets.UTF_8);
         }
     }
 

@@ -10,7 +10,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.time.temporal.ChronoUnit;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -25,7 +24,6 @@ import warden.core.survey.SurveyException;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
 import warden.core.survey.SurveyLine.Outcome;
-import warden.core.survey.SurveyReader;
 import warden.core.survey.SurveyWriter;
 import warden.gather.folder.SavedAnswers;
 import warden.gather.folder.SurveyScript;
@@ -33,6 +31,7 @@ import warden.gather.live.LiveException;
 import warden.gather.live.LiveSettings;
 import warden.gather.live.LiveSurvey;
 import warden.gather.live.ReadingLog;
+import warden.gather.live.UnfinishedSurvey;
 
 /** Takes a survey: of a live account, or of a folder of saved answers. */
 @Command(name = "survey", description = "Take a survey of a live account, read-only, or of a folder of saved answers.")
@@ -143,7 +142,8 @@ final class SurveyCommand implements Callable<Integer> {
 
     private ExitCode live() {
         Path file = target();
-        Optional<Resumed> earlier = resume && Files.exists(file) ? Optional.of(resumed(file)) : Optional.empty();
+        Optional<UnfinishedSurvey> earlier =
+                resume && hasContent(file) ? Optional.of(reopened(file)) : Optional.empty();
         if (earlier.isEmpty() && Files.exists(file) && !Files.isWritable(file)) {
             throw new InputException(
                     ExitCode.WRONG_COMMAND, file + ": cannot be written; name another file with --output");
@@ -155,9 +155,11 @@ final class SurveyCommand implements Callable<Integer> {
                 Optional.ofNullable(endpoint),
                 parallel,
                 objects,
-                Optional.ofNullable(host));
+                Optional.ofNullable(host),
+                Optional.empty());
         try (Writer out = open(file, earlier.isPresent())) {
-            ReadingLog log = new ReadingLog(out, earlier.map(Resumed::known).orElse(Set.of()), progress);
+            ReadingLog log =
+                    new ReadingLog(out, earlier.map(UnfinishedSurvey::known).orElse(Set.of()), progress);
             try (LiveSurvey survey = new LiveSurvey(settings, log)) {
                 SurveyHeader header = survey.begin(
                         file.toString(),
@@ -190,6 +192,14 @@ final class SurveyCommand implements Callable<Integer> {
         }
     }
 
+    private static boolean hasContent(Path file) {
+        try {
+            return Files.exists(file) && Files.size(file) > 0;
+        } catch (IOException unreadable) {
+            throw new InputException(ExitCode.WRONG_INPUT, file + ": cannot be read (" + unreadable.getMessage() + ")");
+        }
+    }
+
     private static void removeIfEmpty(Path file) {
         try {
             if (Files.exists(file) && Files.size(file) == 0) {
@@ -207,40 +217,13 @@ final class SurveyCommand implements Callable<Integer> {
                         : Files.newBufferedWriter(file, StandardCharsets.UTF_8));
     }
 
-    /** What an interrupted survey has: everything but what was refused, which is asked again. */
-    private record Resumed(String account, Set<String> known) {}
-
-    private static Resumed resumed(Path file) {
+    private static UnfinishedSurvey reopened(Path file) {
         try {
-            dropHalfLine(file);
-            Set<String> known = new HashSet<>();
-            SurveyHeader header;
-            try (java.io.InputStream in = Files.newInputStream(file)) {
-                header = SurveyReader.read(in, file.toString(), line -> {
-                    if (line.outcome() != Outcome.UNREAD) {
-                        known.add(line.aspect() + " " + line.of());
-                    }
-                });
-            }
-            return new Resumed(header.account(), known);
+            return UnfinishedSurvey.reopen(file);
         } catch (SurveyException unusable) {
             throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
         } catch (IOException unreadable) {
             throw new InputException(ExitCode.WRONG_INPUT, file + ": cannot be read (" + unreadable.getMessage() + ")");
-        }
-    }
-
-    /** A survey that was killed may end in half a line, which is asked again. */
-    private static void dropHalfLine(Path file) throws IOException {
-        byte[] bytes = Files.readAllBytes(file);
-        int end = bytes.length;
-        while (end > 0 && bytes[end - 1] != '\n') {
-            end--;
-        }
-        if (end < bytes.length) {
-            try (var channel = java.nio.channels.FileChannel.open(file, StandardOpenOption.WRITE)) {
-                channel.truncate(end);
-            }
         }
     }
 

@@ -108,8 +108,8 @@ public final class Survey {
         };
     }
 
-    /** The marks by which the provider's listings say that another page follows. */
-    private static boolean saysMoreFollows(SurveyLine line) {
+    /** True when a page of a listing carries one of the marks by which the provider says that another page follows. */
+    public static boolean saysMoreFollows(SurveyLine line) {
         if (line.outcome() != Outcome.FOUND) {
             return false;
         }

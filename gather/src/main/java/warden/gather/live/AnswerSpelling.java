@@ -14,6 +14,7 @@ import software.amazon.awssdk.core.SdkField;
 import software.amazon.awssdk.core.SdkPojo;
 import software.amazon.awssdk.core.util.SdkAutoConstructList;
 import software.amazon.awssdk.core.util.SdkAutoConstructMap;
+import software.amazon.awssdk.services.route53.model.HostedZone;
 import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
 
@@ -52,20 +53,20 @@ final class AnswerSpelling {
                 continue;
             }
             out.append(comma).append(quoted(field.memberName())).append(':');
-            value(field.memberName(), value, out);
+            value(pojo, field.memberName(), value, out);
             comma = ",";
         }
         out.append(comma.equals("{") ? "{}" : "}");
     }
 
-    private static void value(String name, Object value, StringBuilder out) {
+    private static void value(SdkPojo owner, String name, Object value, StringBuilder out) {
         if (value instanceof SdkPojo pojo) {
             object(pojo, out);
         } else if (value instanceof List<?> list) {
             String comma = "[";
             for (Object item : list) {
                 out.append(comma);
-                value("", item, out);
+                value(owner, "", item, out);
                 comma = ",";
             }
             out.append(list.isEmpty() ? "[]" : "]");
@@ -73,7 +74,7 @@ final class AnswerSpelling {
             String comma = "{";
             for (Map.Entry<?, ?> entry : map.entrySet()) {
                 out.append(comma).append(quoted(String.valueOf(entry.getKey()))).append(':');
-                value("", entry.getValue(), out);
+                value(owner, "", entry.getValue(), out);
                 comma = ",";
             }
             out.append(map.isEmpty() ? "{}" : "}");
@@ -87,8 +88,12 @@ final class AnswerSpelling {
             out.append(new BigDecimal(number.toString()).stripTrailingZeros().toPlainString());
         } else {
             String text = String.valueOf(value);
+            if (owner instanceof HostedZone && name.equals("Id") && !text.startsWith("/")) {
+                // The client library takes this prefix away, which the API and the command line have.
+                text = "/hostedzone/" + text;
+            }
             Optional<String> policy = ENCODED.contains(name) ? decoded(text) : Optional.empty();
-            out.append(policy.orElseGet(() -> quoted(text)));
+            out.append(policy.isPresent() ? policy.get() : quoted(text));
         }
     }
 

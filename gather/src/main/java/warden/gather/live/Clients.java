@@ -5,8 +5,10 @@ import java.time.Duration;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
+import software.amazon.awssdk.auth.credentials.AwsBasicCredentials;
 import software.amazon.awssdk.auth.credentials.AwsCredentialsProvider;
 import software.amazon.awssdk.auth.credentials.DefaultCredentialsProvider;
+import software.amazon.awssdk.auth.credentials.StaticCredentialsProvider;
 import software.amazon.awssdk.awscore.client.builder.AwsClientBuilder;
 import software.amazon.awssdk.awscore.retry.AwsRetryStrategy;
 import software.amazon.awssdk.core.client.config.ClientOverrideConfiguration;
@@ -48,9 +50,12 @@ final class Clients implements AutoCloseable {
                 .connectionTimeout(Duration.ofSeconds(10))
                 .socketTimeout(Duration.ofSeconds(60))
                 .build();
-        this.credentials = DefaultCredentialsProvider.builder()
-                .profileName(settings.profile().orElse(null))
-                .build();
+        this.credentials = settings.simulatedKey()
+                .<AwsCredentialsProvider>map(
+                        key -> StaticCredentialsProvider.create(AwsBasicCredentials.create(key, "simulated")))
+                .orElseGet(() -> DefaultCredentialsProvider.builder()
+                        .profileName(settings.profile().orElse(null))
+                        .build());
         this.region = settings.region().map(Region::of).orElseGet(() -> chosen(settings));
     }
 

@@ -9,6 +9,7 @@ import java.util.Optional;
  * @param parallel how many calls may be under way at once
  * @param objects how many object names to list for each bucket
  * @param host follow only the chain of this host
+ * @param simulatedKey an access key id of a simulated account, which takes any secret; absent to use the usual configuration
  */
 public record LiveSettings(
         Optional<String> profile,
@@ -16,7 +17,8 @@ public record LiveSettings(
         Optional<String> endpoint,
         int parallel,
         int objects,
-        Optional<String> host) {
+        Optional<String> host,
+        Optional<String> simulatedKey) {
     public LiveSettings {
         if (parallel < 1 || parallel > 64 || objects < 0) {
             throw new IllegalArgumentException("parallel is 1 to 64, objects 0 or more");

@@ -439,7 +439,7 @@ public final class LiveSurvey implements AutoCloseable {
                         .ifPresent(r::marker)),
                 page -> page.list("HostedZones").forEach(zone -> {
                     String name = zone.text("Name").orElse("").replaceFirst("\\.$", "");
-                    String id = zone.text("Id").orElse("").replaceFirst("^/", "");
+                    String id = "hostedzone/" + zone.text("Id").orElse("").replaceFirst("^/?hostedzone/", "");
                     boolean wanted =
                             settings.host().isEmpty() || ("." + settings.host().get()).endsWith("." + name);
                     if (wanted) {

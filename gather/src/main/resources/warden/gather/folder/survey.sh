@@ -28,7 +28,7 @@ ask() { # ask QUERY COMMAND...: prints a list, a line each
     aws ${ENDPOINT:+--endpoint-url "$ENDPOINT"} --output text --query "$query" "$@" 2>/dev/null | tr '\t' '\n' | grep -v -e '^None$' -e '^$'
 }
 encoded() { # percent-encodes standard input, all but letters, digits and . _ - ~
-    od -An -v -tx1 | tr -d '\n' | sed 's/  */ /g; s/^ //' | tr ' ' '\n' | while read -r byte; do
+    od -An -v -tx1 | tr -d '\n' | sed 's/  */ /g; s/^ //' | tr ' ' '\n' | while read -r byte || [ -n "$byte" ]; do
         case $byte in
             3[0-9] | 4[1-9a-f] | 5[0-9a] | 6[1-9a-f] | 7[0-9a] | 2d | 2e | 5f | 7e) printf "\\$(printf '%03o' "0x$byte")" ;;
             *) printf '%%%s' "$(printf '%s' "$byte" | tr 'a-f' 'A-F')" ;;

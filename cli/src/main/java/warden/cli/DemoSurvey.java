@@ -1,0 +1,114 @@
+package warden.cli;
+
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.StringWriter;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import warden.core.survey.Survey;
+import warden.core.survey.SurveyException;
+import warden.core.survey.SurveyHeader;
+import warden.core.survey.SurveyLine;
+import warden.core.survey.SurveyReader;
+import warden.gather.live.LiveException;
+import warden.gather.live.LiveSettings;
+import warden.gather.live.LiveSurvey;
+import warden.gather.live.ReadingLog;
+import warden.standin.StandIn;
+
+/** The demo company's survey, taken anew over the network. */
+final class DemoSurvey {
+    static final String FILE = "demo/heron-sound-ferries.ndjson";
+    /** Aspects that no call of the provider gives: they come from the owner's own files. */
+    private static final Set<String> FROM_FILES = Set.of("pipeline-file");
+
+    private static final int PARALLEL = 16;
+    private static final int OBJECTS = 1_000;
+
+    private DemoSurvey() {}
+
+    /** Returns the survey that the program carries, which the stand-in is loaded from. */
+    static String text() {
+        try (InputStream in = DemoSurvey.class.getClassLoader().getResourceAsStream(FILE)) {
+            if (in == null) {
+                throw new IllegalStateException("the demo survey is not in the program");
+            }
+            return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+        } catch (IOException damaged) {
+            throw new IllegalStateException("the demo survey cannot be read", damaged);
+        }
+    }
+
+    /** What a survey of the stand-in gave, and how many readings came over the network. */
+    record Taken(Survey survey, int readings) {}
+
+    /**
+     * Surveys the stand-in. The readings are put in the order of the carried file and cited by its lines, where the same documents stand, so
+     * that evidence can be looked up; threads decide in which order answers come.
+     */
+    static Taken take(StandIn standIn) throws SurveyException, LiveException, IOException {
+        List<SurveyLine> carried = new ArrayList<>();
+        SurveyHeader shipped = SurveyReader.read(stream(text()), FILE, carried::add);
+        List<SurveyLine> answers = new ArrayList<>();
+        SurveyReader.read(stream(overNetwork(standIn, shipped)), FILE, answers::add);
+
+        Map<String, List<SurveyLine>> bySubject = new LinkedHashMap<>();
+        answers.forEach(line -> bySubject
+                .computeIfAbsent(subject(line), key -> new ArrayList<>())
+                .add(line));
+        Survey.Collector collector = new Survey.Collector();
+        for (SurveyLine line : carried) {
+            if (FROM_FILES.contains(line.aspect())) {
+                collector.add(line);
+                continue;
+            }
+            List<SurveyLine> pages = bySubject.remove(subject(line));
+            if (pages != null) {
+                pages.forEach(page -> collector.add(at(line.line(), page)));
+            }
+        }
+        int next = carried.size() + 2;
+        for (List<SurveyLine> pages : bySubject.values()) {
+            for (SurveyLine page : pages) {
+                collector.add(at(next++, page));
+            }
+        }
+        return new Taken(collector.toSurvey(shipped), answers.size());
+    }
+
+    private static String overNetwork(StandIn standIn, SurveyHeader shipped) throws LiveException, IOException {
+        StringWriter out = new StringWriter();
+        LiveSettings settings = new LiveSettings(
+                Optional.empty(),
+                Optional.of("eu-west-1"),
+                Optional.of(standIn.endpoint()),
+                PARALLEL,
+                OBJECTS,
+                Optional.empty(),
+                Optional.of(StandIn.keyOf("arn:aws:iam::" + shipped.account() + ":root")));
+        ReadingLog log = new ReadingLog(out, Set.of(), (done, due) -> {});
+        try (LiveSurvey survey = new LiveSurvey(settings, log)) {
+            log.header(survey.begin(FILE, shipped.takenAt()));
+            survey.run();
+        }
+        return out.toString();
+    }
+
+    private static SurveyLine at(int number, SurveyLine line) {
+        return new SurveyLine(FILE, number, line.aspect(), line.of(), line.call(), line.outcome(), line.body());
+    }
+
+    private static String subject(SurveyLine line) {
+        return line.aspect() + " " + line.of();
+    }
+
+    private static InputStream stream(String text) {
+        return new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8));
+    }
+}

@@ -1,0 +1,95 @@
+package warden.gather.live;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import warden.core.survey.Survey;
+import warden.core.survey.SurveyException;
+import warden.core.survey.SurveyHeader;
+import warden.core.survey.SurveyLine;
+import warden.core.survey.SurveyLine.Outcome;
+import warden.core.survey.SurveyReader;
+
+/**
+ * What an interrupted survey has already.
+ *
+ * @param account the account's number
+ * @param known what need not be asked again, as aspect, space and subject: all but what was refused
+ */
+public record UnfinishedSurvey(String account, Set<String> known) {
+    public UnfinishedSurvey {
+        known = Set.copyOf(known);
+    }
+
+    /**
+     * Makes a file ready to be appended to. A survey that was killed may end in half a line or in half a listing; both are cut off, since
+     * they are asked again.
+     *
+     * @throws SurveyException when the file is no survey, or broken elsewhere than at its end
+     */
+    public static UnfinishedSurvey reopen(Path file) throws IOException, SurveyException {
+        cut(file, endOfLines(Files.readAllBytes(file)));
+        List<SurveyLine> lines = new ArrayList<>();
+        SurveyHeader header;
+        try (InputStream in = Files.newInputStream(file)) {
+            header = SurveyReader.read(in, file.toString(), lines::add);
+        }
+        dropHalfListing(file, lines);
+        Set<String> known = new HashSet<>();
+        for (SurveyLine line : lines) {
+            String key = key(line);
+            if (line.outcome() == Outcome.UNREAD) {
+                known.remove(key);
+            } else {
+                known.add(key);
+            }
+        }
+        return new UnfinishedSurvey(header.account(), known);
+    }
+
+    static String key(SurveyLine line) {
+        return line.aspect() + " " + line.of();
+    }
+
+    private static int endOfLines(byte[] bytes) {
+        int end = bytes.length;
+        while (end > 0 && bytes[end - 1] != '\n') {
+            end--;
+        }
+        return end;
+    }
+
+    private static void dropHalfListing(Path file, List<SurveyLine> lines) throws IOException {
+        if (lines.isEmpty() || !Survey.saysMoreFollows(lines.get(lines.size() - 1))) {
+            return;
+        }
+        String listing = key(lines.get(lines.size() - 1));
+        while (!lines.isEmpty() && key(lines.get(lines.size() - 1)).equals(listing)) {
+            int number = lines.remove(lines.size() - 1).line();
+            cut(file, startOf(number, Files.readAllBytes(file)));
+        }
+    }
+
+    private static int startOf(int line, byte[] bytes) {
+        int at = 0;
+        for (int passed = 1; passed < line; at++) {
+            if (bytes[at] == '\n') {
+                passed++;
+            }
+        }
+        return at;
+    }
+
+    private static void cut(Path file, int length) throws IOException {
+        try (FileChannel channel = FileChannel.open(file, StandardOpenOption.WRITE)) {
+            channel.truncate(length);
+        }
+    }
+}
