@@ -1,21 +1,12 @@
 package warden.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static warden.cli.Program.assertValid;
 
-import com.networknt.schema.InputFormat;
-import com.networknt.schema.SchemaRegistry;
-import com.networknt.schema.SpecificationVersion;
-import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.PrintWriter;
-import java.io.StringWriter;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
-import java.time.Instant;
-import java.time.ZoneOffset;
 import java.util.List;
 import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.Test;
@@ -23,36 +14,18 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import warden.cli.Program.Run;
 
 class CommandLineTest {
-    private static final Path DEMO = Path.of("..", "demo", "heron-sound-ferries.ndjson");
+    private static final Path DEMO = Program.DEMO;
     private static final String SURVEY = DEMO.toString();
     private static final String AT = "--at=2026-11-24";
 
     @TempDir
     private Path folder;
 
-    /** What one run gave. */
-    private record Run(int code, String out, String err) {}
-
     private static Run run(String input, String... arguments) {
-        StringWriter out = new StringWriter();
-        StringWriter err = new StringWriter();
-        World world = new World(
-                new ByteArrayInputStream(input.getBytes(StandardCharsets.UTF_8)),
-                Clock.fixed(Instant.parse("2026-11-24T00:00:00Z"), ZoneOffset.UTC),
-                false,
-                false);
-        int code = Main.run(world, new PrintWriter(out), new PrintWriter(err), arguments);
-        return new Run(code, out.toString(), err.toString());
-    }
-
-    private static void assertValid(String schema, String document) throws IOException {
-        String text = Files.readString(Path.of("..", "docs", "schema", schema + ".schema.json"));
-        assertThat(SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12)
-                        .getSchema(text)
-                        .validate(document, InputFormat.JSON))
-                .isEmpty();
+        return Program.runOn(input, arguments);
     }
 
     @Test

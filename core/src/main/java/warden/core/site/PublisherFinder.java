@@ -114,7 +114,7 @@ public final class PublisherFinder {
                         Stream.of(site.name()),
                         Stream.concat(
                                 site.hosts().stream(), site.buckets().stream().map(Bucket::name)))
-                .mapToInt(name -> text.contains(name)
+                .mapToInt(name -> mentionsWhole(text, name)
                         ? 1000 + name.length()
                         : mentions(text, name) ? label(name).length() : 0)
                 .max()
@@ -123,10 +123,28 @@ public final class PublisherFinder {
 
     private static boolean mentions(String text, String name) {
         String label = label(name);
-        return text.contains(name)
+        // Words keep their dots: the label of a parent domain inside a longer host does not mean the parent.
+        return mentionsWhole(text, name)
                 || (label.length() >= SHORTEST_LABEL
                         && !label.equals("www")
-                        && List.of(text.split("[^a-z0-9]+")).contains(label));
+                        && List.of(text.split("[^a-z0-9.]+")).contains(label));
+    }
+
+    /** True when the name stands in the text, and not as a part of a longer host. */
+    private static boolean mentionsWhole(String text, String name) {
+        for (int at = text.indexOf(name); at >= 0; at = text.indexOf(name, at + 1)) {
+            int end = at + name.length();
+            boolean begins = at == 0 || !isPartOfHost(text.charAt(at - 1));
+            boolean ends = end == text.length() || !isPartOfHost(text.charAt(end));
+            if (begins && ends) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private static boolean isPartOfHost(char letter) {
+        return letter == '.' || Character.isLetterOrDigit(letter);
     }
 
     private static String label(String name) {

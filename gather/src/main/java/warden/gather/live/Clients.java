@@ -15,12 +15,12 @@ import software.amazon.awssdk.core.client.config.ClientOverrideConfiguration;
 import software.amazon.awssdk.core.interceptor.Context;
 import software.amazon.awssdk.core.interceptor.ExecutionAttributes;
 import software.amazon.awssdk.core.interceptor.ExecutionInterceptor;
-import software.amazon.awssdk.core.retry.RetryMode;
 import software.amazon.awssdk.http.SdkHttpClient;
 import software.amazon.awssdk.http.SdkHttpRequest;
 import software.amazon.awssdk.http.urlconnection.UrlConnectionHttpClient;
 import software.amazon.awssdk.regions.Region;
 import software.amazon.awssdk.regions.providers.DefaultAwsRegionProviderChain;
+import software.amazon.awssdk.retries.api.BackoffStrategy;
 import software.amazon.awssdk.services.acm.AcmClient;
 import software.amazon.awssdk.services.amplify.AmplifyClient;
 import software.amazon.awssdk.services.cloudfront.CloudFrontClient;
@@ -38,6 +38,11 @@ import warden.core.survey.SurveyHeader;
 /** The clients of the provider's library, made when first asked for. */
 final class Clients implements AutoCloseable {
     private static final int TRIES = 12;
+    /** Whether anybody answers at all should be known soon. */
+    private static final int FIRST_TRIES = 5;
+
+    private static final Duration SHORTEST_PAUSE = Duration.ofMillis(250);
+    private static final Duration LONGEST_PAUSE = Duration.ofSeconds(20);
     private final LiveSettings settings;
     private final SdkHttpClient http;
     private final AwsCredentialsProvider credentials;
@@ -75,9 +80,17 @@ final class Clients implements AutoCloseable {
     }
 
     private <B extends AwsClientBuilder<B, C>, C> B set(B builder, Region where) {
+        return set(builder, where, TRIES);
+    }
+
+    private <B extends AwsClientBuilder<B, C>, C> B set(B builder, Region where, int tries) {
         ClientOverrideConfiguration.Builder override = ClientOverrideConfiguration.builder()
-                .retryStrategy(AwsRetryStrategy.forRetryMode(RetryMode.ADAPTIVE_V2).toBuilder()
-                        .maxAttempts(TRIES)
+                .retryStrategy(AwsRetryStrategy.standardRetryStrategy().toBuilder()
+                        .maxAttempts(tries)
+                        // Pauses that grow with each refusal slow the survey down to what the account takes. Giving up
+                        // early, as the library would after many refusals, would leave readings unread for no reason.
+                        .circuitBreakerEnabled(false)
+                        .throttlingBackoffStrategy(BackoffStrategy.exponentialDelay(SHORTEST_PAUSE, LONGEST_PAUSE))
                         .build())
                 .putAdvancedOption(
                         software.amazon.awssdk.core.client.config.SdkAdvancedClientOption.USER_AGENT_PREFIX,
@@ -130,8 +143,9 @@ final class Clients implements AutoCloseable {
     }
 
     StsClient sessions() {
-        return once(
-                "sts", () -> set(StsClient.builder(), region).httpClient(http).build());
+        return once("sts", () -> set(StsClient.builder(), region, FIRST_TRIES)
+                .httpClient(http)
+                .build());
     }
 
     CloudFrontClient cdn() {

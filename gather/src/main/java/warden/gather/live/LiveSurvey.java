@@ -45,6 +45,8 @@ public final class LiveSurvey implements AutoCloseable {
     private final ExecutorService threads;
     private final List<Future<?>> work = new ArrayList<>();
     private final Set<String> regions = ConcurrentHashMap.newKeySet();
+    private final Set<String> originDomains = ConcurrentHashMap.newKeySet();
+    private volatile boolean seesDistributions;
     private final Set<String> keysAsked = ConcurrentHashMap.newKeySet();
     private final Set<String> policiesAsked = ConcurrentHashMap.newKeySet();
     private final Set<String> domainsAsked = ConcurrentHashMap.newKeySet();
@@ -77,6 +79,9 @@ public final class LiveSurvey implements AutoCloseable {
     public SurveyHeader begin(String file, String takenAt) throws LiveException {
         try {
             GetCallerIdentityResponse me = clients.sessions().getCallerIdentity();
+            if (me.account() == null || me.arn() == null) {
+                throw new LiveException("the endpoint answers, but not as the provider's API does; check --endpoint");
+            }
             account = me.account();
             return new SurveyHeader(file, "aws", account, takenAt, me.arn());
         } catch (AwsServiceException refused) {
@@ -128,6 +133,10 @@ public final class LiveSurvey implements AutoCloseable {
         submit(this::providers);
         submit(this::organization);
         submit(this::distributions);
+        if (settings.host().isPresent()) {
+            // Which buckets concern a host is known once its distributions are.
+            await();
+        }
         submit(this::edgeIdentities);
         submit(this::zones);
         submit(this::buckets);
@@ -325,14 +334,17 @@ public final class LiveSurvey implements AutoCloseable {
                 before -> clients.cdn()
                         .listDistributions(r -> before.flatMap(page -> page.text("DistributionList", "NextMarker"))
                                 .ifPresent(r::marker)),
-                page -> page.list("DistributionList", "Items").forEach(item -> {
-                    String arn = item.text("ARN").orElse("");
-                    boolean wanted = settings.host().isEmpty()
-                            || item.texts("Aliases", "Items").stream().anyMatch(this::concernsHost);
-                    if (wanted) {
-                        submit(() -> distribution(arn, item.text("Id").orElse("")));
-                    }
-                }));
+                page -> {
+                    seesDistributions = true;
+                    page.list("DistributionList", "Items").forEach(item -> {
+                        String arn = item.text("ARN").orElse("");
+                        boolean wanted = settings.host().isEmpty()
+                                || item.texts("Aliases", "Items").stream().anyMatch(this::concernsHost);
+                        if (wanted) {
+                            submit(() -> distribution(arn, item.text("Id").orElse("")));
+                        }
+                    });
+                });
     }
 
     private boolean concernsHost(String alias) {
@@ -351,7 +363,13 @@ public final class LiveSurvey implements AutoCloseable {
         if (line.outcome() != Outcome.FOUND) {
             return;
         }
-        JsonPart config = part(line).find("Distribution", "DistributionConfig").orElseThrow();
+        Optional<JsonPart> described = part(line).find("Distribution", "DistributionConfig");
+        if (described.isEmpty()) {
+            return;
+        }
+        JsonPart config = described.get();
+        config.list("Origins", "Items")
+                .forEach(origin -> origin.text("DomainName").ifPresent(originDomains::add));
         List<JsonPart> behaviors = new ArrayList<>(config.list("CacheBehaviors", "Items"));
         config.find("DefaultCacheBehavior").ifPresent(behaviors::add);
         for (JsonPart behavior : behaviors) {
@@ -499,16 +517,9 @@ public final class LiveSurvey implements AutoCloseable {
         }
     }
 
-    /** With --host: whether one of the host's distributions fetches from the bucket. Asked directly, since the parts run side by side. */
+    /** With --host: whether one of the host's distributions fetches from the bucket; all may, when the distributions cannot be seen. */
     private boolean isOrigin(String bucket) {
-        try {
-            return clients.cdn().listDistributions(r -> {}).distributionList().items().stream()
-                    .filter(item -> item.aliases().items().stream().anyMatch(this::concernsHost))
-                    .flatMap(item -> item.origins().items().stream())
-                    .anyMatch(origin -> origin.domainName().startsWith(bucket + ".s3"));
-        } catch (SdkException refused) {
-            return true;
-        }
+        return !seesDistributions || originDomains.stream().anyMatch(domain -> domain.startsWith(bucket + ".s3"));
     }
 
     private void bucket(String name) {
