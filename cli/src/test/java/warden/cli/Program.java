@@ -68,6 +68,10 @@ final class Program {
     }
 
     static StandIn standIn(String survey, Faults faults) throws SurveyException, IOException {
-        return StandIn.start(survey, "test.ndjson", (bucket, key) -> Optional.empty(), faults, 0, CLOCK);
+        return standIn(survey, faults, CLOCK);
+    }
+
+    static StandIn standIn(String survey, Faults faults, Clock clock) throws SurveyException, IOException {
+        return StandIn.start(survey, "test.ndjson", (bucket, key) -> Optional.empty(), faults, 0, clock);
     }
 }
