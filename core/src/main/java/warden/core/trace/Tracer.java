@@ -327,7 +327,8 @@ public final class Tracer {
         journal.step(
                 At.TLS,
                 "The certificate covers " + host
-                        + (protocol.isEmpty() ? "" : "; the oldest protocol is " + protocol.replace('_', ' ')) + ".",
+                        + (protocol.isEmpty() ? "" : "; the oldest protocol is " + protocol.replaceFirst("_.*", ""))
+                        + ".",
                 certificate.at());
         return Optional.empty();
     }

@@ -78,7 +78,7 @@ public final class Visitor {
             context.init(null, trust.getTrustManagers(), null);
             return context;
         } catch (GeneralSecurityException unusable) {
-            throw new IOException("it holds no certificate that can be used (" + unusable.getMessage() + ")", unusable);
+            throw new IOException("it holds no certificate that can be used", unusable);
         }
     }
 
