@@ -1,5 +1,6 @@
 package warden.standin;
 
+import java.io.ByteArrayOutputStream;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -485,9 +486,12 @@ final class StorageApi {
     }
 
     private String store(String arn, String key, Map<String, String> headers, byte[] content) {
+        return store(arn, key, headers, content, "\"" + CloudState.md5(content) + "\"");
+    }
+
+    private String store(String arn, String key, Map<String, String> headers, byte[] content, String tag) {
         Instant now = clock.instant().truncatedTo(ChronoUnit.SECONDS);
         String time = now.toString().replace("Z", "+00:00");
-        String tag = "\"" + CloudState.md5(content) + "\"";
         String entry = "{\"Key\":" + CloudState.quoted(key) + ",\"LastModified\":\"" + time + "\",\"ETag\":"
                 + CloudState.quoted(tag) + ",\"Size\":" + content.length + ",\"StorageClass\":\"STANDARD\"}";
         StringBuilder head = new StringBuilder("{\"LastModified\":\"" + time + "\",\"ContentLength\":" + content.length
@@ -573,12 +577,20 @@ final class StorageApi {
     private Reply complete(Call call, String arn, String key) {
         gatekeeper.demand(call, "s3:PutObject", arn + "/" + key);
         Upload upload = upload(call, arn, key);
-        java.io.ByteArrayOutputStream whole = new java.io.ByteArrayOutputStream();
+        ByteArrayOutputStream whole = new ByteArrayOutputStream();
+        ByteArrayOutputStream digests = new ByteArrayOutputStream();
+        int count;
         synchronized (upload.parts()) {
-            upload.parts().values().forEach(whole::writeBytes);
+            count = upload.parts().size();
+            upload.parts().values().forEach(part -> {
+                whole.writeBytes(part);
+                digests.writeBytes(CloudState.digest("MD5", part));
+            });
         }
         uploads.remove(call.query().get("uploadId"));
-        String tag = store(arn, key, upload.headers(), whole.toByteArray());
+        // The tag of an upload in parts is a digest of their digests, with their number.
+        String tag = "\"" + CloudState.md5(digests.toByteArray()) + "-" + count + "\"";
+        store(arn, key, upload.headers(), whole.toByteArray(), tag);
         return Reply.xml(
                 200,
                 root(
