@@ -22,6 +22,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.TreeMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import javax.net.ssl.SNIHostName;
 import javax.net.ssl.SSLContext;
 import javax.net.ssl.SSLException;
@@ -41,18 +43,22 @@ public final class Visitor {
 
     /** Sends what is meant for {@code host} and {@code port} to {@code address} (and {@code atPort}) instead. */
     public record Detour(String host, int port, String address, int atPort) {
-        /** Parses HOST:PORT:ADDRESS or HOST:PORT:ADDRESS:PORT; absent when the text is neither. */
+        private static final Pattern DETOUR =
+                Pattern.compile("([^:\\s]+):([0-9]{1,5}):(\\[[0-9A-Fa-f:.]+\\]|[^:\\s]+)(?::([0-9]{1,5}))?");
+        private static final int LARGEST_PORT = 65_535;
+
+        /** Parses HOST:PORT:ADDRESS or HOST:PORT:ADDRESS:PORT, an IPv6 address in brackets; absent when the text is neither. */
         public static Optional<Detour> parse(String text) {
-            String[] parts = text.split(":", 4);
-            boolean numbers = parts.length >= 3
-                    && parts[1].matches("[0-9]{1,5}")
-                    && (parts.length == 3 || parts[3].matches("[0-9]{1,5}"));
-            if (!numbers || parts[0].isEmpty() || parts[2].isEmpty()) {
+            Matcher parts = DETOUR.matcher(text);
+            if (!parts.matches()) {
                 return Optional.empty();
             }
-            int port = Integer.parseInt(parts[1]);
-            int atPort = parts.length == 4 ? Integer.parseInt(parts[3]) : port;
-            return Optional.of(new Detour(parts[0].toLowerCase(Locale.ROOT), port, parts[2], atPort));
+            int port = Integer.parseInt(parts.group(2));
+            int atPort = parts.group(4) == null ? port : Integer.parseInt(parts.group(4));
+            if (port > LARGEST_PORT || atPort > LARGEST_PORT) {
+                return Optional.empty();
+            }
+            return Optional.of(new Detour(parts.group(1).toLowerCase(Locale.ROOT), port, parts.group(3), atPort));
         }
     }
 
