@@ -25,14 +25,16 @@ public final class Bench {
 
     private Bench() {}
 
-    /** Runs the measurement that the first argument names: questions, matrix or hostile. */
-    public static void main(String[] arguments) {
+    /** Runs the measurement that the first argument names. */
+    public static void main(String[] arguments) throws Exception {
         String name = arguments.length == 0 ? "" : arguments[0];
         switch (name) {
             case "questions" -> questions();
             case "matrix" -> matrix();
             case "hostile" -> hostile();
-            default -> OUT.println("name one of: questions, matrix, hostile");
+            case "survey" -> SurveyBench.run();
+            case "start" -> SurveyBench.start();
+            default -> OUT.println("name one of: questions, matrix, hostile, survey, start");
         }
     }
 
@@ -42,7 +44,7 @@ public final class Bench {
         return (System.nanoTime() - start) / 1e9;
     }
 
-    private static void print(String text, Object... values) {
+    static void print(String text, Object... values) {
         OUT.println(String.format(Locale.ROOT, text, values));
     }
 

@@ -155,7 +155,10 @@ public final class LiveSurvey implements AutoCloseable {
     }
 
     private void ask(String aspect, String of, String call, Supplier<? extends SdkPojo> question) {
-        submit(() -> log.ask(aspect, of, call, question));
+        if (!log.isKnown(aspect, of)) {
+            log.expect(1);
+            submit(() -> log.ask(aspect, of, call, question));
+        }
     }
 
     /** Waits until nothing is under way; parts may have added others meanwhile. */

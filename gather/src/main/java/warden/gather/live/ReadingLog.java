@@ -67,12 +67,9 @@ public final class ReadingLog {
         return done;
     }
 
-    /** Asks one question and writes what comes back: the answer, that there is none, or why it is not known. */
+    /** Asks one question that was {@link #expect}ed, and writes the answer, that there is none, or why it is not known. */
     void ask(String aspect, String of, String call, Supplier<? extends SdkPojo> question) {
-        if (!isKnown(aspect, of)) {
-            expect(1);
-            write(answered(aspect, of, call, question));
-        }
+        write(answered(aspect, of, call, question));
     }
 
     static SurveyLine answered(String aspect, String of, String call, Supplier<? extends SdkPojo> question) {

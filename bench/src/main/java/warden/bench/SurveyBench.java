@@ -1,0 +1,143 @@
+package warden.bench;
+
+import java.io.IOException;
+import java.io.Writer;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.Arrays;
+import java.util.Optional;
+import java.util.Set;
+import warden.gather.live.LiveSettings;
+import warden.gather.live.LiveSurvey;
+import warden.gather.live.ReadingLog;
+import warden.standin.Faults;
+import warden.standin.StandIn;
+
+/** Surveys of a simulated account that is as slow as a distant one, and the program's start. */
+final class SurveyBench {
+    private static final int BUCKETS = 200;
+    private static final int DISTRIBUTIONS = 50;
+    private static final int LATENCY_MILLIS = 50;
+    private static final int PARALLEL = 8;
+    private static final String ACCOUNT = "210987654321";
+
+    private SurveyBench() {}
+
+    /** Compares a survey's time with the time that its calls alone need at that latency. */
+    static void run() throws Exception {
+        StandIn.start(account(2, 1), "warm-up", (bucket, key) -> Optional.empty(), Faults.none(), 0, Clock.systemUTC())
+                .close();
+        try (StandIn standIn = StandIn.start(
+                account(BUCKETS, DISTRIBUTIONS),
+                "bench",
+                (bucket, key) -> Optional.empty(),
+                new Faults(LATENCY_MILLIS, 0, 0, 0, Set.of()),
+                0,
+                Clock.systemUTC())) {
+            long start = System.nanoTime();
+            survey(standIn);
+            double took = (System.nanoTime() - start) / 1e9;
+            double bound = standIn.calls() * (LATENCY_MILLIS / 1e3) / PARALLEL;
+            Bench.print(
+                    "survey of %d buckets and %d distributions: %d calls at %d ms, %d at once",
+                    BUCKETS, DISTRIBUTIONS, standIn.calls(), LATENCY_MILLIS, PARALLEL);
+            Bench.print("  %.1f s; the calls alone need %.1f s: ratio %.2f (bound 1.3)", took, bound, took / bound);
+        }
+    }
+
+    private static void survey(StandIn standIn) throws Exception {
+        Path file = Files.createTempFile("bench", ".ndjson");
+        LiveSettings settings = new LiveSettings(
+                Optional.empty(),
+                Optional.of("eu-west-1"),
+                Optional.of(standIn.endpoint()),
+                PARALLEL,
+                1_000,
+                Optional.empty(),
+                Optional.of(StandIn.keyOf("arn:aws:iam::" + ACCOUNT + ":root")));
+        try (Writer out = Files.newBufferedWriter(file);
+                LiveSurvey survey = new LiveSurvey(settings, new ReadingLog(out, Set.of(), (done, due) -> {}))) {
+            survey.begin(file.toString(), "2026-11-24T00:00:00Z");
+            survey.run();
+        } finally {
+            Files.deleteIfExists(file);
+        }
+    }
+
+    /** The demo from start to finish against a bare start of the JVM, each the median of five processes. */
+    static void start() throws Exception {
+        double bare = median("java", "-Xshare:auto", "-XX:TieredStopAtLevel=1", "-version");
+        double demo = median("./gentle-warden", "demo", "--quiet");
+        Bench.print("demo %.2f s, a bare JVM %.2f s: ratio %.1f", demo, bare, demo / bare);
+    }
+
+    private static double median(String... command) throws IOException, InterruptedException {
+        double[] times = new double[5];
+        for (int i = 0; i < times.length; i++) {
+            long start = System.nanoTime();
+            new ProcessBuilder(command)
+                    .redirectErrorStream(true)
+                    .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+                    .start()
+                    .waitFor();
+            times[i] = (System.nanoTime() - start) / 1e9;
+        }
+        Arrays.sort(times);
+        return times[times.length / 2];
+    }
+
+    private static String account(int buckets, int distributions) {
+        StringBuilder list = new StringBuilder();
+        StringBuilder items = new StringBuilder();
+        StringBuilder lines = new StringBuilder();
+        for (int i = 0; i < buckets; i++) {
+            String arn = "arn:aws:s3:::quay-" + i;
+            list.append(i == 0 ? "" : ",")
+                    .append("{\"Name\":\"quay-")
+                    .append(i)
+                    .append("\",\"CreationDate\":\"2024-01-01T00:00:00+00:00\"}");
+            lines.append(found("bucket-location", arn, "{\"LocationConstraint\":\"eu-west-1\"}"))
+                    .append(absent("bucket-policy", arn, "NoSuchBucketPolicy"))
+                    .append(absent("bucket-public-access", arn, "NoSuchPublicAccessBlockConfiguration"))
+                    .append(absent("bucket-ownership", arn, "OwnershipControlsNotFoundError"))
+                    .append(absent("bucket-website", arn, "NoSuchWebsiteConfiguration"))
+                    .append(absent("bucket-cors", arn, "NoSuchCORSConfiguration"))
+                    .append(absent("bucket-lifecycle", arn, "NoSuchLifecycleConfiguration"))
+                    .append(found("bucket-versioning", arn, "{}"))
+                    .append(found("bucket-logging", arn, "{}"))
+                    .append(found("bucket-payer", arn, "{\"Payer\":\"BucketOwner\"}"))
+                    .append(found("bucket-objects", arn, "{\"Contents\":[],\"IsTruncated\":false}"));
+        }
+        for (int i = 0; i < distributions; i++) {
+            String arn = "arn:aws:cloudfront::" + ACCOUNT + ":distribution/E" + i;
+            items.append(i == 0 ? "" : ",")
+                    .append("{\"Id\":\"E" + i + "\",\"ARN\":\"" + arn + "\",\"DomainName\":\"d" + i
+                            + ".cloudfront.net\"}");
+            lines.append(found(
+                    "distribution",
+                    arn,
+                    "{\"Distribution\":{\"Id\":\"E" + i + "\",\"ARN\":\"" + arn + "\",\"Status\":\"Deployed\","
+                            + "\"DomainName\":\"d" + i + ".cloudfront.net\",\"DistributionConfig\":{\"Enabled\":true,"
+                            + "\"Origins\":{\"Quantity\":1,\"Items\":[{\"Id\":\"o\",\"DomainName\":\"quay-" + i
+                            + ".s3.eu-west-1.amazonaws.com\"}]},\"DefaultCacheBehavior\":{\"TargetOriginId\":\"o\","
+                            + "\"ViewerProtocolPolicy\":\"redirect-to-https\"}}}}"));
+        }
+        return "{\"survey\":1,\"provider\":\"aws\",\"account\":\"" + ACCOUNT + "\"}\n"
+                + found("bucket-list", ACCOUNT, "{\"Buckets\":[" + list + "]}")
+                + found(
+                        "distribution-list",
+                        ACCOUNT,
+                        "{\"DistributionList\":{\"IsTruncated\":false,\"Items\":[" + items + "]}}")
+                + found("zone-list", ACCOUNT, "{\"HostedZones\":[],\"IsTruncated\":false,\"MaxItems\":\"100\"}")
+                + lines;
+    }
+
+    private static String found(String aspect, String of, String body) {
+        return "{\"aspect\":\"" + aspect + "\",\"of\":\"" + of + "\",\"found\":" + body + "}\n";
+    }
+
+    private static String absent(String aspect, String of, String code) {
+        return "{\"aspect\":\"" + aspect + "\",\"of\":\"" + of + "\",\"absent\":\"" + code + "\"}\n";
+    }
+}
