@@ -10,8 +10,11 @@ import software.amazon.awssdk.auth.credentials.AwsCredentialsProvider;
 import software.amazon.awssdk.auth.credentials.DefaultCredentialsProvider;
 import software.amazon.awssdk.auth.credentials.StaticCredentialsProvider;
 import software.amazon.awssdk.awscore.client.builder.AwsClientBuilder;
+import software.amazon.awssdk.awscore.exception.AwsErrorDetails;
+import software.amazon.awssdk.awscore.exception.AwsServiceException;
 import software.amazon.awssdk.awscore.retry.AwsRetryStrategy;
 import software.amazon.awssdk.core.client.config.ClientOverrideConfiguration;
+import software.amazon.awssdk.core.exception.SdkClientException;
 import software.amazon.awssdk.core.interceptor.Context;
 import software.amazon.awssdk.core.interceptor.ExecutionAttributes;
 import software.amazon.awssdk.core.interceptor.ExecutionInterceptor;
@@ -90,6 +93,7 @@ final class Clients implements AutoCloseable {
                         // Pauses that grow with each refusal slow the survey down to what the account takes. Giving up
                         // early, as the library would after many refusals, would leave readings unread for no reason.
                         .circuitBreakerEnabled(false)
+                        .retryOnException(Clients::isCutOff)
                         .throttlingBackoffStrategy(BackoffStrategy.exponentialDelay(SHORTEST_PAUSE, LONGEST_PAUSE))
                         .build())
                 .putAdvancedOption(
@@ -100,6 +104,25 @@ final class Clients implements AutoCloseable {
             override.addExecutionInterceptor(new HostKept(URI.create(address).getHost()));
         });
         return builder.region(where).credentialsProvider(credentials).overrideConfiguration(override.build());
+    }
+
+    /** True for an answer that ended in its middle, which the library cannot read; asked again, it may come whole. */
+    private static boolean isCutOff(Throwable failure) {
+        if (failure instanceof AwsServiceException refusal && refusal.awsErrorDetails() != null) {
+            // A refusal without a code, though it came with a body. Answers to HEAD have none.
+            AwsErrorDetails details = refusal.awsErrorDetails();
+            boolean nameless =
+                    details.errorCode() == null || details.errorCode().isEmpty();
+            boolean hasBody = details.sdkHttpResponse() != null
+                    && details.sdkHttpResponse()
+                            .firstMatchingHeader("Content-Length")
+                            .filter(length -> !length.equals("0"))
+                            .isPresent();
+            return nameless && hasBody;
+        }
+        String said = String.valueOf(failure.getMessage());
+        return failure instanceof SdkClientException
+                && (said.contains("parse") || said.contains("nmarshall") || said.contains("Content-Length"));
     }
 
     /** Some calls put the account's number before the host, which an endpoint of one's own has no name for. */
