@@ -118,11 +118,27 @@ public record Distribution(
         return aliases.stream().anyMatch(alias -> coversHost(alias, host));
     }
 
-    /** True when {@code pattern} is the host or {@code *.} followed by all but the host's first label. */
+    /**
+     * True when {@code pattern} is the host, or a wildcard that the host lies under, however many labels down. Source: CloudFront
+     * Developer Guide, "Use custom URLs by adding alternate domain names (CNAMEs)", section "Using wildcards".
+     */
     public static boolean coversHost(String pattern, String host) {
-        int dot = host.indexOf('.');
         return pattern.equals(host)
-                || (pattern.startsWith("*.") && dot > 0 && pattern.substring(1).equals(host.substring(dot)));
+                || (pattern.startsWith("*.")
+                        && host.length() >= pattern.length()
+                        && host.endsWith(pattern.substring(1)));
+    }
+
+    /** Returns how closely it is meant for a host: the length of the nearest alias, the host itself being nearest; 0 when it is not. */
+    public int nearness(String host) {
+        if (domain.equals(host) || aliases.contains(host)) {
+            return Integer.MAX_VALUE;
+        }
+        return aliases.stream()
+                .filter(alias -> coversHost(alias, host))
+                .mapToInt(String::length)
+                .max()
+                .orElse(0);
     }
 
     /** True when it answers over IPv6 too. */

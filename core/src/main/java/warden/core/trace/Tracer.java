@@ -1,6 +1,7 @@
 package warden.core.trace;
 
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -200,6 +201,13 @@ public final class Tracer {
 
     // ---- the edge
 
+    /** Returns the distribution that answers for the host; an alias that is the host itself goes before wildcards, longer ones first. */
+    private static Optional<Distribution> nearest(Account account, String host) {
+        return account.distributions().stream()
+                .filter(each -> each.answersFor(host))
+                .max(Comparator.comparingInt(each -> each.nearness(host)));
+    }
+
     private Fate toEdge(Visit visit, String target, Journal journal) {
         WebAddress address = visit.address();
         String host = address.host();
@@ -208,13 +216,10 @@ public final class Tracer {
             return wrongPort.get();
         }
         Optional<Account> owner = estate.accounts().stream()
-                .filter(account -> account.distributions().stream().anyMatch(each -> each.answersFor(host)))
-                .findFirst();
-        Optional<Distribution> distribution = owner.flatMap(account -> account.distributions().stream()
-                .filter(each -> each.answersFor(host))
-                // An alias that is the host itself goes before a wildcard.
-                .min(java.util.Comparator.comparing(
-                        each -> each.aliases().contains(host) || each.domain().equals(host) ? 0 : 1)));
+                .filter(account -> nearest(account, host).isPresent())
+                .max(Comparator.comparingInt(
+                        account -> nearest(account, host).orElseThrow().nearness(host)));
+        Optional<Distribution> distribution = owner.flatMap(account -> nearest(account, host));
         if (distribution.isEmpty()) {
             return unlisted(visit, target, journal);
         }
