@@ -63,6 +63,29 @@ class TraceCommandTest {
         assertThat(trace(url).out()).isEqualTo(text.out());
     }
 
+    /** The true cause on each of the demo's broken hosts, at the step that is marked. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "http://notices.heronferry.example/ | bucket | does not let everyone read index.html | on the bucket, not on its objects",
+                "https://timetables.heronferry.example/islands/ | bucket | islands/ does not exist | knows no index documents",
+                "http://crew.heronferry.example/ | website | is not in the surveyed accounts | Remove the record",
+                "https://crew.heronferry.example/ | tls | speaks plain HTTP only | Put a distribution in front",
+                "https://book.heronferry.example/no-such-page | bucket | listing is not granted to everyone | Upload the object",
+                "http://ferry.heronferry.example/x | website | sends every request to www.heronferry.example | ",
+                "https://tides.heronferry.example/ | edge | managed hosting front | "
+            })
+    void namesTheTrueCauseOfEachBrokenHost(String url, String step, String cause, String remedy) {
+        String plain = trace(url).out().replaceAll("\\s+", " ");
+        String marked = plain.substring(plain.indexOf("-> "));
+        assertThat(marked).startsWith("-> " + step + " ");
+        assertThat(marked.substring(0, Math.min(marked.length(), 250))).contains(cause);
+        if (remedy != null) {
+            assertThat(marked.substring(marked.indexOf(" remedy "))).contains(remedy);
+        }
+    }
+
     @Test
     void showsAllHostsAsATable() {
         Run table = trace("--all");

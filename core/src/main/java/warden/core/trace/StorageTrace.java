@@ -175,7 +175,8 @@ final class StorageTrace {
         String rule =
                 switch (list.outcome()) {
                     case ALLOW -> "; " + caller.called() + " may list it, so a missing object answers 404.";
-                    case DENY -> "; " + caller.called() + " may not list it, so a missing object answers 403.";
+                    case DENY ->
+                        "; listing is not granted to " + caller.called() + ", so a missing object answers 403.";
                     case UNKNOWN ->
                         "; whether " + caller.called()
                                 + " may list it, which decides between 404 and 403, is not known.";
