@@ -148,6 +148,7 @@ final class SurveyCommand implements Callable<Integer> {
             throw new InputException(
                     ExitCode.WRONG_COMMAND, file + ": cannot be written; name another file with --output");
         }
+        boolean isNew = !Files.exists(file);
         Progress progress = new Progress(options, world.isTerminal());
         LiveSettings settings = new LiveSettings(
                 Optional.ofNullable(profile),
@@ -181,7 +182,9 @@ final class SurveyCommand implements Callable<Integer> {
             }
             return ExitCode.DONE;
         } catch (LiveException unreachable) {
-            removeIfEmpty(file);
+            if (isNew) {
+                removeIfEmpty(file);
+            }
             throw new InputException(ExitCode.UNREACHABLE, unreachable.getMessage());
         } catch (IOException failed) {
             progress.end();
@@ -202,7 +205,7 @@ final class SurveyCommand implements Callable<Integer> {
 
     private static void removeIfEmpty(Path file) {
         try {
-            if (Files.exists(file) && Files.size(file) == 0) {
+            if (Files.isRegularFile(file) && Files.size(file) == 0) {
                 Files.delete(file);
             }
         } catch (IOException stays) {
@@ -210,11 +213,18 @@ final class SurveyCommand implements Callable<Integer> {
         }
     }
 
-    private static Writer open(Path file, boolean append) throws IOException {
-        return new BufferedWriter(
-                append
-                        ? Files.newBufferedWriter(file, StandardCharsets.UTF_8, StandardOpenOption.APPEND)
-                        : Files.newBufferedWriter(file, StandardCharsets.UTF_8));
+    private static Writer open(Path file, boolean append) {
+        try {
+            return new BufferedWriter(
+                    append
+                            ? Files.newBufferedWriter(file, StandardCharsets.UTF_8, StandardOpenOption.APPEND)
+                            : Files.newBufferedWriter(file, StandardCharsets.UTF_8));
+        } catch (IOException refused) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    file
+                            + ": cannot be written (is the folder there, and may you write to it?); name another file with --output");
+        }
     }
 
     private static UnfinishedSurvey reopened(Path file) {
