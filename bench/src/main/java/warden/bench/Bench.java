@@ -33,8 +33,9 @@ public final class Bench {
             case "matrix" -> matrix();
             case "hostile" -> hostile();
             case "survey" -> SurveyBench.run();
+            case "script" -> SurveyBench.script();
             case "start" -> SurveyBench.start();
-            default -> OUT.println("name one of: questions, matrix, hostile, survey, start");
+            default -> OUT.println("name one of: questions, matrix, hostile, survey, script, start");
         }
     }
 

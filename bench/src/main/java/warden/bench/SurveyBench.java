@@ -8,6 +8,7 @@ import java.time.Clock;
 import java.util.Arrays;
 import java.util.Optional;
 import java.util.Set;
+import warden.gather.folder.SurveyScript;
 import warden.gather.live.LiveSettings;
 import warden.gather.live.LiveSurvey;
 import warden.gather.live.ReadingLog;
@@ -43,6 +44,35 @@ final class SurveyBench {
                     "survey of %d buckets and %d distributions: %d calls at %d ms, %d at once",
                     BUCKETS, DISTRIBUTIONS, standIn.calls(), LATENCY_MILLIS, PARALLEL);
             Bench.print("  %.1f s; the calls alone need %.1f s: ratio %.2f (bound 1.3)", took, bound, took / bound);
+        }
+    }
+
+    /** The shell script for the official command line on a tenth of the account; left out where that is not installed. */
+    static void script() throws Exception {
+        Path folder = Files.createTempDirectory("bench");
+        Path script = Files.writeString(folder.resolve("survey.sh"), SurveyScript.text());
+        try (StandIn standIn = StandIn.start(
+                account(BUCKETS / 10, DISTRIBUTIONS / 10),
+                "bench",
+                (bucket, key) -> Optional.empty(),
+                new Faults(LATENCY_MILLIS, 0, 0, 0, Set.of()),
+                0,
+                Clock.systemUTC())) {
+            ProcessBuilder shell = new ProcessBuilder("sh", script.toString())
+                    .directory(folder.toFile())
+                    .redirectErrorStream(true)
+                    .redirectOutput(ProcessBuilder.Redirect.DISCARD);
+            shell.environment().put("ENDPOINT", standIn.endpoint());
+            shell.environment().put("AWS_ACCESS_KEY_ID", StandIn.keyOf("arn:aws:iam::" + ACCOUNT + ":root"));
+            shell.environment().put("AWS_SECRET_ACCESS_KEY", "any");
+            shell.environment().put("AWS_REGION", "eu-west-1");
+            shell.environment().put("AWS_DEFAULT_REGION", "eu-west-1");
+            shell.environment().put("PATH", "/usr/bin:/bin");
+            long start = System.nanoTime();
+            int code = shell.start().waitFor();
+            double took = (System.nanoTime() - start) / 1e9;
+            Bench.print(
+                    "the script on a tenth of that: %d calls in %.0f s (exit code %d)", standIn.calls(), took, code);
         }
     }
 

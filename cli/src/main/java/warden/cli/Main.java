@@ -56,6 +56,7 @@ public final class Main implements Runnable {
                 .addSubcommand(new ReachCommand(world))
                 .addSubcommand(new ChecksCommand())
                 .addSubcommand(new StandInCommand(world))
+                .addSubcommand(new CompletionCommand())
                 .setOut(out)
                 .setErr(err)
                 .setCaseInsensitiveEnumValuesAllowed(true)
@@ -95,7 +96,7 @@ public final class Main implements Runnable {
     public void run() {
         throw new ParameterException(
                 Objects.requireNonNull(spec).commandLine(),
-                "name a command: demo, survey, audit, trace, reach, checks, stand-in; --help tells more");
+                "name a command: demo, survey, audit, trace, reach, checks, stand-in, completion; --help tells more");
     }
 
     private static int wrongCommand(ParameterException wrong, String[] arguments) {

@@ -5,6 +5,7 @@ import static warden.cli.Program.assertValid;
 
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -124,6 +125,22 @@ class CommandLineTest {
         Run run = run("", line.isEmpty() ? new String[0] : words);
         assertThat(run.code()).isEqualTo(2);
         assertThat(run.err()).startsWith("gentle-warden: ").doesNotContain("Exception");
+    }
+
+    @Test
+    void printsACompletionScriptThatBashUnderstands() throws Exception {
+        Run run = run("", "completion");
+        assertThat(run.code()).isZero();
+        assertThat(run.out())
+                .contains("gentle-warden", "--site-file", "stand-in")
+                .doesNotContain("\r");
+        Path script = Files.writeString(folder.resolve("completion.sh"), run.out());
+        Process bash = new ProcessBuilder("bash", "-n", script.toString())
+                .redirectErrorStream(true)
+                .start();
+        assertThat(new String(bash.getInputStream().readAllBytes(), StandardCharsets.UTF_8))
+                .isEmpty();
+        assertThat(bash.waitFor()).isZero();
     }
 
     @Test
