@@ -22,11 +22,12 @@ import software.amazon.awssdk.services.acm.model.KeyAlgorithm;
 import software.amazon.awssdk.services.iam.model.GetAccountAuthorizationDetailsResponse;
 import software.amazon.awssdk.services.organizations.model.PolicyType;
 import software.amazon.awssdk.services.s3.S3Client;
-import software.amazon.awssdk.services.s3.model.ListBucketsResponse;
 import software.amazon.awssdk.services.s3.model.ListObjectsV2Response;
 import software.amazon.awssdk.services.sts.model.GetCallerIdentityResponse;
+import warden.core.cdn.Distribution;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
+import warden.core.survey.Survey;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
 import warden.core.survey.SurveyLine.Outcome;
@@ -209,17 +210,9 @@ public final class LiveSurvey implements AutoCloseable {
             JsonPart document = part(line);
             found.accept(document);
             last = Optional.of(document);
-            JsonPart list = document.find("DistributionList").orElse(document);
-            more = list.flag("IsTruncated").orElse(false)
-                    || list.text("NextToken").isPresent();
+            more = Survey.saysMoreFollows(line);
         }
-        if (!log.isKnown(aspect, of)) {
-            // Pages of one listing stand together, so that each continues the one before.
-            log.expect(all.size());
-            synchronized (log) {
-                all.forEach(log::write);
-            }
-        }
+        log.keep(all);
     }
 
     // ---- identities
@@ -234,15 +227,14 @@ public final class LiveSurvey implements AutoCloseable {
                 return answer[0];
             });
             if (line.outcome() != Outcome.FOUND) {
-                log.expect(1);
-                log.write(new SurveyLine(
+                log.keep(List.of(new SurveyLine(
                         "",
                         1,
                         "iam-user",
                         "arn:aws:iam::" + account + ":user/*",
                         line.call(),
                         line.outcome(),
-                        line.body()));
+                        line.body())));
                 return;
             }
             answer[0].userDetailList().forEach(user -> {
@@ -267,10 +259,7 @@ public final class LiveSurvey implements AutoCloseable {
         submit(() -> {
             SurveyLine line = ReadingLog.answered("iam-user-keys", arn, "iam:ListAccessKeys", () -> clients.identities()
                     .listAccessKeys(r -> r.userName(name)));
-            if (!log.isKnown("iam-user-keys", arn)) {
-                log.expect(1);
-                log.write(line);
-            }
+            log.keep(List.of(line));
             if (line.outcome() == Outcome.FOUND) {
                 part(line).list("AccessKeyMetadata").forEach(key -> key.text("AccessKeyId")
                         .ifPresent(id -> ask("iam-key-used", id, "iam:GetAccessKeyLastUsed", () -> clients.identities()
@@ -351,18 +340,14 @@ public final class LiveSurvey implements AutoCloseable {
     }
 
     private boolean concernsHost(String alias) {
-        String host = settings.host().orElse("").toLowerCase(Locale.ROOT);
-        String lower = alias.toLowerCase(Locale.ROOT);
-        return lower.equals(host) || (lower.startsWith("*.") && host.endsWith(lower.substring(1)));
+        return Distribution.coversHost(
+                alias.toLowerCase(Locale.ROOT), settings.host().orElse("").toLowerCase(Locale.ROOT));
     }
 
     private void distribution(String arn, String id) {
         SurveyLine line = ReadingLog.answered("distribution", arn, "cloudfront:GetDistribution", () -> clients.cdn()
                 .getDistribution(r -> r.id(id)));
-        if (!log.isKnown("distribution", arn)) {
-            log.expect(1);
-            log.write(line);
-        }
+        log.keep(List.of(line));
         if (line.outcome() != Outcome.FOUND) {
             return;
         }
@@ -501,14 +486,10 @@ public final class LiveSurvey implements AutoCloseable {
     // ---- storage
 
     private void buckets() {
-        SurveyLine line = ReadingLog.answered("bucket-list", account, "s3:ListAllMyBuckets", () -> {
-            ListBucketsResponse buckets = clients.storage(clients.region()).listBuckets();
-            return buckets;
-        });
-        if (!log.isKnown("bucket-list", account)) {
-            log.expect(1);
-            log.write(line);
-        }
+        SurveyLine line = ReadingLog.answered(
+                "bucket-list", account, "s3:ListAllMyBuckets", () -> clients.storage(clients.region())
+                        .listBuckets());
+        log.keep(List.of(line));
         if (line.outcome() == Outcome.FOUND) {
             part(line).list("Buckets").forEach(bucket -> bucket.text("Name").ifPresent(name -> {
                 boolean wanted =
@@ -532,10 +513,7 @@ public final class LiveSurvey implements AutoCloseable {
         SurveyLine location = ReadingLog.answered(
                 "bucket-location", arn, "s3:GetBucketLocation", () -> client.getBucketLocation(r -> r.bucket(name)));
         location = emptyLocation(location);
-        if (!log.isKnown("bucket-location", arn)) {
-            log.expect(1);
-            log.write(location);
-        }
+        log.keep(List.of(location));
         if (location.outcome() == Outcome.FOUND) {
             regions.add(part(location)
                     .text("LocationConstraint")
@@ -570,10 +548,7 @@ public final class LiveSurvey implements AutoCloseable {
                     arn,
                     "s3:GetEncryptionConfiguration",
                     () -> client.getBucketEncryption(r -> r.bucket(name)));
-            if (!log.isKnown("bucket-encryption", arn)) {
-                log.expect(1);
-                log.write(encryption);
-            }
+            log.keep(List.of(encryption));
             if (encryption.outcome() == Outcome.FOUND) {
                 part(encryption)
                         .list("ServerSideEncryptionConfiguration", "Rules")
@@ -587,10 +562,7 @@ public final class LiveSurvey implements AutoCloseable {
                     arn,
                     "s3:GetBucketOwnershipControls",
                     () -> client.getBucketOwnershipControls(r -> r.bucket(name)));
-            if (!log.isKnown("bucket-ownership", arn)) {
-                log.expect(1);
-                log.write(ownership);
-            }
+            log.keep(List.of(ownership));
             boolean listsCount = !ownership.body().contains("BucketOwnerEnforced");
             objects(client, name, arn, listsCount);
         });
@@ -645,12 +617,7 @@ public final class LiveSurvey implements AutoCloseable {
                     ? answer[0].nextContinuationToken()
                     : null;
         } while (token != null);
-        if (!log.isKnown("bucket-objects", arn)) {
-            log.expect(all.size());
-            synchronized (log) {
-                all.forEach(log::write);
-            }
-        }
+        log.keep(all);
         for (String key : keys.subList(0, Math.min(MOST_HEADS, keys.size()))) {
             submit(() -> head(client, name, arn, key));
             if (listsCount) {
@@ -670,10 +637,7 @@ public final class LiveSurvey implements AutoCloseable {
                 of,
                 "s3:GetObject",
                 () -> client.headObject(r -> r.bucket(name).key(key)));
-        if (!log.isKnown("object", of)) {
-            log.expect(1);
-            log.write(line);
-        }
+        log.keep(List.of(line));
         if (line.outcome() == Outcome.FOUND) {
             part(line).text("SSEKMSKeyId").ifPresent(this::key);
         }

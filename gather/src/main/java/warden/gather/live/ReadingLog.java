@@ -113,13 +113,22 @@ public final class ReadingLog {
     }
 
     void found(String aspect, String of, String call, String body) {
-        if (!isKnown(aspect, of)) {
-            expect(1);
-            write(new SurveyLine("", 1, aspect, of, call, SurveyLine.Outcome.FOUND, body));
+        keep(List.of(new SurveyLine("", 1, aspect, of, call, SurveyLine.Outcome.FOUND, body)));
+    }
+
+    /**
+     * Writes what was asked for its own sake or for what it leads to, unless it is known already. Pages of one listing stand together, so
+     * that each continues the one before.
+     */
+    synchronized void keep(List<SurveyLine> pages) {
+        SurveyLine first = pages.get(0);
+        if (!isKnown(first.aspect(), first.of())) {
+            expect(pages.size());
+            pages.forEach(this::write);
         }
     }
 
-    synchronized void write(SurveyLine line) {
+    private synchronized void write(SurveyLine line) {
         try {
             writer.reading(line);
         } catch (IOException full) {
