@@ -19,6 +19,7 @@ import software.amazon.awssdk.awscore.exception.AwsServiceException;
 import software.amazon.awssdk.core.SdkPojo;
 import software.amazon.awssdk.core.exception.SdkException;
 import software.amazon.awssdk.services.acm.model.KeyAlgorithm;
+import software.amazon.awssdk.services.amplify.model.DomainAssociation;
 import software.amazon.awssdk.services.iam.model.GetAccountAuthorizationDetailsResponse;
 import software.amazon.awssdk.services.organizations.model.PolicyType;
 import software.amazon.awssdk.services.s3.S3Client;
@@ -308,9 +309,11 @@ public final class LiveSurvey implements AutoCloseable {
     }
 
     private void organization() {
-        listing("organizations:ListPoliciesForTarget", () -> clients.organization()
-                .listPoliciesForTarget(r -> r.targetId(account).filter(PolicyType.SERVICE_CONTROL_POLICY))
-                .policies()
+        listing("organizations:ListPoliciesForTarget", () -> clients
+                .organization()
+                .listPoliciesForTargetPaginator(r -> r.targetId(account).filter(PolicyType.SERVICE_CONTROL_POLICY))
+                .stream()
+                .flatMap(page -> page.policies().stream())
                 .forEach(policy -> ask(
                         "organization-policy", policy.id(), "organizations:DescribePolicy", () -> clients.organization()
                                 .describePolicy(r -> r.policyId(policy.id())))));
@@ -453,9 +456,10 @@ public final class LiveSurvey implements AutoCloseable {
                     }
                 }));
         if (settings.host().isEmpty()) {
-            listing(
-                    "route53domains:ListDomains",
-                    () -> clients.domains().listDomains().domains().forEach(domain -> domain(domain.domainName())));
+            listing("route53domains:ListDomains", () -> clients.domains()
+                    .listDomainsPaginator()
+                    .domains()
+                    .forEach(domain -> domain(domain.domainName())));
         }
     }
 
@@ -683,14 +687,16 @@ public final class LiveSurvey implements AutoCloseable {
     private void apps(String region) {
         listing(
                 "amplify:ListApps",
-                () -> clients.apps(region).listApps(r -> {}).apps().forEach(app -> {
+                () -> clients.apps(region).listAppsPaginator(r -> {}).apps().forEach(app -> {
                     ask("managed-app", app.appArn(), "amplify:GetApp", () -> clients.apps(region)
                             .getApp(r -> r.appId(app.appId())));
                     submit(() -> listing("amplify:ListDomainAssociations", () -> {
-                        List<software.amazon.awssdk.services.amplify.model.DomainAssociation> domains = clients.apps(
-                                        region)
-                                .listDomainAssociations(r -> r.appId(app.appId()))
-                                .domainAssociations();
+                        List<DomainAssociation> domains = clients
+                                .apps(region)
+                                .listDomainAssociationsPaginator(r -> r.appId(app.appId()))
+                                .domainAssociations()
+                                .stream()
+                                .toList();
                         domains.forEach(domain -> ask(
                                 "managed-app-domain",
                                 domains.size() == 1 ? app.appArn() : domain.domainAssociationArn(),
