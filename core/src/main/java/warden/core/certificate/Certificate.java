@@ -1,12 +1,11 @@
 package warden.core.certificate;
 
-import java.time.DateTimeException;
 import java.time.Instant;
-import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import warden.core.document.Instants;
 import warden.core.document.JsonPart;
 import warden.core.survey.Citation;
 import warden.core.survey.Reading;
@@ -63,7 +62,7 @@ public record Certificate(
                 names,
                 part.text("Status").orElse(""),
                 part.text("Type").orElse(""),
-                part.text("NotAfter").flatMap(Certificate::instant),
+                part.text("NotAfter").flatMap(Instants::parse),
                 part.text("RenewalEligibility").orElse(""),
                 part.text("RenewalSummary", "RenewalStatus"),
                 part.text("KeyAlgorithm").orElse(""),
@@ -91,17 +90,6 @@ public record Certificate(
 
     private static String withoutDot(String name) {
         return name.endsWith(".") ? name.substring(0, name.length() - 1) : name;
-    }
-
-    private static Optional<Instant> instant(String text) {
-        if (text.matches("[0-9]{9,11}(\\.[0-9]+)?")) {
-            return Optional.of(Instant.ofEpochSecond(Long.parseLong(text.replaceAll("\\..*", ""))));
-        }
-        try {
-            return Optional.of(OffsetDateTime.parse(text).toInstant());
-        } catch (DateTimeException strange) {
-            return Optional.empty();
-        }
     }
 
     /** True when one of its names is the host, or a wildcard for the host's first label. */

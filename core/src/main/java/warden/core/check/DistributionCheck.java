@@ -13,6 +13,7 @@ import warden.core.policy.Truth;
 import warden.core.reach.Reach;
 import warden.core.site.Estate;
 import warden.core.site.Site;
+import warden.core.site.SiteFile.Routing;
 import warden.core.storage.Bucket;
 import warden.core.storage.Website;
 import warden.core.survey.Citation;
@@ -37,6 +38,15 @@ public interface DistributionCheck extends Check {
             return origin.bucket()
                     .filter(name -> account.ownsBucket(name) == Truth.TRUE)
                     .map(account::bucket);
+        }
+
+        /** Returns the account's own bucket that pages come from over the REST endpoint; absent where views are all one page. */
+        public Optional<Bucket> bucketOfPages() {
+            boolean singlePage = inSite().filter(site -> site.routing() == Routing.SINGLE_PAGE)
+                    .isPresent();
+            return singlePage
+                    ? Optional.empty()
+                    : distribution.defaultOrigin().filter(Origin::isRest).flatMap(this::ownBucket);
         }
 
         /** True when the origin's bucket sends every request elsewhere and serves nothing itself. */

@@ -18,7 +18,6 @@ import warden.core.reach.Ability;
 import warden.core.reach.Extent;
 import warden.core.reach.Grantee;
 import warden.core.reach.Matrix;
-import warden.core.site.SiteFile.Routing;
 import warden.core.storage.Bucket;
 import warden.core.survey.Need;
 
@@ -41,12 +40,9 @@ final class ErrorResponseMissing implements DistributionCheck {
 
     @Override
     public List<Verdict> examine(Subject subject) {
-        Optional<Origin> origin = subject.distribution().defaultOrigin().filter(Origin::isRest);
-        Optional<Bucket> bucket = origin.flatMap(subject::ownBucket);
-        boolean singlePage = subject.inSite()
-                .filter(site -> site.routing() == Routing.SINGLE_PAGE)
-                .isPresent();
-        if (bucket.isEmpty() || singlePage) {
+        Optional<Origin> origin = subject.distribution().defaultOrigin();
+        Optional<Bucket> bucket = subject.bucketOfPages();
+        if (bucket.isEmpty()) {
             return List.of();
         }
         if (subject.distribution().errorResponse(403).isPresent()) {

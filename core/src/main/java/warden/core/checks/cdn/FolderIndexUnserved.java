@@ -10,7 +10,6 @@ import warden.core.check.CheckCard;
 import warden.core.check.DistributionCheck;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
-import warden.core.site.SiteFile.Routing;
 import warden.core.storage.Bucket;
 import warden.core.storage.ObjectListing;
 import warden.core.survey.Citation;
@@ -36,12 +35,9 @@ final class FolderIndexUnserved implements DistributionCheck {
 
     @Override
     public List<Verdict> examine(Subject subject) {
-        Optional<Origin> origin = subject.distribution().defaultOrigin().filter(Origin::isRest);
-        Optional<Bucket> bucket = origin.flatMap(subject::ownBucket);
-        boolean singlePage = subject.inSite()
-                .filter(site -> site.routing() == Routing.SINGLE_PAGE)
-                .isPresent();
-        if (bucket.isEmpty() || singlePage) {
+        Optional<Origin> origin = subject.distribution().defaultOrigin();
+        Optional<Bucket> bucket = subject.bucketOfPages();
+        if (bucket.isEmpty()) {
             return List.of();
         }
         Reading<ObjectListing> objects = bucket.get().objects();

@@ -1,9 +1,7 @@
 package warden.core.checks.dns;
 
-import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -16,6 +14,7 @@ import warden.core.check.Finding;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
+import warden.core.document.Instants;
 import warden.core.document.JsonPart;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
@@ -57,7 +56,7 @@ final class DomainExpiring implements Check {
     }
 
     private static Verdict judge(Setup setup, String domain, Reading.Found<JsonPart> found) {
-        Optional<Instant> ends = found.value().text("ExpirationDate").flatMap(DomainExpiring::instant);
+        Optional<Instant> ends = found.value().text("ExpirationDate").flatMap(Instants::parse);
         boolean renews = found.value().flag("AutoRenew").orElse(false);
         if (ends.isEmpty()) {
             return new Verdict.Unknown(
@@ -93,16 +92,5 @@ final class DomainExpiring implements Check {
                     .as(Severity.MEDIUM));
         }
         return HostVerdicts.clean(setup, domain);
-    }
-
-    private static Optional<Instant> instant(String text) {
-        if (text.matches("[0-9]{9,11}(\\.[0-9]+)?")) {
-            return Optional.of(Instant.ofEpochSecond(Long.parseLong(text.replaceAll("\\..*", ""))));
-        }
-        try {
-            return Optional.of(OffsetDateTime.parse(text).toInstant());
-        } catch (DateTimeException strange) {
-            return Optional.empty();
-        }
     }
 }
