@@ -77,6 +77,18 @@ class RealClientsIT {
         return new Said(process.waitFor(), said);
     }
 
+    private Said invalidate(String role) throws IOException, InterruptedException {
+        return as(
+                ROLE + role,
+                "aws",
+                "cloudfront",
+                "create-invalidation",
+                "--distribution-id",
+                "E2WQ7HERONWWW",
+                "--paths",
+                "/*");
+    }
+
     private Map<String, String> environment(String arn) {
         Map<String, String> all = new HashMap<>();
         all.put("AWS_ACCESS_KEY_ID", StandIn.keyOf(arn));
@@ -164,15 +176,7 @@ class RealClientsIT {
         Said shown = as(ROLE + "harbour-engineers", "aws", "s3", "cp", "s3://" + BUCKET + "/one.txt", "-");
         assertThat(shown.text()).isEqualTo("the ferry is late");
 
-        Said invalidation = as(
-                ROLE + "www-publisher",
-                "aws",
-                "cloudfront",
-                "create-invalidation",
-                "--distribution-id",
-                "E2WQ7HERONWWW",
-                "--paths",
-                "/*");
+        Said invalidation = invalidate("www-publisher");
         assertThat(invalidation.code()).as(invalidation.text()).isZero();
         assertThat(invalidation.text()).contains("\"Invalidation\"", "\"/*\"");
         // What was uploaded can be read back as a survey.
@@ -185,15 +189,7 @@ class RealClientsIT {
         Said copy = as(ROLE + "ticket-mailer", "aws", "s3", "cp", "one.txt", "s3://" + BUCKET + "/one.txt");
         assertThat(copy.code()).isNotZero();
         assertThat(copy.text()).contains("AccessDenied");
-        Said invalidation = as(
-                ROLE + "ticket-mailer",
-                "aws",
-                "cloudfront",
-                "create-invalidation",
-                "--distribution-id",
-                "E2WQ7HERONWWW",
-                "--paths",
-                "/*");
+        Said invalidation = invalidate("ticket-mailer");
         assertThat(invalidation.code()).isNotZero();
         assertThat(invalidation.text()).contains("AccessDenied");
         Said listing = as(ROLE + "ticket-mailer", "aws", "iam", "get-account-authorization-details");
