@@ -18,9 +18,21 @@ public final class Glob {
     public static final int MANY_IN_PART = -4;
 
     private final int[] tokens;
+    /** The one text that the pattern matches; empty when it has a wildcard. */
+    private final Optional<String> only;
 
     private Glob(int[] tokens) {
         this.tokens = tokens;
+        this.only = isPlain(tokens) ? Optional.of(new String(tokens, 0, tokens.length)) : Optional.empty();
+    }
+
+    private static boolean isPlain(int[] tokens) {
+        for (int token : tokens) {
+            if (token < 0) {
+                return false;
+            }
+        }
+        return true;
     }
 
     /** Returns the pattern that these tokens spell; literals are code points, wildcards the constants above. */
@@ -77,12 +89,7 @@ public final class Glob {
 
     /** True when the pattern has no wildcard, so that it matches one text only. */
     public boolean isLiteral() {
-        for (int token : tokens) {
-            if (token < 0) {
-                return false;
-            }
-        }
-        return true;
+        return only.isPresent();
     }
 
     /** True when every text matches: one or more {@link #MANY} and nothing else. */
@@ -111,6 +118,10 @@ public final class Glob {
     }
 
     private boolean matches(String text, int from, int to, boolean ignoreCase) {
+        if (only.isPresent() && !ignoreCase) {
+            String plain = only.get();
+            return plain.length() == to - from && text.startsWith(plain, from);
+        }
         int at = from;
         int token = 0;
         int starToken = -1;

@@ -41,6 +41,7 @@ final class AllowedRequests {
     private final String action;
     private final boolean onObjects;
     private final Context context;
+    private final Memory memory;
     private final StatementSets sets;
 
     AllowedRequests(
@@ -58,6 +59,7 @@ final class AllowedRequests {
         this.action = action;
         this.onObjects = onObjects;
         this.context = context;
+        this.memory = memory;
         this.sets = new StatementSets(bucket.arn(), action, onObjects, context, memory);
     }
 
@@ -72,7 +74,7 @@ final class AllowedRequests {
     }
 
     /** True when no statement that allows names both the outsider and the action, and no ACL speaks of it: then nothing is allowed. */
-    static boolean isOutOfQuestion(Account account, Bucket bucket, Grantee grantee, String action) {
+    static boolean isOutOfQuestion(Account account, Bucket bucket, Grantee grantee, String action, Memory memory) {
         boolean own = grantee.who().home().filter(account.number()::equals).isPresent();
         Optional<PolicyDocument> policy = bucket.policy().found();
         boolean noPolicy = bucket.policy().isAbsent();
@@ -85,10 +87,9 @@ final class AllowedRequests {
             return false;
         }
         return noPolicy
-                || policy.get().statements().stream()
+                || memory.coverage(policy.get(), lower).statements().stream()
                         .noneMatch(statement -> statement.isOpaque()
                                 || (statement.mayAllow()
-                                        && statement.actions().covers(lower)
                                         && statement
                                                 .principals()
                                                 .map(clause -> clause.allows(grantee.who(), account)
@@ -106,7 +107,9 @@ final class AllowedRequests {
         StringBuilder kind = new StringBuilder(onObjects ? "objects" : "bucket");
         kind.append(StatementSets.notCarried(lower)).append(AclSide.kind(lower)).append(Evaluator.usesKey(lower));
         kind.append(List.of("s3:PutBucketPolicy", "s3:DeleteBucketPolicy").contains(action));
-        bucket.policy().found().ifPresent(policy -> cover(policy, lower, kind));
+        bucket.policy()
+                .found()
+                .ifPresent(policy -> kind.append(memory.coverage(policy, lower).spelled()));
         if (isOwn()) {
             account.directory().organizationPolicies().forEach(policy -> policy.found()
                     .ifPresent(held -> cover(held.document(), lower, kind)));
@@ -124,10 +127,7 @@ final class AllowedRequests {
     }
 
     private static void cover(PolicyDocument policy, String lowerCaseAction, StringBuilder kind) {
-        kind.append('|');
-        for (Statement statement : policy.statements()) {
-            kind.append(statement.isOpaque() || statement.actions().covers(lowerCaseAction) ? '1' : '0');
-        }
+        kind.append(Memory.Coverage.of(policy, lowerCaseAction).spelled());
     }
 
     private boolean isOwn() {
@@ -154,7 +154,7 @@ final class AllowedRequests {
             PolicyDocument policy = reading.found().get();
             granted = policy.isOpaque() ? Bounds.UNKNOWN : Bounds.NONE;
             denied = granted;
-            for (Statement statement : policy.statements()) {
+            for (Statement statement : covering(policy)) {
                 granted = granted.union(statement.mayAllow() ? allow(statement) : Bounds.NONE);
                 denied = denied.union(statement.mayDeny() ? deny(statement) : Bounds.NONE);
             }
@@ -227,7 +227,7 @@ final class AllowedRequests {
             Bounds opaque = policy.isOpaque() ? Bounds.UNKNOWN : Bounds.NONE;
             granted = granted.union(opaque);
             denied = denied.union(sparedFromPolicy ? Bounds.NONE : opaque);
-            for (Statement statement : policy.statements()) {
+            for (Statement statement : covering(policy)) {
                 if (statement.mayAllow()) {
                     granted = granted.union(ownAllow(statement, boundary, hasBoundary));
                 }
@@ -243,6 +243,10 @@ final class AllowedRequests {
         granted = withoutForeignObjects(granted)
                 .union(hasBoundary ? byLists.intersect(boundary.union(Bounds.UNKNOWN)) : byLists);
         return granted.intersect(organization).minus(denied);
+    }
+
+    private List<Statement> covering(PolicyDocument bucketPolicy) {
+        return memory.coverage(bucketPolicy, action.toLowerCase(Locale.ROOT)).statements();
     }
 
     private Reading<Principal> principal() {

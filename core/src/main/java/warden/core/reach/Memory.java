@@ -1,10 +1,12 @@
 package warden.core.reach;
 
+import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -12,7 +14,9 @@ import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
 import warden.core.algebra.RequestSet;
 import warden.core.policy.Condition;
+import warden.core.policy.PolicyDocument;
 import warden.core.policy.ResourceClause;
+import warden.core.policy.Statement;
 
 /** What was worked out about the documents of one bucket and holds for every caller and action. Safe for use by several threads. */
 final class Memory {
@@ -22,7 +26,38 @@ final class Memory {
     private final Map<Glob, Language> matching = Collections.synchronizedMap(new HashMap<>());
     private final Map<Glob, Language> keys = Collections.synchronizedMap(new HashMap<>());
     private final Map<Glob, Language> ignoringCase = Collections.synchronizedMap(new HashMap<>());
+    private final Map<String, Coverage> coverages = new ConcurrentHashMap<>();
     private @Nullable RequestSet strangers;
+
+    /**
+     * Which statements of a policy speak of one action.
+     *
+     * @param statements those that do or may, in the document's order
+     * @param spelled the same as a text that is equal for actions that the same statements speak of
+     */
+    record Coverage(List<Statement> statements, String spelled) {
+        Coverage {
+            statements = List.copyOf(statements);
+        }
+
+        static Coverage of(PolicyDocument policy, String lowerCaseAction) {
+            List<Statement> covering = new ArrayList<>();
+            StringBuilder spelled = new StringBuilder("|");
+            for (Statement statement : policy.statements()) {
+                boolean covers = statement.isOpaque() || statement.actions().covers(lowerCaseAction);
+                spelled.append(covers ? '1' : '0');
+                if (covers) {
+                    covering.add(statement);
+                }
+            }
+            return new Coverage(covering, spelled.toString());
+        }
+    }
+
+    /** Returns which statements of the bucket's policy speak of the action, given in lower case. */
+    Coverage coverage(PolicyDocument bucketPolicy, String lowerCaseAction) {
+        return coverages.computeIfAbsent(lowerCaseAction, action -> Coverage.of(bucketPolicy, action));
+    }
 
     Bounds clause(ResourceClause clause, Function<ResourceClause, Bounds> work) {
         return clauses.computeIfAbsent(clause, work);

@@ -104,7 +104,7 @@ public final class Reach {
         Context context = AllowedRequests.context(evaluator, bucket, grantee);
         Map<String, Computed> byKind = new HashMap<>();
         for (String action : actions) {
-            if (AllowedRequests.isOutOfQuestion(evaluator.account(), bucket, grantee, action)) {
+            if (AllowedRequests.isOutOfQuestion(evaluator.account(), bucket, grantee, action, memory)) {
                 allActions = false;
                 continue;
             }

@@ -78,12 +78,20 @@ final class StatementSets {
 
     /** Returns the requests that an allow matches, given how surely it names the caller. */
     Bounds allowed(Statement statement, PrincipalClause.Named named) {
-        return statement.isOpaque() ? Bounds.UNKNOWN : matched(statement).intersect(Bounds.of(named.truth()));
+        return meant(statement, named.truth());
     }
 
     /** Returns the requests that a deny matches. */
     Bounds denied(Statement statement, Truth meansCaller) {
-        return statement.isOpaque() ? Bounds.UNKNOWN : matched(statement).intersect(Bounds.of(meansCaller));
+        return meant(statement, meansCaller);
+    }
+
+    private Bounds meant(Statement statement, Truth means) {
+        if (statement.isOpaque()) {
+            return Bounds.UNKNOWN;
+        }
+        // Most statements of a long policy speak of somebody else, and their conditions need no work.
+        return means == Truth.FALSE ? Bounds.NONE : matched(statement).intersect(Bounds.of(means));
     }
 
     private Bounds matched(Statement statement) {
