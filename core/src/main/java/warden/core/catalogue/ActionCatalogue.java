@@ -7,18 +7,24 @@ import java.io.InputStreamReader;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Collections;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import warden.core.algebra.Glob;
 import warden.core.catalogue.ServiceAction.Level;
 
 /**
- * All actions of the services for which the catalogue is complete: storage, CDN, IAM, STS, certificates, DNS, domains and
- * keys. Of other services it knows nothing, and says so.
+ * All actions of the services for which the catalogue is complete: storage, CDN, IAM, STS, certificates, DNS, domains,
+ * keys, functions, pipelines and managed hosting. Of other services it knows nothing, and says so.
  */
 public final class ActionCatalogue {
     private static final List<String> FILES = List.of("s3.txt", "services.txt");
@@ -39,26 +45,53 @@ public final class ActionCatalogue {
     }
 
     private static ActionCatalogue load() {
+        Map<String, List<String>> carriedByOne = new HashMap<>();
+        Map<Glob, List<String>> carriedByMany = new LinkedHashMap<>();
+        for (String[] words : table("conditions.txt")) {
+            Glob pattern = Glob.parse(words[0].toLowerCase(Locale.ROOT));
+            List<String> keys = List.of(words).subList(1, words.length);
+            if (pattern.isLiteral()) {
+                carriedByOne.put(pattern.toString(), keys);
+            } else {
+                carriedByMany.put(pattern, keys);
+            }
+        }
         TreeMap<String, ServiceAction> byName = new TreeMap<>();
         for (String file : FILES) {
-            try (InputStream in = ActionCatalogue.class.getResourceAsStream(file)) {
-                if (in == null) {
-                    throw new IllegalStateException("the list " + file + " is not in the program");
-                }
-                BufferedReader lines = new BufferedReader(new InputStreamReader(in, StandardCharsets.UTF_8));
-                for (String line = lines.readLine(); line != null; line = lines.readLine()) {
-                    if (!line.startsWith("#")) {
-                        String[] words = line.split(" ");
-                        ServiceAction action =
-                                new ServiceAction(words[0], Level.valueOf(words[1].toUpperCase(Locale.ROOT)), words[2]);
-                        byName.put(action.lowerCaseName(), action);
+            for (String[] words : table(file)) {
+                String lower = words[0].toLowerCase(Locale.ROOT);
+                TreeSet<String> keys = new TreeSet<>(carriedByOne.getOrDefault(lower, List.of()));
+                carriedByMany.forEach((pattern, carried) -> {
+                    if (pattern.matches(lower)) {
+                        keys.addAll(carried);
                     }
-                }
-            } catch (IOException unreadable) {
-                throw new UncheckedIOException(unreadable);
+                });
+                Level level = Level.valueOf(words[1].toUpperCase(Locale.ROOT));
+                byName.put(lower, new ServiceAction(words[0], level, words[2], List.copyOf(keys)));
             }
         }
         return new ActionCatalogue(byName);
+    }
+
+    /** Returns the words of each line that is no remark. */
+    private static List<String[]> table(String file) {
+        try (InputStream in = ActionCatalogue.class.getResourceAsStream(file)) {
+            if (in == null) {
+                throw new IllegalStateException("the list " + file + " is not in the program");
+            }
+            BufferedReader lines = new BufferedReader(new InputStreamReader(in, StandardCharsets.UTF_8));
+            return lines.lines()
+                    .filter(line -> !line.startsWith("#"))
+                    .map(line -> line.split(" "))
+                    .toList();
+        } catch (IOException unreadable) {
+            throw new UncheckedIOException(unreadable);
+        }
+    }
+
+    /** Returns all actions, in alphabetical order. */
+    public Collection<ServiceAction> all() {
+        return Collections.unmodifiableCollection(byName.values());
     }
 
     /** Returns the prefixes of the services for which the catalogue is complete, in lower case. */

@@ -14,6 +14,7 @@ import warden.core.algebra.Language;
 import warden.core.algebra.Proposition;
 import warden.core.algebra.RequestSet;
 import warden.core.algebra.TextSet;
+import warden.core.catalogue.ActionCatalogue;
 import warden.core.policy.Condition;
 import warden.core.policy.Context;
 import warden.core.policy.ContextValue;
@@ -30,20 +31,15 @@ final class StatementSets {
     /** The dimension of object keys. */
     static final String KEY = "key";
 
-    /** Keys that only some actions' requests carry. Source: Service Authorization Reference, Amazon S3. */
-    private static final Map<String, Set<String>> CARRIED_BY = Map.of(
-            "s3:prefix", Set.of("s3:listbucket", "s3:listbucketversions"),
-            "s3:delimiter", Set.of("s3:listbucket", "s3:listbucketversions"),
-            "s3:max-keys", Set.of("s3:listbucket", "s3:listbucketversions"),
+    /** Keys that only some actions' requests carry; the catalogue says which. Other keys count as possible in every request. */
+    private static final List<String> CARRIED_BY_SOME = List.of(
+            "s3:prefix",
+            "s3:delimiter",
+            "s3:max-keys",
             "s3:versionid",
-                    Set.of(
-                            "s3:getobjectversion",
-                            "s3:deleteobjectversion",
-                            "s3:putobjectversionacl",
-                            "s3:getobjectversionacl"),
-            "s3:x-amz-copy-source", Set.of("s3:putobject"),
-            "s3:x-amz-server-side-encryption", Set.of("s3:putobject"),
-            "s3:x-amz-storage-class", Set.of("s3:putobject"));
+            "s3:x-amz-copy-source",
+            "s3:x-amz-server-side-encryption",
+            "s3:x-amz-storage-class");
 
     /** By action in lower case: the keys that its requests do not carry. A few actions only, and always the same. */
     private static final Map<String, Map<String, ContextValue>> NOT_CARRIED = new ConcurrentHashMap<>();
@@ -164,11 +160,9 @@ final class StatementSets {
     /** Returns the condition keys that requests with this action cannot carry, though those with others can. */
     static Set<String> notCarried(String lowerCaseAction) {
         Set<String> keys = new TreeSet<>();
-        CARRIED_BY.forEach((key, actions) -> {
-            if (!actions.contains(lowerCaseAction)) {
-                keys.add(key);
-            }
-        });
+        ActionCatalogue.shipped().named(lowerCaseAction).ifPresent(action -> CARRIED_BY_SOME.stream()
+                .filter(key -> !action.carries(key))
+                .forEach(keys::add));
         return keys;
     }
 

@@ -246,4 +246,91 @@ class PolicyParserTest {
         assertThat(List.of("s3:putobject", "iam:createuser")).allMatch(others::covers);
         assertThat(others.covers("s3:getobject")).isFalse();
     }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '`',
+            value = {
+                "'Sid':7 | /Statement/0/Sid | a Sid is a text | false",
+                "'Principal':'arn:aws:iam::109876543210:root' | /Statement/0/Principal | must be \"*\" | false",
+                "'Principal':{} | /Statement/0/Principal | must be \"*\" | true",
+                "'Principal':{'AWS':'anna'} | /Statement/0/Principal/AWS | is no principal | false",
+                "'Principal':{'Service':'*'} | /Statement/0/Principal/Service | a wildcard is not allowed | false",
+                "'Principal':{'Team':'web'} | /Statement/0/Principal/Team | is no kind of principal | true",
+                "'Action':'GetObject' | /Statement/0/Action | is no action | true",
+                "'Resource':'${aws:username' | /Statement/0/Resource | | true",
+                "'Condition':'none' | /Statement/0/Condition | | true",
+                "'Condition':{'StringEquals':'x'} | /Statement/0/Condition/StringEquals | | true",
+                "'Condition':{'StringEquals':{'aws:Referer':[]}} | /Statement/0/Condition/StringEquals/aws:Referer | | true",
+                "'Effect':'alow' | /Statement/0/Effect | must be exactly | true"
+            })
+    void saysWhereAndWhyTheProviderWouldRefuse(String member, String pointer, String says, boolean opaque) {
+        String key = member.substring(0, member.indexOf(':'));
+        String rest = java.util.Arrays.stream(GOOD.split(",(?=')"))
+                .filter(each -> !each.startsWith(key + ":"))
+                .collect(java.util.stream.Collectors.joining(","));
+        PolicyDocument document = parse("{'Version':'2012-10-17','Statement':[{" + rest + "," + member + "}]}");
+        assertThat(document.problems()).anySatisfy(problem -> {
+            assertThat(problem.at().toString()).isEqualTo(pointer);
+            assertThat(problem.says()).contains(says == null ? "" : says);
+        });
+        assertThat(document.statements().get(0).isOpaque()).isEqualTo(opaque);
+    }
+
+    @Test
+    void refusesASidTwiceAndOddCharactersInAnIdentityPolicysSid() {
+        String twice =
+                "{'Statement':[{'Sid':'A'," + GOOD + "},{'Sid':'A'," + GOOD + "},{" + GOOD + "},{" + GOOD + "}]}";
+        assertThat(parse(twice).problems())
+                .extracting(problem -> problem.at() + " " + problem.says())
+                .containsExactly("/Statement/1/Sid repeats the Sid of another statement");
+        String identity = "{'Statement':[{'Sid':'Put it','Effect':'Allow','Action':'s3:*','Resource':'*'}]}";
+        assertThat(PolicyParser.parse(json(identity), PolicyKind.IDENTITY, Pointer.ROOT)
+                        .problems())
+                .singleElement()
+                .satisfies(problem -> assertThat(problem.at().toString()).isEqualTo("/Statement/0/Sid"));
+        assertThat(PolicyParser.parse(json(identity.replace("Put it", "PutIt1")), PolicyKind.IDENTITY, Pointer.ROOT)
+                        .problems())
+                .isEmpty();
+    }
+
+    @Test
+    void refusesAPrincipalInAnIdentityPolicyAndAResourceInATrustPolicy() {
+        PolicyDocument identity =
+                PolicyParser.parse(json("{'Statement':{" + GOOD + "}}"), PolicyKind.IDENTITY, Pointer.ROOT);
+        assertThat(identity.problems()).singleElement().satisfies(problem -> {
+            assertThat(problem.at().toString()).isEqualTo("/Statement/Principal");
+            assertThat(problem.meaningLost()).isTrue();
+        });
+        String trust = "{'Statement':{'Effect':'Allow','Principal':{'AWS':'109876543210'},'Action':'sts:AssumeRole'";
+        assertThat(PolicyParser.parse(json(trust + "}}"), PolicyKind.TRUST, Pointer.ROOT)
+                        .problems())
+                .isEmpty();
+        assertThat(PolicyParser.parse(json(trust + ",'Resource':'*'}}"), PolicyKind.TRUST, Pointer.ROOT)
+                        .problems())
+                .singleElement()
+                .satisfies(problem -> assertThat(problem.at().toString()).isEqualTo("/Statement/Resource"));
+    }
+
+    @Test
+    void anUnknownMemberOrVersionLosesTheMeaningOfTheWhole() {
+        assertThat(parse("{'Version':'2012-10-18','Statement':{" + GOOD + "}}").isOpaque())
+                .isTrue();
+        assertThat(parse("{'Statements':[],'Statement':{" + GOOD + "}}").isOpaque())
+                .isTrue();
+        assertThat(parse("{'Statement':[]}").problems()).singleElement().satisfies(problem -> assertThat(problem.says())
+                .contains("empty list"));
+        assertThat(parse("[]").isOpaque()).isTrue();
+        assertThat(parse("{'Statement':{" + GOOD + "}}").version()).isEqualTo("2008-10-17");
+    }
+
+    @Test
+    void keepsTextThatOnlyLooksEncoded() {
+        assertThat(PolicyParser.parse("%7B%zz", PolicyKind.BUCKET, Pointer.ROOT).isOpaque())
+                .isTrue();
+        String lower = json("{'Statement':{" + GOOD + "}}").replace("{", "%7b").replace("}", "%7d");
+        assertThat(PolicyParser.parse(lower, PolicyKind.BUCKET, Pointer.ROOT).isOpaque())
+                .isFalse();
+    }
 }

@@ -72,4 +72,65 @@ class PublicPolicyTest {
         assertThat(PublicPolicy.isPublic(PolicyParser.parse(json(broken), PolicyKind.BUCKET, Pointer.ROOT)))
                 .isEqualTo(Truth.UNKNOWN);
     }
+
+    private static Condition condition(String members) {
+        return PolicyParser.parse(
+                        json(
+                                "{'Version':'2012-10-17','Statement':{'Effect':'Deny','Principal':'*','Action':'s3:*','Resource':"
+                                        + "'arn:aws:s3:::b/*','Condition':{" + members + "}}}"),
+                        PolicyKind.BUCKET,
+                        Pointer.ROOT)
+                .statements()
+                .get(0)
+                .conditions()
+                .get(0);
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '`',
+            value = {
+                "'StringEquals':{'aws:SourceOrgID':'o-heron'} | true",
+                "'StringLike':{'aws:SourceOrgPaths':'o-heron/*'} | true",
+                "'StringLike':{'aws:SourceOrgPaths':['o-heron/*','*']} | false",
+                "'StringEquals':{'aws:SourceOrgID':'${aws:PrincipalOrgID}'} | false",
+                "'StringEqualsIfExists':{'aws:SourceOrgID':'o-heron'} | false",
+                "'StringNotEquals':{'aws:SourceOrgID':'o-heron'} | false",
+                "'ForAllValues:StringLike':{'aws:SourceOrgPaths':'o-heron/*'} | false",
+                "'ForAnyValue:StringLike':{'aws:SourceOrgPaths':'o-heron/*'} | true",
+                "'ArnLike':{'aws:SourceArn':'arn:aws:cloudfront::210987654321:distribution/*'} | true",
+                "'ArnLike':{'aws:SourceArn':'arn:aws:cloudfront::*:distribution/E1'} | false",
+                "'ArnLike':{'aws:SourceArn':['arn:aws:cloudfront::210987654321:distribution/*','arn:aws:cloudfront::*:*']} | false",
+                "'ArnLike':{'aws:SourceArn':'arn:aws:s3:::inventory.heronferry.example'} | true",
+                "'StringLike':{'aws:SourceArn':'*'} | false",
+                "'StringEquals':{'aws:Referer':'o-heron'} | false"
+            })
+    void knowsWhatPinsTheSourceOfAService(String members, boolean pins) {
+        assertThat(PublicPolicy.pinsSource(condition(members))).isEqualTo(pins);
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '`',
+            value = {
+                "'StringNotEquals':{'aws:SourceVpce':'vpce-1'} | true",
+                "'StringNotEquals':{'aws:SourceVpce':['vpce-1','${aws:x}']} | false",
+                "'StringNotLike':{'aws:SourceVpce':'vpce-*'} | false",
+                "'StringNotLike':{'aws:SourceVpce':'vpce-?'} | false",
+                "'StringNotLike':{'aws:SourceVpce':'*'} | false",
+                "'StringNotLike':{'aws:SourceVpce':'?'} | false",
+                "'NotIpAddress':{'aws:SourceIp':'203.0.113.0/24'} | true",
+                "'NotIpAddress':{'aws:SourceIp':['203.0.113.0/24','0.0.0.0/1']} | false"
+            })
+    void knowsADenyThatSparesFixedValuesOnly(String members, boolean fixed) {
+        assertThat(PublicPolicy.sparesFixed(condition(members))).isEqualTo(fixed);
+    }
+
+    @ParameterizedTest
+    @CsvSource({"aws:sourcevpce, true", "aws:sourceorgid, true", "aws:sourceorgpaths, true", "aws:referer, false"})
+    void knowsTheKeysThatPin(String key, boolean pins) {
+        assertThat(PublicPolicy.isPinningKey(key)).isEqualTo(pins);
+    }
 }
