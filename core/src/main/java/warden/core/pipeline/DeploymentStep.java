@@ -1,0 +1,18 @@
+package warden.core.pipeline;
+
+import java.util.Optional;
+
+/**
+ * One step of a pipeline.
+ *
+ * @param job the job or stage that it belongs to; empty where there are none
+ * @param line where it begins, counted from 1
+ * @param command the step as the file spells it, shortened, its secrets masked
+ * @param credential what it works with; absent when the file does not tell
+ */
+public record DeploymentStep(Doing doing, String job, int line, String command, Optional<CredentialUse> credential) {
+    /** True when the step changes, or may change, what visitors get. */
+    public boolean publishes() {
+        return doing instanceof Doing.Upload || doing instanceof Doing.Remove;
+    }
+}

@@ -1,0 +1,105 @@
+package warden.core.pipeline;
+
+import java.util.List;
+import java.util.Optional;
+import warden.core.algebra.Glob;
+
+/** What one step of a pipeline does, as far as publishing and its permissions are concerned. */
+public sealed interface Doing {
+    /**
+     * Puts files into storage.
+     *
+     * @param source the file or folder, as the step names it
+     * @param many true for a folder with all that is in it
+     * @param lists true when the command lists what is there to compare
+     * @param deletes true when objects are removed that the source does not have
+     * @param acl the canned ACL that is set with the objects; absent when none is
+     * @param cacheControl the Cache-Control that is stored with them; absent when none is
+     * @param filters which files are left out or taken after all, in order; a later one goes before an earlier one
+     * @param extracts false when an archive is stored as it is; absent when the source is no archive
+     */
+    record Upload(
+            Term source,
+            Target target,
+            boolean many,
+            boolean lists,
+            boolean deletes,
+            Optional<String> acl,
+            Optional<String> cacheControl,
+            List<Filter> filters,
+            Optional<Boolean> extracts)
+            implements Doing {
+        public Upload {
+            filters = List.copyOf(filters);
+        }
+
+        /** True when a file of the source, by its path within it, is put into storage. */
+        public boolean takes(String path) {
+            boolean taken = true;
+            for (Filter filter : filters) {
+                taken = filter.pattern().matches(path) ? filter.takes() : taken;
+            }
+            return taken;
+        }
+    }
+
+    /**
+     * A choice of files.
+     *
+     * @param takes true to take what matches, false to leave it out
+     * @param pattern over paths within the source; its wildcards cross slashes
+     */
+    record Filter(boolean takes, Glob pattern) {}
+
+    /** Copies inside storage, or fetches from it when {@code to} is absent; {@code moves} removes the source. */
+    record Fetch(Target from, Optional<Target> to, boolean many, boolean moves) implements Doing {}
+
+    /** Removes objects. */
+    record Remove(Target target, boolean many) implements Doing {}
+
+    /** Makes the edges forget what they keep; {@code waits} until they have. */
+    record Invalidate(Term distribution, boolean waits) implements Doing {}
+
+    /**
+     * Makes one call of a provider's interface that is none of the above.
+     *
+     * @param action the action that the call takes, such as {@code s3:PutObjectAcl}
+     * @param on the ARN that it is about; {@code distribution/ID} for one of the account's distributions; {@code *} when about none
+     * @param acl the canned ACL that it sets; absent when none
+     */
+    record Call(String action, Term on, Optional<String> acl) implements Doing {}
+
+    /** Builds the site, or its tools. */
+    record Build() implements Doing {}
+
+    /** Tests what was built. */
+    record Test() implements Doing {}
+
+    /**
+     * Fetches the source.
+     *
+     * @param ref what is checked out, as the step spells it; empty for what the trigger names
+     */
+    record Checkout(String ref) implements Doing {}
+
+    /**
+     * Runs a step that others publish.
+     *
+     * @param version what it is pinned to; empty when nothing is said
+     */
+    record Reusable(String name, String version) implements Doing {
+        /** True when the version is a whole commit hash or image digest, which nobody can move. */
+        public boolean isPinned() {
+            return version.matches("[0-9a-f]{40}") || version.matches("(sha256:)?[0-9a-f]{64}");
+        }
+    }
+
+    /** Keeps deployment state in a bucket. */
+    record KeepState(Target target) implements Doing {}
+
+    /** Does nothing that matters here. */
+    record Nothing() implements Doing {}
+
+    /** Cannot be understood; what it takes is not known. */
+    record NotUnderstood(String why) implements Doing {}
+}

@@ -1,0 +1,189 @@
+package warden.core.secret;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/**
+ * Finds secrets: by the forms that their issuers publish, and by names such as {@code password} with a value that looks random. Placeholders,
+ * references to variables and the examples of documentation are none.
+ */
+public final class SecretFinder {
+    private static final String MASK = "****";
+    private static final int FEWEST_GENERIC = 16;
+    private static final double LEAST_ENTROPY = 3.3;
+
+    /**
+     * A form that an issuer gives its secrets.
+     *
+     * @param anchor the text that each of them holds, looked for first since that is quick
+     * @param pattern the whole, of which group 1, where there is one, is the secret part
+     */
+    private record Form(String kind, String anchor, Pattern pattern) {}
+
+    private static final List<Form> FORMS = List.of(
+            new Form("an access key of the provider", "AKIA", Pattern.compile("\\bAKIA[A-Z0-9]{16}\\b")),
+            new Form("a session's access key of the provider", "ASIA", Pattern.compile("\\bASIA[A-Z0-9]{16}\\b")),
+            new Form(
+                    "a private key",
+                    "PRIVATE KEY-----",
+                    Pattern.compile("-----BEGIN ((?:[A-Z]+ )*PRIVATE KEY)-----[A-Za-z0-9+/=\\\\\\s]{40,}")),
+            new Form(
+                    "a token of the repository's host",
+                    "gh",
+                    Pattern.compile("\\b(gh[pousr]_[A-Za-z0-9]{36,}|github_pat_[A-Za-z0-9_]{60,})")),
+            new Form("a token of the repository's host", "glpat-", Pattern.compile("\\bglpat-[A-Za-z0-9_-]{20,}")),
+            new Form("a token of a chat service", "xox", Pattern.compile("\\bxox[abeprs]-[A-Za-z0-9-]{20,}")),
+            new Form("a payment service's secret key", "_live_", Pattern.compile("\\b[sr]k_live_[A-Za-z0-9]{16,}")),
+            new Form("a mail service's key", "SG.", Pattern.compile("\\bSG\\.[A-Za-z0-9_-]{20,}\\.[A-Za-z0-9_-]{30,}")),
+            new Form("a package registry's token", "npm_", Pattern.compile("\\bnpm_[A-Za-z0-9]{36}\\b")),
+            new Form("a package registry's token", "pypi-", Pattern.compile("\\bpypi-AgEI[A-Za-z0-9_-]{50,}")),
+            new Form(
+                    "a storage account's key", "AccountKey=", Pattern.compile("AccountKey=([A-Za-z0-9+/]{60,}={0,2})")),
+            new Form(
+                    "a password in an address",
+                    "://",
+                    Pattern.compile("\\b[a-z][a-z0-9+.-]{1,12}://[^\\s/:@\"'<>${}]{1,64}:([^\\s/:@\"'<>${}]{4,64})@")));
+
+    private static final Pattern NAMED = Pattern.compile(
+            "(?i)([A-Za-z0-9_.-]*(?:password|passwd|secret|token|api[_-]?key|access[_-]?key|private[_-]?key|credential)"
+                    + "[A-Za-z0-9_.-]*)[\"']?\\s{0,4}(?:[:=]|=>)\\s{0,4}([\"'`]?)([A-Za-z0-9+/_.~!@#%^&*=-]{16,200})\\2(?![A-Za-z0-9(])");
+    private static final List<String> NAME_PARTS = List.of("pass", "secret", "token", "key", "credential");
+    private static final Pattern PLACEHOLDER = Pattern.compile(
+            "(?i).*(example|placeholder|change.?me|your|dummy|sample|xxxx|0000|1234567|abcdef|redacted|\\*{3}|\\.\\.\\.).*");
+
+    private SecretFinder() {}
+
+    /** Returns the secrets in a text, in the order in which they stand, none overlapping another. */
+    public static List<Secret> find(String text) {
+        List<Secret> found = new ArrayList<>();
+        for (Form form : FORMS) {
+            byForm(text, form, found);
+        }
+        byName(text, found);
+        found.sort(Comparator.comparingInt(Secret::from).thenComparing(secret -> -secret.to()));
+        List<Secret> apart = new ArrayList<>();
+        int end = -1;
+        for (Secret secret : found) {
+            if (secret.from() >= end) {
+                apart.add(secret);
+                end = secret.to();
+            }
+        }
+        return apart;
+    }
+
+    private static void byForm(String text, Form form, List<Secret> found) {
+        if (text.indexOf(form.anchor()) < 0) {
+            return;
+        }
+        Matcher matcher = form.pattern().matcher(text);
+        while (matcher.find()) {
+            boolean part = matcher.groupCount() > 0 && !form.kind().equals("a private key");
+            String secret = part ? matcher.group(1) : matcher.group();
+            if (!isPlaceholder(secret, form)) {
+                int from = part ? matcher.start(1) : matcher.start();
+                int to = part ? matcher.end(1) : matcher.end();
+                found.add(new Secret(form.kind(), lineOf(text, from), from, to));
+            }
+        }
+    }
+
+    private static boolean isPlaceholder(String secret, Form form) {
+        boolean random = form.kind().startsWith("a password") || form.kind().equals("a private key");
+        return PLACEHOLDER
+                        .matcher(random ? secret : secret.replaceAll("[0-9]{4,}", ""))
+                        .matches()
+                || (form.kind().startsWith("a password") && secret.matches("(?i)pass(word)?|secret|token|\\*+"));
+    }
+
+    private static void byName(String text, List<Secret> found) {
+        String lower = null;
+        for (String part : NAME_PARTS) {
+            lower = lower == null ? text.toLowerCase(Locale.ROOT) : lower;
+            for (int at = lower.indexOf(part); at >= 0; at = lower.indexOf(part, at + part.length())) {
+                // Only the neighbourhood is looked at closely: a whole script of one line would take long.
+                int from = Math.max(0, at - 60);
+                int to = Math.min(text.length(), at + 320);
+                Matcher matcher = NAMED.matcher(text).region(from, to);
+                while (matcher.find()) {
+                    if (isSecretName(matcher.group(1)) && looksRandom(matcher.group(3))) {
+                        found.add(new Secret(
+                                "a value named " + shortened(matcher.group(1)),
+                                lineOf(text, matcher.start(3)),
+                                matcher.start(3),
+                                matcher.end(3)));
+                    }
+                }
+            }
+        }
+    }
+
+    /** Names about keys and tokens that are public by their purpose. */
+    private static boolean isSecretName(String name) {
+        String lower = name.toLowerCase(Locale.ROOT);
+        return !lower.matches(
+                ".*(public|csrf|xsrf|tokenizer|token_?type|token_?url|token_?endpoint|keyboard|placeholder|"
+                        + "secret_?name|key_?id|arn|sitekey|integrity).*");
+    }
+
+    /** True when the characters are as mixed as those of a generated secret. */
+    private static boolean looksRandom(String value) {
+        boolean mixed = value.chars().anyMatch(Character::isDigit)
+                && value.chars().anyMatch(Character::isLetter)
+                && !value.matches(".*\\.(js|css|html?|json|png|svg|com|org|net|ya?ml|txt|pem|md)")
+                && !value.matches("[a-z]+([-_./][a-z0-9]+)+")
+                && !value.matches("(sha(256|384|512)-.*|[0-9]{4}-[0-9]{2}-[0-9]{2}.*)")
+                && !value.contains("://");
+        return value.length() >= FEWEST_GENERIC
+                && mixed
+                && entropy(value) >= LEAST_ENTROPY
+                && !PLACEHOLDER.matcher(value).matches();
+    }
+
+    /** Returns the Shannon entropy of the characters, in bits a character. */
+    static double entropy(String value) {
+        int[] counts = new int[128];
+        for (int i = 0; i < value.length(); i++) {
+            counts[value.charAt(i) & 127]++;
+        }
+        double bits = 0;
+        for (int count : counts) {
+            if (count > 0) {
+                double share = (double) count / value.length();
+                bits -= share * Math.log(share) / Math.log(2);
+            }
+        }
+        return bits;
+    }
+
+    /** Returns the text with the secrets in it masked, but for the first four characters of those with a known form. */
+    public static String masked(String text) {
+        StringBuilder out = new StringBuilder();
+        int from = 0;
+        for (Secret secret : find(text)) {
+            boolean form =
+                    !secret.kind().startsWith("a value") && !secret.kind().startsWith("a password");
+            out.append(text, from, secret.from());
+            out.append(form ? text.substring(secret.from(), secret.from() + 4) : "")
+                    .append(MASK);
+            from = secret.to();
+        }
+        return out.append(text.substring(from)).toString();
+    }
+
+    private static int lineOf(String text, int offset) {
+        int line = 1;
+        for (int i = text.indexOf('\n'); i >= 0 && i < offset; i = text.indexOf('\n', i + 1)) {
+            line++;
+        }
+        return line;
+    }
+
+    private static String shortened(String name) {
+        return name.length() > 40 ? name.substring(0, 39) + "…" : name;
+    }
+}

@@ -1,0 +1,41 @@
+package warden.gather.pipeline;
+
+import java.util.List;
+import java.util.Optional;
+import warden.core.pipeline.Pipeline;
+import warden.core.pipeline.PipelineText;
+import warden.core.pipeline.Term;
+
+/** Reads a build specification. Source: CodeBuild User Guide, "Build specification reference". */
+final class BuildSpecification {
+    private static final List<String> PHASES = List.of("install", "pre_build", "build", "post_build");
+
+    private BuildSpecification() {}
+
+    static boolean isOne(Yaml root) {
+        return root.find("phases").isPresent() && root.find("version").isPresent();
+    }
+
+    static Pipeline read(Yaml root, PipelineText text, Surroundings begin) {
+        Scope scope = begin.scope().inner();
+        scope.set("CODEBUILD_SRC_DIR", Term.of("."));
+        Commands.setAll(scope, root.scalars("env", "variables"));
+        root.scalars("env", "parameter-store").forEach((name, source) -> scope.set(name, Term.open("$" + name, name)));
+        root.scalars("env", "secrets-manager").forEach((name, source) -> scope.set(name, Term.open("$" + name, name)));
+        for (String phase : PHASES) {
+            Surroundings here = begin.job(phase, scope);
+            for (String list : List.of("commands", "finally")) {
+                root.each("phases", phase, list).stream().filter(Yaml::isScalar).forEach(line -> new Commands(here)
+                        .script(line.text(), line.textLine()));
+            }
+        }
+        return new Pipeline(
+                text.path(),
+                Pipeline.Kind.BUILD_SPECIFICATION,
+                text,
+                Optional.empty(),
+                List.of(),
+                List.of(),
+                begin.steps());
+    }
+}

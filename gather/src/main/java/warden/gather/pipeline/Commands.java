@@ -1,0 +1,513 @@
+package warden.gather.pipeline;
+
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Pattern;
+import warden.core.pipeline.Doing;
+import warden.core.pipeline.Target;
+import warden.core.pipeline.Term;
+
+/** Understands the commands of scripts: what each does to storage and edges, or that it does nothing to them, or that this is not known. */
+final class Commands {
+    private static final Set<String> HARMLESS = Set.of(
+            "set",
+            "echo",
+            "printf",
+            "cd",
+            "pushd",
+            "popd",
+            "pwd",
+            "mkdir",
+            "rm",
+            "rmdir",
+            "cp",
+            "mv",
+            "ls",
+            "cat",
+            "test",
+            "[",
+            "[[",
+            "true",
+            "false",
+            ":",
+            "exit",
+            "unset",
+            "date",
+            "sleep",
+            "touch",
+            "chmod",
+            "chown",
+            "ln",
+            "tar",
+            "zip",
+            "unzip",
+            "gzip",
+            "gunzip",
+            "brotli",
+            "find",
+            "sed",
+            "awk",
+            "grep",
+            "egrep",
+            "head",
+            "tail",
+            "cut",
+            "tr",
+            "sort",
+            "uniq",
+            "wc",
+            "tee",
+            "which",
+            "type",
+            "curl",
+            "wget",
+            "git",
+            "jq",
+            "yq",
+            "trap",
+            "read",
+            "local",
+            "return",
+            "shift",
+            "wait",
+            "apt-get",
+            "apt",
+            "apk",
+            "yum",
+            "dnf",
+            "brew",
+            "pip",
+            "pip3",
+            "pipx",
+            "corepack",
+            "nvm",
+            "n",
+            "volta",
+            "node",
+            "python",
+            "python3",
+            "ruby",
+            "gem",
+            "composer",
+            "poetry",
+            "uv",
+            "go",
+            "cargo",
+            "rsync",
+            "ssh-add",
+            "eval",
+            "basename",
+            "dirname",
+            "realpath",
+            "mktemp",
+            "stat",
+            "du",
+            "df",
+            "id",
+            "whoami",
+            "uname",
+            "hostname",
+            "env",
+            "export",
+            "declare",
+            "readonly",
+            "alias",
+            "umask",
+            "ulimit",
+            "kill",
+            "diff",
+            "cmp",
+            "md5sum",
+            "sha256sum",
+            "openssl",
+            "base64",
+            "seq",
+            "xz",
+            "install",
+            "file",
+            "sync",
+            "break",
+            "continue",
+            "let",
+            "command",
+            "hash");
+    private static final Set<String> BUILDERS = Set.of(
+            "make",
+            "hugo",
+            "jekyll",
+            "mkdocs",
+            "eleventy",
+            "@11ty/eleventy",
+            "gatsby",
+            "next",
+            "nuxt",
+            "vite",
+            "webpack",
+            "rollup",
+            "parcel",
+            "tsc",
+            "ng",
+            "mvn",
+            "mvnw",
+            "gradle",
+            "gradlew",
+            "bundle",
+            "rake",
+            "sphinx-build",
+            "pelican",
+            "zola",
+            "gulp",
+            "grunt",
+            "astro",
+            "esbuild",
+            "hexo",
+            "docusaurus",
+            "vitepress",
+            "vuepress",
+            "asciidoctor",
+            "sass",
+            "postcss",
+            "tailwindcss",
+            "react-scripts",
+            "vue-cli-service",
+            "middleman",
+            "cobalt",
+            "bun",
+            "deno");
+    private static final Set<String> TESTERS = Set.of(
+            "pytest",
+            "jest",
+            "vitest",
+            "cypress",
+            "playwright",
+            "htmlproofer",
+            "eslint",
+            "stylelint",
+            "html-validate",
+            "lychee",
+            "pa11y",
+            "lighthouse",
+            "lhci",
+            "mocha",
+            "karma",
+            "phpunit",
+            "rspec",
+            "shellcheck",
+            "yamllint",
+            "prettier",
+            "markdownlint",
+            "cspell",
+            "tox");
+    private static final Set<String> PACKAGE_MANAGERS = Set.of("npm", "yarn", "pnpm");
+    private static final Set<String> WRAPPERS = Set.of("sudo", "npx", "exec", "nohup", "nice", "stdbuf", "winpty");
+    private static final Set<String> INTERPRETERS =
+            Set.of("node", "python", "python3", "ruby", "php", "perl", "go", "deno", "bun");
+    private static final Pattern BUILDS =
+            Pattern.compile("(?i).*(build|generate|compile|bundle|export|prod|render|minify).*");
+    private static final Pattern TESTS = Pattern.compile("(?i).*(test|lint|check|e2e|verify|spec|validate).*");
+    private static final Pattern DEPLOYS = Pattern.compile("(?i).*(deploy|publish|release|upload|invalidat).*");
+
+    private final Surroundings surroundings;
+
+    Commands(Surroundings surroundings) {
+        this.surroundings = surroundings;
+    }
+
+    /** Reads a script and adds its steps. */
+    void script(String text, int firstLine) {
+        ShellReader.read(text, firstLine, surroundings.scope(), this::command);
+    }
+
+    /** Reads a script that is one line of the file, whatever lines it has itself. */
+    void scriptAt(String text, int line) {
+        ShellReader.read(
+                text,
+                line,
+                surroundings.scope(),
+                command -> command(new ShellCommand(line, command.spelled(), command.assignments(), command.words())));
+    }
+
+    private void command(ShellCommand command) {
+        List<Term> words = command.words();
+        Surroundings here = surroundings;
+        if (words.isEmpty()) {
+            return;
+        }
+        if (words.get(0).text().equals("export")) {
+            exported(words);
+            return;
+        }
+        if (!command.assignments().isEmpty()) {
+            Scope own = surroundings.scope().inner();
+            command.assignments().forEach(own::set);
+            here = surroundings.within(own);
+        }
+        read(words, command, here);
+    }
+
+    private void exported(List<Term> words) {
+        for (Term word : words.subList(1, words.size())) {
+            int equals = word.text().indexOf('=');
+            if (equals > 0) {
+                String value = word.text().substring(equals + 1);
+                surroundings
+                        .scope()
+                        .set(
+                                word.text().substring(0, equals),
+                                word.isKnown() ? Term.of(value) : new Term(value, word.open()));
+            }
+        }
+    }
+
+    private void read(List<Term> words, ShellCommand command, Surroundings here) {
+        String program = program(words.get(0));
+        List<Term> arguments = words.subList(1, words.size());
+        if (WRAPPERS.contains(program) || (program.equals("env") && !arguments.isEmpty())) {
+            int first = 0;
+            while (first < arguments.size()
+                    && (arguments.get(first).text().startsWith("-")
+                            || arguments.get(first).text().contains("="))) {
+                first++;
+            }
+            if (first < arguments.size()) {
+                read(arguments.subList(first, arguments.size()), command, here);
+            }
+            return;
+        }
+        if (program.equals("timeout") && arguments.size() > 1) {
+            read(arguments.subList(1, arguments.size()), command, here);
+            return;
+        }
+        if (!words.get(0).isKnown()) {
+            add(new Doing.NotUnderstood("the program is named by a variable"), command, here);
+        } else if (program.equals("aws")) {
+            new ProviderCommands(surroundings)
+                    .read(arguments, command.line())
+                    .forEach(doing -> add(doing, command, here));
+        } else if (program.equals("docker") || program.equals("podman")) {
+            container(arguments, command, here);
+        } else if (PACKAGE_MANAGERS.contains(program)) {
+            packageManager(program, arguments, command, here);
+        } else if (program.equals("terraform") || program.equals("tofu")) {
+            terraform(arguments, command, here);
+        } else if (isScript(program, words, arguments)) {
+            otherScript(words, command, here);
+        } else {
+            Optional<Doing> client = OtherClients.read(program, arguments);
+            add(client.orElseGet(() -> classified(program, arguments)), command, here);
+        }
+    }
+
+    private static String program(Term word) {
+        String text = word.text();
+        return text.startsWith("@") ? text : text.substring(text.lastIndexOf('/') + 1);
+    }
+
+    private Doing classified(String program, List<Term> arguments) {
+        String first = arguments.stream()
+                .map(Term::text)
+                .filter(text -> !text.startsWith("-"))
+                .findFirst()
+                .orElse("");
+        String all = String.join(" ", arguments.stream().map(Term::text).toList());
+        if (surroundings.scope().isFunction(program)) {
+            return new Doing.Nothing();
+        }
+        if (program.equals("eval") && DEPLOYS.matcher(all).matches()) {
+            return new Doing.NotUnderstood("what is evaluated is known only to the running pipeline");
+        }
+        if (TESTERS.contains(program)) {
+            return new Doing.Test();
+        }
+        if (program.equals("xargs") || program.equals("parallel")) {
+            return all.matches("(.* )?(aws|az|rclone|s3cmd)( .*)?")
+                    ? new Doing.NotUnderstood("what is handed to the command is known only to the running pipeline")
+                    : new Doing.Nothing();
+        }
+        if (BUILDERS.contains(program)) {
+            boolean deploys = DEPLOYS.matcher(all).matches();
+            return deploys
+                    ? new Doing.NotUnderstood("what \"" + program + " " + first + "\" does is not in this file")
+                    : TESTS.matcher(all).matches() ? new Doing.Test() : new Doing.Build();
+        }
+        if (INTERPRETERS.contains(program) && !first.isEmpty()) {
+            return interpreted(program, first, all);
+        }
+        return HARMLESS.contains(program)
+                ? new Doing.Nothing()
+                : new Doing.NotUnderstood("the program " + program + " is not known");
+    }
+
+    private static Doing interpreted(String program, String script, String all) {
+        if (DEPLOYS.matcher(all).matches()) {
+            return new Doing.NotUnderstood("what " + script + " does is not in this file");
+        }
+        boolean module = all.startsWith("-m ") || all.startsWith("-");
+        if (TESTS.matcher(script).matches()) {
+            return new Doing.Test();
+        }
+        if (BUILDS.matcher(script).matches()) {
+            return new Doing.Build();
+        }
+        return module && !all.startsWith("-m ")
+                ? new Doing.Nothing()
+                : program.equals("go") || all.startsWith("-m pip") || all.startsWith("-m venv")
+                        ? new Doing.Nothing()
+                        : new Doing.NotUnderstood("what " + script + " does is not in this file");
+    }
+
+    private void container(List<Term> arguments, ShellCommand command, Surroundings here) {
+        String first = arguments.isEmpty() ? "" : arguments.get(0).text();
+        if (first.equals("build") || first.equals("buildx")) {
+            add(new Doing.Build(), command, here);
+            return;
+        }
+        if (!first.equals("run") && !first.equals("exec")) {
+            add(new Doing.Nothing(), command, here);
+            return;
+        }
+        for (int i = 1; i < arguments.size(); i++) {
+            if (arguments.get(i).text().matches("([a-z0-9./-]+/)?aws-cli(:.*|@.*)?")) {
+                new ProviderCommands(surroundings)
+                        .read(arguments.subList(i + 1, arguments.size()), command.line())
+                        .forEach(doing -> add(doing, command, here));
+                return;
+            }
+        }
+        add(new Doing.NotUnderstood("what the container does is not in this file"), command, here);
+    }
+
+    private void packageManager(String program, List<Term> arguments, ShellCommand command, Surroundings here) {
+        List<String> words = arguments.stream()
+                .map(Term::text)
+                .filter(text -> !text.startsWith("-"))
+                .toList();
+        String first = words.isEmpty() ? "install" : words.get(0);
+        boolean runs = first.equals("run") || first.equals("run-script");
+        boolean tests = first.equals("test") || first.equals("t");
+        boolean nothing = Set.of(
+                        "ci", "install", "i", "add", "cache", "config", "version", "set", "audit", "prune", "login")
+                .contains(first);
+        String script = runs && words.size() > 1 ? words.get(1) : tests ? "test" : first;
+        if (first.equals("exec") || first.equals("dlx")) {
+            List<Term> rest = arguments.stream()
+                    .filter(term -> !term.text().equals("--"))
+                    .skip(1)
+                    .toList();
+            if (!rest.isEmpty()) {
+                read(rest, command, here);
+            }
+            return;
+        }
+        if (nothing || (!runs && !tests && program.equals("npm"))) {
+            add(
+                    first.equals("publish") ? new Doing.NotUnderstood("it publishes a package") : new Doing.Nothing(),
+                    command,
+                    here);
+            return;
+        }
+        boolean known = surroundings.withFile(
+                "package.json", text -> PackageScripts.run(text, script, surroundings, command.line()));
+        if (!known) {
+            add(named(script), command, here);
+        }
+    }
+
+    private static Doing named(String script) {
+        if (DEPLOYS.matcher(script).matches()) {
+            return new Doing.NotUnderstood(
+                    "what the script \"" + script + "\" does is not in this file; give its package.json too");
+        }
+        return TESTS.matcher(script).matches()
+                ? new Doing.Test()
+                : BUILDS.matcher(script).matches()
+                        ? new Doing.Build()
+                        : new Doing.NotUnderstood("what the script \"" + script
+                                + "\" does is not in this file; give its package.json too");
+    }
+
+    private static void terraform(List<Term> arguments, ShellCommand command, Surroundings here) {
+        String first = arguments.stream()
+                .map(Term::text)
+                .filter(text -> !text.startsWith("-"))
+                .findFirst()
+                .orElse("");
+        if (!first.equals("init")) {
+            boolean reads =
+                    Set.of("fmt", "validate", "version", "output", "providers").contains(first);
+            here.add(
+                    reads
+                            ? new Doing.Nothing()
+                            : new Doing.NotUnderstood("what the infrastructure code changes is not in this file"),
+                    command.line(),
+                    command.spelled());
+            return;
+        }
+        Term bucket = null;
+        Term key = Term.of("");
+        for (Term argument : arguments) {
+            String text = argument.text().replaceFirst("^-{1,2}backend-config=", "");
+            if (text.startsWith("bucket=")) {
+                bucket = new Term(text.substring(7), argument.open());
+            } else if (text.startsWith("key=")) {
+                key = new Term(text.substring(4), argument.open());
+            }
+        }
+        here.add(
+                bucket == null ? new Doing.Nothing() : new Doing.KeepState(new Target(bucket, key)),
+                command.line(),
+                command.spelled());
+    }
+
+    private static boolean isScript(String program, List<Term> words, List<Term> arguments) {
+        boolean shell = Set.of("sh", "bash", "zsh", "dash", "source", ".").contains(program) && !arguments.isEmpty();
+        String text = words.get(0).text();
+        return shell || text.endsWith(".sh") || (text.startsWith("./") && !BUILDERS.contains(program));
+    }
+
+    private void otherScript(List<Term> words, ShellCommand command, Surroundings here) {
+        boolean direct =
+                words.get(0).text().contains("/") && !words.get(0).text().startsWith("/bin")
+                        || words.get(0).text().endsWith(".sh");
+        List<Term> rest = direct ? words : words.subList(1, words.size());
+        for (int i = 0; i < rest.size(); i++) {
+            String text = rest.get(i).text();
+            if (text.equals("-c") && i + 1 < rest.size()) {
+                scriptAt(rest.get(i + 1).text(), command.line());
+                return;
+            }
+            if (!text.startsWith("-")) {
+                boolean known = surroundings.withFile(text, script -> scriptAt(script, command.line()));
+                if (!known) {
+                    String name = text.toLowerCase(Locale.ROOT);
+                    boolean tests = TESTS.matcher(name).matches()
+                            && !DEPLOYS.matcher(name).matches();
+                    boolean builds = BUILDS.matcher(name).matches()
+                            && !DEPLOYS.matcher(name).matches();
+                    add(
+                            tests
+                                    ? new Doing.Test()
+                                    : builds
+                                            ? new Doing.Build()
+                                            : new Doing.NotUnderstood("what " + text
+                                                    + " does is not in this file; give it with --pipeline too"),
+                            command,
+                            here);
+                }
+                return;
+            }
+        }
+    }
+
+    private static void add(Doing doing, ShellCommand command, Surroundings here) {
+        here.add(doing, command.line(), command.spelled());
+    }
+
+    /** Returns the variables that a map of the file sets, for scopes. */
+    static void setAll(Scope scope, Map<String, String> variables) {
+        variables.forEach((name, value) -> scope.set(name, scope.expand(value)));
+    }
+}

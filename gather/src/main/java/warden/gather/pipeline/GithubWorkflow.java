@@ -1,0 +1,144 @@
+package warden.gather.pipeline;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import warden.core.pipeline.Doing;
+import warden.core.pipeline.Pipeline;
+import warden.core.pipeline.PipelineText;
+import warden.core.pipeline.Term;
+import warden.core.pipeline.TokenScope;
+import warden.core.pipeline.Trigger;
+
+/** Reads a workflow of the repository host. Source: GitHub Docs, "Workflow syntax for GitHub Actions". */
+final class GithubWorkflow {
+    private final Yaml root;
+    private final PipelineText text;
+    private final List<TokenScope> scopes = new ArrayList<>();
+
+    private GithubWorkflow(Yaml root, PipelineText text) {
+        this.root = root;
+        this.text = text;
+    }
+
+    static boolean isOne(Yaml root) {
+        return root.members().containsKey("jobs") && !root.members().containsKey("stages");
+    }
+
+    static boolean isStepOfOthers(Yaml root) {
+        return root.find("runs", "steps").isPresent();
+    }
+
+    static Pipeline read(Yaml root, PipelineText text, Surroundings begin) {
+        return new GithubWorkflow(root, text).pipeline(begin);
+    }
+
+    private Pipeline pipeline(Surroundings begin) {
+        permissions("", root);
+        Scope global = begin.scope().inner();
+        global.set("GITHUB_WORKSPACE", Term.of("."));
+        Commands.setAll(global, root.scalars("env"));
+        root.find("jobs").map(Yaml::members).orElse(Map.of()).forEach((name, job) -> job(name, job, begin, global));
+        root.each("runs", "steps").forEach(step -> step(step, begin.job("", global)));
+        return new Pipeline(
+                text.path(), Pipeline.Kind.GITHUB_WORKFLOW, text, Optional.empty(), triggers(), scopes, begin.steps());
+    }
+
+    private List<Trigger> triggers() {
+        List<Trigger> triggers = new ArrayList<>();
+        // YAML 1.1 readers take the bare word "on" for a truth value; this one does not.
+        root.find("on").ifPresent(on -> {
+            on.members().forEach((event, value) -> triggers.add(new Trigger(event, value.line())));
+            root.each("on").stream()
+                    .filter(Yaml::isScalar)
+                    .forEach(event -> triggers.add(new Trigger(event.text(), event.line())));
+        });
+        return triggers;
+    }
+
+    private void permissions(String job, Yaml part) {
+        part.find("permissions").ifPresent(permissions -> {
+            if (permissions.isScalar()) {
+                scopes.add(new TokenScope(job, "*", permissions.text().equals("write-all"), permissions.line()));
+            }
+            permissions
+                    .members()
+                    .forEach((scope, value) ->
+                            scopes.add(new TokenScope(job, scope, value.text().equals("write"), value.line())));
+        });
+    }
+
+    private void job(String name, Yaml job, Surroundings begin, Scope global) {
+        permissions(name, job);
+        Map<String, List<String>> matrix = new LinkedHashMap<>();
+        job.find("strategy", "matrix")
+                .map(Yaml::members)
+                .orElse(Map.of())
+                .forEach((axis, values) ->
+                        matrix.put(axis, values.items().stream().map(Yaml::text).toList()));
+        Scope scope = global.inner().understanding(expression -> {
+            List<String> values = expression.startsWith("matrix.")
+                    ? matrix.getOrDefault(expression.substring(7), List.of())
+                    : List.of();
+            return values.size() == 1
+                    ? Optional.of(Term.of(values.get(0)))
+                    : expression.equals("github.workspace") ? Optional.of(Term.of(".")) : Optional.empty();
+        });
+        Commands.setAll(scope, job.scalars("env"));
+        Surroundings here = begin.job(name, scope);
+        job.scalar("uses")
+                .ifPresent(called -> here.add(
+                        new Doing.NotUnderstood("what the workflow " + called + " does is not in this file"),
+                        job.find("uses").orElse(job).line(),
+                        "uses: " + called));
+        job.each("steps").forEach(step -> step(step, here));
+    }
+
+    private static void step(Yaml step, Surroundings job) {
+        Scope scope = job.scope();
+        Surroundings here = job;
+        if (step.find("env").isPresent()) {
+            Scope own = scope.inner();
+            Commands.setAll(own, step.scalars("env"));
+            here = job.within(own);
+        }
+        Optional<Yaml> run = step.find("run");
+        if (run.isPresent()) {
+            script(step, run.get(), here, job);
+            return;
+        }
+        Optional<Yaml> uses = step.find("uses");
+        if (uses.isPresent()) {
+            Map<String, Term> with = new LinkedHashMap<>();
+            Scope expanding = here.scope();
+            step.scalars("with").forEach((name, value) -> with.put(name, expanding.expand(value)));
+            new ReusableSteps(here, job)
+                    .read(uses.get().text(), with, uses.get().line());
+        }
+    }
+
+    private static void script(Yaml step, Yaml run, Surroundings here, Surroundings job) {
+        Optional<String> folder = step.scalar("working-directory");
+        if (folder.isPresent() && !folder.get().equals(".")) {
+            here.scope().set("PWD", Term.of(folder.get()));
+        }
+        boolean shell = step.scalar("shell")
+                .map(name -> name.matches("(bash|sh)( .*)?"))
+                .orElse(true);
+        if (!shell) {
+            job.add(
+                    new Doing.NotUnderstood("scripts in another language than the shell's are not read"),
+                    run.line(),
+                    run.text().lines().findFirst().orElse(""));
+            return;
+        }
+        new Commands(here).script(run.text(), run.textLine());
+        here.credential().ifPresent(credential -> {
+            if (here != job && job.credential().isEmpty() && step.find("env").isEmpty()) {
+                job.use(credential);
+            }
+        });
+    }
+}

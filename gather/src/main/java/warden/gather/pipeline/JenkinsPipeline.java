@@ -1,0 +1,462 @@
+package warden.gather.pipeline;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.codehaus.groovy.ast.ModuleNode;
+import org.codehaus.groovy.ast.expr.BinaryExpression;
+import org.codehaus.groovy.ast.expr.ClosureExpression;
+import org.codehaus.groovy.ast.expr.ConstantExpression;
+import org.codehaus.groovy.ast.expr.DeclarationExpression;
+import org.codehaus.groovy.ast.expr.Expression;
+import org.codehaus.groovy.ast.expr.GStringExpression;
+import org.codehaus.groovy.ast.expr.ListExpression;
+import org.codehaus.groovy.ast.expr.MapEntryExpression;
+import org.codehaus.groovy.ast.expr.MapExpression;
+import org.codehaus.groovy.ast.expr.MethodCallExpression;
+import org.codehaus.groovy.ast.expr.PropertyExpression;
+import org.codehaus.groovy.ast.expr.TupleExpression;
+import org.codehaus.groovy.ast.expr.VariableExpression;
+import org.codehaus.groovy.ast.stmt.BlockStatement;
+import org.codehaus.groovy.ast.stmt.ExpressionStatement;
+import org.codehaus.groovy.ast.stmt.ForStatement;
+import org.codehaus.groovy.ast.stmt.IfStatement;
+import org.codehaus.groovy.ast.stmt.ReturnStatement;
+import org.codehaus.groovy.ast.stmt.Statement;
+import org.codehaus.groovy.ast.stmt.TryCatchStatement;
+import org.codehaus.groovy.ast.stmt.WhileStatement;
+import org.codehaus.groovy.control.CompilationFailedException;
+import org.codehaus.groovy.control.MultipleCompilationErrorsException;
+import org.codehaus.groovy.control.SourceUnit;
+import org.codehaus.groovy.control.messages.SyntaxErrorMessage;
+import warden.core.document.Shown;
+import warden.core.pipeline.CredentialUse;
+import warden.core.pipeline.CredentialUse.Kind;
+import warden.core.pipeline.Doing;
+import warden.core.pipeline.Pipeline;
+import warden.core.pipeline.PipelineText;
+import warden.core.pipeline.Target;
+import warden.core.pipeline.Term;
+import warden.core.pipeline.Trigger;
+
+/**
+ * Reads the pipeline file of a build server, declarative or scripted. The text is parsed only: no class is made of it, and no annotation in it
+ * is acted on. Source: Jenkins User Handbook, "Pipeline Syntax"; the documentation of the steps of the provider's plug-ins.
+ */
+final class JenkinsPipeline {
+    private static final Set<String> GROUPS = Set.of(
+            "pipeline",
+            "stages",
+            "stage",
+            "steps",
+            "node",
+            "script",
+            "parallel",
+            "post",
+            "always",
+            "success",
+            "dir",
+            "timeout",
+            "retry",
+            "timestamps",
+            "ansiColor",
+            "container",
+            "docker",
+            "withEnv",
+            "catchError",
+            "lock",
+            "failure",
+            "cleanup",
+            "unstable",
+            "changed",
+            "matrix",
+            "axes",
+            "inside",
+            "sshagent",
+            "configFileProvider",
+            "nodejs",
+            "ws",
+            "waitUntil");
+    private static final Set<String> SETTINGS = Set.of(
+            "agent",
+            "options",
+            "tools",
+            "when",
+            "parameters",
+            "input",
+            "libraries",
+            "triggers",
+            "environment",
+            "any",
+            "none",
+            "label",
+            "image",
+            "echo",
+            "stash",
+            "unstash",
+            "archiveArtifacts",
+            "junit",
+            "cleanWs",
+            "deleteDir",
+            "error",
+            "properties",
+            "writeFile",
+            "readFile",
+            "readJSON",
+            "mail",
+            "emailext",
+            "slackSend",
+            "sleep",
+            "milestone",
+            "build_description",
+            "library",
+            "publishHTML",
+            "fileExists",
+            "pwd",
+            "isUnix",
+            "tool",
+            "println",
+            "print",
+            "zip",
+            "unzip",
+            "zip",
+            "findFiles",
+            "string",
+            "choice",
+            "booleanParam",
+            "env",
+            "branch",
+            "cron",
+            "pollSCM",
+            "credentials",
+            "buildDiscarder",
+            "logRotator",
+            "disableConcurrentBuilds",
+            "skipDefaultCheckout",
+            "usernamePassword",
+            "file");
+
+    private final PipelineText text;
+    private final java.util.List<Trigger> triggers = new java.util.ArrayList<>();
+
+    private JenkinsPipeline(PipelineText text) {
+        this.text = text;
+    }
+
+    static Pipeline read(PipelineText text, Surroundings begin) {
+        ModuleNode module;
+        try {
+            SourceUnit unit = SourceUnit.create("pipeline", text.text());
+            unit.parse();
+            unit.completePhase();
+            unit.nextPhase();
+            unit.convert();
+            module = unit.getAST();
+        } catch (MultipleCompilationErrorsException broken) {
+            return Pipeline.unreadable(
+                    text, Pipeline.Kind.JENKINS_PIPELINE, line(broken), "this is not valid Groovy: " + message(broken));
+        } catch (CompilationFailedException | StackOverflowError | AssertionError broken) {
+            return Pipeline.unreadable(text, Pipeline.Kind.JENKINS_PIPELINE, 1, "this is not Groovy that can be read");
+        }
+        JenkinsPipeline reader = new JenkinsPipeline(text);
+        Surroundings top = begin.job("", begin.scope().inner());
+        top.scope().set("WORKSPACE", Term.of("."));
+        reader.statement(module.getStatementBlock(), top);
+        module.getMethods().stream()
+                .filter(method -> method.getLineNumber() > 0)
+                .forEach(method -> reader.statement(method.getCode(), top));
+        return new Pipeline(
+                text.path(),
+                Pipeline.Kind.JENKINS_PIPELINE,
+                text,
+                Optional.empty(),
+                reader.triggers,
+                List.of(),
+                begin.steps());
+    }
+
+    private static int line(MultipleCompilationErrorsException broken) {
+        return broken.getErrorCollector().getErrors().stream()
+                .filter(SyntaxErrorMessage.class::isInstance)
+                .map(error -> ((SyntaxErrorMessage) error).getCause().getLine())
+                .findFirst()
+                .orElse(1);
+    }
+
+    private static String message(MultipleCompilationErrorsException broken) {
+        return broken.getErrorCollector().getErrors().stream()
+                .filter(SyntaxErrorMessage.class::isInstance)
+                .map(error -> Shown.name(((SyntaxErrorMessage) error).getCause().getOriginalMessage()))
+                .findFirst()
+                .orElse("it cannot be parsed");
+    }
+
+    private void statement(Statement statement, Surroundings here) {
+        if (statement instanceof BlockStatement block) {
+            block.getStatements().forEach(each -> statement(each, here));
+        } else if (statement instanceof ExpressionStatement single) {
+            expression(single.getExpression(), here);
+        } else if (statement instanceof ReturnStatement result) {
+            expression(result.getExpression(), here);
+        } else if (statement instanceof IfStatement choice) {
+            statement(choice.getIfBlock(), here);
+            statement(choice.getElseBlock(), here);
+        } else if (statement instanceof ForStatement loop) {
+            statement(loop.getLoopBlock(), here);
+        } else if (statement instanceof WhileStatement loop) {
+            statement(loop.getLoopBlock(), here);
+        } else if (statement instanceof TryCatchStatement attempt) {
+            statement(attempt.getTryStatement(), here);
+            attempt.getCatchStatements().forEach(each -> statement(each.getCode(), here));
+            statement(attempt.getFinallyStatement(), here);
+        }
+    }
+
+    private void expression(Expression expression, Surroundings here) {
+        if (expression instanceof MethodCallExpression call) {
+            call(call, here);
+        } else if (expression instanceof DeclarationExpression declared) {
+            set(declared.getLeftExpression(), declared.getRightExpression(), here);
+        } else if (expression instanceof BinaryExpression assigned
+                && assigned.getOperation().getText().equals("=")) {
+            set(assigned.getLeftExpression(), assigned.getRightExpression(), here);
+        } else if (expression instanceof ClosureExpression closure) {
+            statement(closure.getCode(), here);
+        }
+    }
+
+    private void set(Expression left, Expression right, Surroundings here) {
+        if (right instanceof MethodCallExpression call
+                && !call.getMethodAsString().equals("credentials")) {
+            call(call, here);
+        }
+        String name = left instanceof PropertyExpression property ? property.getPropertyAsString() : left.getText();
+        here.scope().set(name, term(right, here.scope()));
+    }
+
+    /** The arguments of a call, sorted. */
+    private record Arguments(
+            Map<String, Expression> named, List<Expression> positional, Optional<ClosureExpression> closure) {
+        static Arguments of(Expression arguments) {
+            Map<String, Expression> named = new LinkedHashMap<>();
+            List<Expression> positional = new java.util.ArrayList<>();
+            ClosureExpression closure = null;
+            List<Expression> all =
+                    arguments instanceof TupleExpression tuple ? tuple.getExpressions() : List.of(arguments);
+            for (Expression each : all) {
+                if (each instanceof ClosureExpression block) {
+                    closure = block;
+                } else if (each instanceof MapExpression map) {
+                    for (MapEntryExpression entry : map.getMapEntryExpressions()) {
+                        named.put(entry.getKeyExpression().getText(), entry.getValueExpression());
+                    }
+                } else {
+                    positional.add(each);
+                }
+            }
+            return new Arguments(named, positional, Optional.ofNullable(closure));
+        }
+    }
+
+    private void call(MethodCallExpression call, Surroundings here) {
+        String name = String.valueOf(call.getMethodAsString());
+        Arguments arguments = Arguments.of(call.getArguments());
+        int line = call.getLineNumber();
+        switch (name) {
+            case "sh", "bat", "powershell", "pwsh" -> shell(name, arguments, line, here);
+            case "environment" -> arguments.closure().ifPresent(block -> statement(block.getCode(), here));
+            case "stage" -> {
+                String stage = arguments.positional().isEmpty()
+                        ? ""
+                        : term(arguments.positional().get(0), here.scope()).text();
+                arguments
+                        .closure()
+                        .ifPresent(block -> statement(
+                                block.getCode(), here.job(stage, here.scope().inner())));
+            }
+            case "withAWS" -> withProvider(arguments, line, here);
+            case "withCredentials" -> withCredentials(arguments, line, here);
+            case "withEnv" -> withVariables(arguments, here);
+            case "s3Upload" -> here.add(upload(arguments, here.scope()), line, source(line));
+            case "s3Delete" ->
+                here.add(
+                        new Doing.Remove(
+                                new Target(
+                                        named(arguments, "bucket", here.scope()),
+                                        named(arguments, "path", here.scope())),
+                                true),
+                        line,
+                        source(line));
+            case "cfInvalidate" ->
+                here.add(
+                        new Doing.Invalidate(named(arguments, "distribution", here.scope()), false),
+                        line,
+                        source(line));
+            case "checkout", "git" -> here.add(new Doing.Checkout(""), line, source(line));
+            case "triggers" -> arguments.closure().ifPresent(block -> triggers.add(new Trigger("triggers", line)));
+            default -> other(name, arguments, call, line, here);
+        }
+    }
+
+    private void other(String name, Arguments arguments, MethodCallExpression call, int line, Surroundings here) {
+        boolean onObject = !call.isImplicitThis();
+        if (arguments.closure().isPresent()) {
+            statement(arguments.closure().get().getCode(), here);
+        }
+        arguments.named().values().stream()
+                .filter(ClosureExpression.class::isInstance)
+                .forEach(block -> statement(((ClosureExpression) block).getCode(), here));
+        boolean known = onObject
+                || GROUPS.contains(name)
+                || SETTINGS.contains(name)
+                || arguments.closure().isPresent();
+        if (!known) {
+            here.add(new Doing.NotUnderstood("the step " + name + " is not known"), line, source(line));
+        }
+    }
+
+    private void shell(String name, Arguments arguments, int line, Surroundings here) {
+        Expression script = arguments.named().containsKey("script")
+                ? arguments.named().get("script")
+                : arguments.positional().isEmpty()
+                        ? null
+                        : arguments.positional().get(0);
+        if (script == null) {
+            return;
+        }
+        if (!name.equals("sh")) {
+            here.add(
+                    new Doing.NotUnderstood("scripts in another language than the shell's are not read"),
+                    line,
+                    source(line));
+            return;
+        }
+        // What Groovy puts in is known or open; what is left for the shell is read by its rules.
+        new Commands(here).script(shellText(script, here.scope()), script.getLineNumber());
+    }
+
+    /** A text with Groovy's variables put in: where one is open, it becomes a variable of the shell, which is as open. */
+    private static String shellText(Expression script, Scope scope) {
+        if (script instanceof GStringExpression mixed) {
+            StringBuilder text = new StringBuilder();
+            List<ConstantExpression> texts = mixed.getStrings();
+            for (int i = 0; i < texts.size(); i++) {
+                text.append(texts.get(i).getValue());
+                if (i < mixed.getValues().size()) {
+                    Term value = term(mixed.getValues().get(i), scope);
+                    text.append(
+                            value.isKnown()
+                                    ? value.text()
+                                    : "${" + value.open().get(0).replaceAll("[^A-Za-z0-9_]", "_") + "}");
+                }
+            }
+            return text.toString();
+        }
+        return term(script, scope).text();
+    }
+
+    private static Term term(Expression expression, Scope scope) {
+        if (expression instanceof ConstantExpression constant) {
+            return Term.of(String.valueOf(constant.getValue()));
+        }
+        if (expression instanceof GStringExpression mixed) {
+            Term whole = Term.of("");
+            List<ConstantExpression> texts = mixed.getStrings();
+            for (int i = 0; i < texts.size(); i++) {
+                whole = whole.then(Term.of(String.valueOf(texts.get(i).getValue())));
+                if (i < mixed.getValues().size()) {
+                    whole = whole.then(term(mixed.getValues().get(i), scope));
+                }
+            }
+            return whole;
+        }
+        String name = expression instanceof VariableExpression variable
+                ? variable.getName()
+                : expression instanceof PropertyExpression property ? property.getPropertyAsString() : null;
+        return name == null
+                ? Term.open("$" + expression.getText(), expression.getText())
+                : scope.variable(name).orElse(Term.open("$" + name, name));
+    }
+
+    private static Term named(Arguments arguments, String name, Scope scope) {
+        Expression value = arguments.named().get(name);
+        return value == null ? Term.of("") : term(value, scope);
+    }
+
+    private void withProvider(Arguments arguments, int line, Surroundings here) {
+        Surroundings inside = here.within(here.scope().inner());
+        Optional<Term> region =
+                Optional.ofNullable(arguments.named().get("region")).map(value -> term(value, here.scope()));
+        Expression role = arguments.named().get("role");
+        Expression keys = arguments.named().get("credentials");
+        if (role != null) {
+            inside.use(new CredentialUse(Kind.ROLE, term(role, here.scope()), region, line));
+        } else if (keys != null) {
+            Term name = term(keys, here.scope());
+            inside.use(new CredentialUse(Kind.ACCESS_KEY, Term.open(name.text(), name.text()), region, line));
+        }
+        arguments.closure().ifPresent(block -> statement(block.getCode(), inside));
+    }
+
+    private void withCredentials(Arguments arguments, int line, Surroundings here) {
+        Surroundings inside = here.within(here.scope().inner());
+        String spelled =
+                arguments.positional().stream().map(Expression::getText).reduce("", String::concat);
+        if (spelled.contains("AmazonWebServicesCredentialsBinding")
+                || spelled.contains("AWS_ACCESS_KEY_ID")
+                || spelled.contains("aws(")) {
+            inside.use(new CredentialUse(
+                    Kind.ACCESS_KEY, Term.open("a credential of the server", "credentials"), Optional.empty(), line));
+        }
+        arguments.closure().ifPresent(block -> statement(block.getCode(), inside));
+    }
+
+    private void withVariables(Arguments arguments, Surroundings here) {
+        Scope own = here.scope().inner();
+        for (Expression list : arguments.positional()) {
+            if (list instanceof ListExpression items) {
+                for (Expression item : items.getExpressions()) {
+                    Term pair = term(item, here.scope());
+                    int equals = pair.text().indexOf('=');
+                    if (equals > 0) {
+                        own.set(
+                                pair.text().substring(0, equals),
+                                new Term(pair.text().substring(equals + 1), pair.open()));
+                    }
+                }
+            }
+        }
+        arguments.closure().ifPresent(block -> statement(block.getCode(), here.within(own)));
+    }
+
+    private static Doing upload(Arguments arguments, Scope scope) {
+        Term file = named(arguments, "file", scope);
+        Term folder = named(arguments, "workingDir", scope);
+        Term pattern = named(arguments, "includePathPattern", scope);
+        boolean many = !pattern.text().isEmpty()
+                || file.text().endsWith("/")
+                || !file.text().matches(".*\\.[A-Za-z0-9]+");
+        Term acl = named(arguments, "acl", scope);
+        Term cache = named(arguments, "cacheControl", scope);
+        return new Doing.Upload(
+                !folder.text().isEmpty() ? folder : file.text().isEmpty() ? Term.of(".") : file,
+                new Target(named(arguments, "bucket", scope), named(arguments, "path", scope)),
+                many,
+                false,
+                false,
+                acl.text().isEmpty()
+                        ? Optional.empty()
+                        : Optional.of(
+                                acl.text().replaceAll("([a-z])([A-Z])", "$1-$2").toLowerCase(java.util.Locale.ROOT)),
+                cache.text().isEmpty() ? Optional.empty() : Optional.of(cache.text()),
+                List.of(),
+                ProviderCommands.isArchive(file.text()) && !many ? Optional.of(false) : Optional.empty());
+    }
+
+    private String source(int line) {
+        List<String> lines = text.lines();
+        return line >= 1 && line <= lines.size() ? lines.get(line - 1).strip() : "";
+    }
+}

@@ -1,0 +1,259 @@
+package warden.gather.pipeline;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import warden.core.algebra.Glob;
+import warden.core.pipeline.Doing;
+import warden.core.pipeline.Doing.Filter;
+import warden.core.pipeline.Target;
+import warden.core.pipeline.Term;
+
+/** Understands generic clients of storage, and the second provider's official command line. */
+final class OtherClients {
+    private static final Set<String> FLAGS = Set.of(
+            "--delete-removed",
+            "--delete-after",
+            "--no-delete-removed",
+            "--acl-public",
+            "--acl-private",
+            "--guess-mime-type",
+            "--no-mime-magic",
+            "--no-preserve",
+            "--cf-invalidate",
+            "--recursive",
+            "--remove",
+            "--overwrite",
+            "--delete-destination",
+            "--force",
+            "--quiet",
+            "--no-progress",
+            "--progress",
+            "--verbose",
+            "--checksum",
+            "--size-only",
+            "--fast-list",
+            "--dry-run",
+            "--only-show-errors",
+            "--no-check-bucket",
+            "--s3-no-check-bucket",
+            "-r",
+            "-v",
+            "-vv",
+            "-P",
+            "-n",
+            "-f",
+            "-q");
+
+    private OtherClients() {}
+
+    /** Returns what a call of a generic client does; absent when the program is none that is known. */
+    static Optional<Doing> read(String program, List<Term> arguments) {
+        CommandLine command = CommandLine.of(arguments, FLAGS);
+        if (command.has("--dry-run") || command.has("-n") && !program.equals("az")) {
+            return Optional.of(new Doing.Nothing());
+        }
+        return switch (program) {
+            case "rclone" -> Optional.of(rclone(command));
+            case "s3cmd" -> Optional.of(s3cmd(command));
+            case "mc", "mcli" -> Optional.of(minio(command));
+            case "s5cmd" -> Optional.of(s5cmd(command));
+            case "az" -> Optional.of(azure(command));
+            default -> Optional.empty();
+        };
+    }
+
+    private static Doing rclone(CommandLine command) {
+        List<Term> rest = command.rest();
+        String operation = rest.isEmpty() ? "" : rest.get(0).text();
+        Optional<Target> first = remote(rest, 1);
+        Optional<Target> second = remote(rest, 2);
+        return switch (operation) {
+            case "sync", "copy", "copyto", "move" ->
+                second.isPresent() && first.isEmpty()
+                        ? upload(
+                                rest.get(1),
+                                second.get(),
+                                !operation.equals("copyto"),
+                                true,
+                                operation.equals("sync"),
+                                command.text("--s3-acl"),
+                                filters(command))
+                        : first.<Doing>map(from -> new Doing.Fetch(from, second, true, operation.equals("move")))
+                                .orElseGet(OtherClients::unclear);
+            case "delete", "purge", "deletefile" ->
+                first.<Doing>map(target -> new Doing.Remove(target, !operation.equals("deletefile")))
+                        .orElseGet(OtherClients::unclear);
+            case "config", "version", "lsd", "about", "check" -> new Doing.Nothing();
+            default -> unclear();
+        };
+    }
+
+    /** A place behind a configured remote: {@code NAME:BUCKET/PREFIX}. */
+    private static Optional<Target> remote(List<Term> rest, int index) {
+        if (index >= rest.size()) {
+            return Optional.empty();
+        }
+        String text = rest.get(index).text();
+        int colon = text.startsWith(":") ? text.indexOf(':', 1) : text.indexOf(':');
+        return colon < 0
+                ? Optional.empty()
+                : Optional.of(Target.ofPath(
+                        new Term(text.substring(colon + 1), rest.get(index).open())));
+    }
+
+    private static Doing s3cmd(CommandLine command) {
+        List<Term> rest = command.rest();
+        String operation = rest.isEmpty() ? "" : rest.get(0).text();
+        Optional<Target> last = rest.size() > 1 && Target.isTarget(rest.get(rest.size() - 1))
+                ? Optional.of(Target.parse(rest.get(rest.size() - 1)))
+                : Optional.empty();
+        boolean many = operation.equals("sync") || command.has("--recursive") || command.has("-r");
+        return switch (operation) {
+            case "put", "sync" ->
+                last.isPresent() && rest.size() > 2 && !Target.isTarget(rest.get(1))
+                        ? upload(
+                                rest.get(1),
+                                last.get(),
+                                many,
+                                operation.equals("sync"),
+                                command.has("--delete-removed"),
+                                command.has("--acl-public") ? Optional.of("public-read") : Optional.empty(),
+                                filters(command))
+                        : unclear();
+            case "del", "rm" ->
+                last.<Doing>map(target -> new Doing.Remove(target, many)).orElseGet(OtherClients::unclear);
+            case "ls", "la", "info", "du" -> new Doing.Nothing();
+            default -> unclear();
+        };
+    }
+
+    private static Doing minio(CommandLine command) {
+        List<Term> rest = command.rest();
+        String operation = rest.isEmpty() ? "" : rest.get(0).text();
+        return switch (operation) {
+            case "alias", "config", "ls" -> new Doing.Nothing();
+            case "mirror", "cp" ->
+                rest.size() < 3
+                        ? unclear()
+                        : upload(
+                                rest.get(1),
+                                behindAlias(rest.get(2)),
+                                operation.equals("mirror") || command.has("--recursive") || command.has("-r"),
+                                operation.equals("mirror"),
+                                command.has("--remove"),
+                                Optional.empty(),
+                                filters(command));
+            case "rm" ->
+                rest.size() < 2 ? unclear() : new Doing.Remove(behindAlias(rest.get(1)), command.has("--recursive"));
+            default -> unclear();
+        };
+    }
+
+    private static Target behindAlias(Term word) {
+        int slash = word.text().indexOf('/');
+        return Target.ofPath(new Term(word.text().substring(slash + 1), word.open()));
+    }
+
+    private static Doing s5cmd(CommandLine command) {
+        List<Term> rest = command.rest();
+        String operation = rest.isEmpty() ? "" : rest.get(0).text();
+        boolean upload = rest.size() > 2 && !Target.isTarget(rest.get(1)) && Target.isTarget(rest.get(2));
+        if (upload && (operation.equals("cp") || operation.equals("sync"))) {
+            return upload(
+                    rest.get(1),
+                    Target.parse(rest.get(2)),
+                    true,
+                    operation.equals("sync"),
+                    command.has("--delete"),
+                    command.text("--acl"),
+                    filters(command));
+        }
+        boolean remove = operation.equals("rm") && rest.size() > 1 && Target.isTarget(rest.get(1));
+        return remove
+                ? new Doing.Remove(Target.parse(rest.get(1)), rest.get(1).text().contains("*"))
+                : unclear();
+    }
+
+    private static Doing azure(CommandLine command) {
+        String words = String.join(
+                " ", command.rest().stream().limit(3).map(Term::text).toList());
+        Term container = command.value("--destination")
+                .or(() -> command.value("-d"))
+                .or(() -> command.value("--container-name"))
+                .or(() -> command.value("--container"))
+                .or(() -> command.value("-c"))
+                .orElse(Term.open("?", "the container"));
+        Term account = command.value("--account-name").orElse(Term.open("?", "the storage account"));
+        Target target = new Target(account.then(Term.of("/")).then(container), Term.of(""));
+        Term source = command.value("--source")
+                .or(() -> command.value("-s"))
+                .or(() -> command.value("--file"))
+                .or(() -> command.value("-f"))
+                .orElse(Term.of(""));
+        return switch (words) {
+            case "storage blob upload-batch", "storage blob sync", "storage blob upload" ->
+                upload(
+                        source,
+                        target,
+                        !words.endsWith("upload"),
+                        words.endsWith("sync"),
+                        words.endsWith("sync")
+                                && !command.text("--delete-destination")
+                                        .filter("false"::equals)
+                                        .isPresent(),
+                        Optional.empty(),
+                        List.of());
+            case "storage blob delete-batch", "storage blob delete" ->
+                new Doing.Remove(target, words.endsWith("batch"));
+            case "cdn endpoint purge", "afd endpoint purge" ->
+                new Doing.Invalidate(
+                        command.value("--name").or(() -> command.value("-n")).orElse(Term.open("?", "the endpoint")),
+                        false);
+            case "login", "account set", "account show", "version" -> new Doing.Nothing();
+            default ->
+                words.startsWith("login") || words.startsWith("account ")
+                        ? new Doing.Nothing()
+                        : new Doing.NotUnderstood("which permission \"az " + words + "\" takes is not known");
+        };
+    }
+
+    private static Doing upload(
+            Term source,
+            Target target,
+            boolean many,
+            boolean lists,
+            boolean deletes,
+            Optional<String> acl,
+            List<Filter> filters) {
+        boolean archive = !many && ProviderCommands.isArchive(source.text());
+        return new Doing.Upload(
+                source,
+                target,
+                many,
+                lists,
+                deletes,
+                acl,
+                Optional.empty(),
+                filters,
+                archive ? Optional.of(false) : Optional.empty());
+    }
+
+    private static List<Filter> filters(CommandLine command) {
+        List<Filter> filters = new ArrayList<>();
+        command.order().forEach(option -> {
+            if (option.getKey().equals("--exclude") || option.getKey().equals("--include")) {
+                String pattern = option.getValue().text();
+                filters.add(new Filter(
+                        option.getKey().equals("--include"),
+                        Glob.parse(pattern.startsWith("/") ? pattern.substring(1) : pattern)));
+            }
+        });
+        return filters;
+    }
+
+    private static Doing unclear() {
+        return new Doing.NotUnderstood("what this call of a storage client does is not clear");
+    }
+}

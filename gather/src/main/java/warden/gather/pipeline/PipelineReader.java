@@ -1,0 +1,149 @@
+package warden.gather.pipeline;
+
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import warden.core.account.Account;
+import warden.core.document.JsonPart;
+import warden.core.pipeline.Pipeline;
+import warden.core.pipeline.Pipeline.Kind;
+import warden.core.pipeline.PipelineText;
+import warden.core.survey.Reading;
+
+/** Reads pipelines: of files, and of what a survey holds. A file that a pipeline runs and that is given too is read as a part of it. */
+public final class PipelineReader {
+    private static final long LARGEST = 10_000_000;
+
+    private PipelineReader() {}
+
+    /**
+     * Reads files and surveys.
+     *
+     * @param files as the user gave them
+     * @return those of the files first, in their order, then those of the surveys
+     * @throws IOException when a file is missing or not readable, with a sentence for the user
+     */
+    public static List<Pipeline> read(List<String> files, List<Account> accounts) throws IOException {
+        Map<String, PipelineText> texts = new LinkedHashMap<>();
+        for (String file : files) {
+            texts.put(file, PipelineText.ofFile(file, textOf(file)));
+        }
+        List<Pipeline> delivery = new ArrayList<>();
+        for (Account account : accounts) {
+            for (String path : account.survey().subjects("pipeline-file")) {
+                account.survey().reading("pipeline-file", path).found().ifPresent(answer -> {
+                    Reading<JsonPart> reading = account.survey().reading("pipeline-file", path);
+                    String text = answer.text("Text").orElse("");
+                    reading.citation().ifPresent(at -> texts.putIfAbsent(path, new PipelineText(path, text, at, true)));
+                });
+            }
+            for (String arn : account.survey().subjects("delivery-pipeline")) {
+                Reading<JsonPart> reading = account.survey().reading("delivery-pipeline", arn);
+                reading.found()
+                        .ifPresent(answer -> delivery.add(DeliveryPipeline.read(
+                                answer,
+                                new PipelineText(arn, "", reading.citation().orElseThrow(), true),
+                                Surroundings.begin(Map.of(), Scope.empty()))));
+            }
+        }
+        Map<String, String> all = new LinkedHashMap<>();
+        texts.forEach((path, text) -> all.put(path, text.text()));
+        List<Pipeline> pipelines = new ArrayList<>();
+        texts.values().forEach(text -> pipelines.add(parse(text, all)));
+        pipelines.addAll(delivery);
+        return pipelines;
+    }
+
+    private static String textOf(String file) throws IOException {
+        Path path = Path.of(file);
+        if (!Files.isRegularFile(path)) {
+            throw new IOException(file + ": there is no such pipeline file; give one with --pipeline FILE");
+        }
+        if (Files.size(path) > LARGEST) {
+            throw new IOException(file + ": this is larger than 10 MB, which no pipeline file is");
+        }
+        try {
+            byte[] bytes = Files.readAllBytes(path);
+            return StandardCharsets.UTF_8
+                    .newDecoder()
+                    .decode(ByteBuffer.wrap(bytes))
+                    .toString();
+        } catch (CharacterCodingException notText) {
+            throw new IOException(file + ": this is not UTF-8 text; a pipeline file is text");
+        } catch (IOException unreadable) {
+            throw new IOException(file + ": cannot be read (" + unreadable.getMessage() + ")");
+        }
+    }
+
+    /**
+     * Parses one text.
+     *
+     * @param others the texts of the files that are known, by path
+     */
+    public static Pipeline parse(PipelineText text, Map<String, String> others) {
+        Surroundings begin = Surroundings.begin(others, Scope.empty());
+        String name = text.path().substring(text.path().lastIndexOf('/') + 1).toLowerCase(Locale.ROOT);
+        if (text.text().indexOf('\0') >= 0) {
+            return Pipeline.unreadable(text, Kind.OTHER, 1, "this is no text");
+        }
+        if (name.endsWith(".yml") || name.endsWith(".yaml")) {
+            return yaml(text, begin);
+        }
+        if (name.equals("package.json")) {
+            return PackageScripts.read(text, begin);
+        }
+        if (name.startsWith("jenkinsfile") || name.endsWith(".groovy") || name.endsWith(".jenkinsfile")) {
+            return JenkinsPipeline.read(text, begin);
+        }
+        boolean shell =
+                name.endsWith(".sh") || name.endsWith(".bash") || text.text().startsWith("#!");
+        return shell ? shell(text, begin) : guessed(text, begin);
+    }
+
+    private static Pipeline guessed(PipelineText text, Surroundings begin) {
+        if (text.text().stripLeading().startsWith("pipeline {") || text.text().contains("node {")) {
+            return JenkinsPipeline.read(text, begin);
+        }
+        boolean yaml =
+                text.text().lines().limit(200).anyMatch(line -> line.matches("(jobs|stages|phases|script):\\s*(#.*)?"));
+        return yaml ? yaml(text, begin) : shell(text, begin);
+    }
+
+    private static Pipeline shell(PipelineText text, Surroundings begin) {
+        new Commands(begin).script(text.text(), 1);
+        return new Pipeline(
+                text.path(), Kind.SHELL_SCRIPT, text, Optional.empty(), List.of(), List.of(), begin.steps());
+    }
+
+    private static Pipeline yaml(PipelineText text, Surroundings begin) {
+        Yaml root;
+        try {
+            root = Yaml.parse(text.text());
+        } catch (Yaml.Refused refused) {
+            return Pipeline.unreadable(text, Kind.OTHER, refused.line(), String.valueOf(refused.getMessage()));
+        }
+        if (GithubWorkflow.isOne(root) || GithubWorkflow.isStepOfOthers(root)) {
+            return GithubWorkflow.read(root, text, begin);
+        }
+        if (BuildSpecification.isOne(root)) {
+            return BuildSpecification.read(root, text, begin);
+        }
+        if (GitlabPipeline.isOne(root)) {
+            return GitlabPipeline.read(root, text, begin);
+        }
+        return Pipeline.unreadable(
+                text,
+                Kind.OTHER,
+                1,
+                "this is no pipeline of a kind that is known: it has neither jobs, nor phases, nor jobs with a script");
+    }
+}

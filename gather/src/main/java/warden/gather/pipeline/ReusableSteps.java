@@ -1,0 +1,156 @@
+package warden.gather.pipeline;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import warden.core.pipeline.CredentialUse;
+import warden.core.pipeline.CredentialUse.Kind;
+import warden.core.pipeline.Doing;
+import warden.core.pipeline.Target;
+import warden.core.pipeline.Term;
+
+/**
+ * Understands the well-known steps that others publish for workflows: the host's own, the providers' for signing in, and common ones for
+ * uploading and invalidating. Source: the README of each.
+ */
+final class ReusableSteps {
+    private static final Set<String> HARMLESS_OWNERS = Set.of("actions", "github");
+
+    private final Surroundings here;
+    private final Surroundings job;
+
+    /**
+     * Makes ready.
+     *
+     * @param here what is in force for the step
+     * @param job what is in force for the steps after it
+     */
+    ReusableSteps(Surroundings here, Surroundings job) {
+        this.here = here;
+        this.job = job;
+    }
+
+    /** Adds what the step {@code OWNER/NAME@VERSION} does with its inputs. */
+    void read(String uses, Map<String, Term> with, int line) {
+        int at = uses.lastIndexOf('@');
+        String name = at < 0 ? uses : uses.substring(0, at);
+        String version = at < 0 ? "" : uses.substring(at + 1);
+        String spelled = "uses: " + uses;
+        if (name.startsWith("./") || name.startsWith("docker://")) {
+            here.add(new Doing.NotUnderstood("what the step " + name + " does is not in this file"), line, spelled);
+            return;
+        }
+        if (!HARMLESS_OWNERS.contains(owner(name))
+                && !name.equals("aws-actions/configure-aws-credentials")
+                && !owner(name).equals("azure")) {
+            here.add(new Doing.Reusable(name, version), line, spelled);
+        } else if (!owner(name).equals("actions") && !owner(name).equals("github")) {
+            signIn(name, with, line);
+            here.add(new Doing.Reusable(name, version), line, spelled);
+        }
+        what(name, with).forEach(doing -> here.add(doing, line, spelled));
+    }
+
+    private static String owner(String name) {
+        return name.indexOf('/') < 0 ? "" : name.substring(0, name.indexOf('/')).toLowerCase(java.util.Locale.ROOT);
+    }
+
+    private void signIn(String name, Map<String, Term> with, int line) {
+        if (!name.equals("aws-actions/configure-aws-credentials")) {
+            return;
+        }
+        Optional<Term> region = Optional.ofNullable(with.get("aws-region"));
+        Term role = with.get("role-to-assume");
+        Term key = with.get("aws-access-key-id");
+        if (key != null) {
+            job.use(new CredentialUse(Kind.ACCESS_KEY, role == null ? key : role, region, line));
+        } else if (role != null) {
+            job.use(new CredentialUse(Kind.ROLE_BY_TOKEN, role, region, line));
+        }
+    }
+
+    private List<Doing> what(String name, Map<String, Term> with) {
+        return switch (name) {
+            case "actions/checkout" ->
+                List.of(new Doing.Checkout(with.getOrDefault("ref", Term.of("")).text()));
+            case "jakejarvis/s3-sync-action" -> List.of(syncByVariables(with));
+            case "reggionick/s3-deploy" -> uploadAndInvalidate(with);
+            case "chetan/invalidate-cloudfront-action", "docker://chetan/invalidate-cloudfront-action" ->
+                List.of(new Doing.Invalidate(variable("DISTRIBUTION"), false));
+            case "azure/CLI", "azure/cli" -> {
+                Term script = with.get("inlineScript");
+                if (script != null) {
+                    new Commands(here).scriptAt(script.text(), 1);
+                }
+                yield List.of();
+            }
+            case "aws-actions/configure-aws-credentials", "azure/login", "Azure/login" -> List.of(new Doing.Nothing());
+            default ->
+                HARMLESS_OWNERS.contains(owner(name))
+                        ? List.of(new Doing.Nothing())
+                        : harmlessByName(name)
+                                ? List.of(
+                                        name.matches(".*(build|hugo|jekyll).*")
+                                                ? new Doing.Build()
+                                                : new Doing.Nothing())
+                                : List.of(new Doing.NotUnderstood("what the step " + name + " does is not known"));
+        };
+    }
+
+    /** Steps that set up tools, or tell people, change nothing in the cloud. */
+    private static boolean harmlessByName(String name) {
+        return name.matches(
+                "(?i).*/(setup-|install-|cache|action-setup|actions-hugo|checkout|slack|notify|labeler|.*lint.*"
+                        + "|.*-?build-?.*).*");
+    }
+
+    private Term variable(String name) {
+        return here.scope().variable(name).orElse(Term.open("$" + name, name));
+    }
+
+    private Doing syncByVariables(Map<String, Term> with) {
+        List<String> arguments =
+                List.of(with.getOrDefault("args", Term.of("")).text().split("\\s+"));
+        CommandLine options =
+                CommandLine.of(arguments.stream().map(Term::of).toList(), Set.of("--delete", "--follow-symlinks"));
+        return new Doing.Upload(
+                here.scope().variable("SOURCE_DIR").orElse(Term.of(".")),
+                new Target(
+                        variable("AWS_S3_BUCKET"),
+                        here.scope().variable("DEST_DIR").orElse(Term.of(""))),
+                true,
+                true,
+                options.has("--delete"),
+                options.text("--acl"),
+                options.text("--cache-control"),
+                options.order().stream()
+                        .filter(option -> option.getKey().equals("--exclude")
+                                || option.getKey().equals("--include"))
+                        .map(option -> new Doing.Filter(
+                                option.getKey().equals("--include"),
+                                warden.core.algebra.Glob.parse(
+                                        option.getValue().text().replaceAll("^['\"]|['\"]$", ""))))
+                        .toList(),
+                Optional.empty());
+    }
+
+    private static List<Doing> uploadAndInvalidate(Map<String, Term> with) {
+        Doing upload = new Doing.Upload(
+                with.getOrDefault("folder", Term.of(".")),
+                new Target(
+                        with.getOrDefault("bucket", Term.open("?", "the bucket")),
+                        with.getOrDefault("bucket-prefix", Term.of(""))),
+                true,
+                true,
+                with.getOrDefault("delete-removed", Term.of("false")).text().matches("true|.*\\*.*"),
+                with.getOrDefault("private", Term.of("false")).text().equals("true")
+                        ? Optional.empty()
+                        : Optional.of("public-read"),
+                Optional.ofNullable(with.get("cache")).map(seconds -> "max-age=" + seconds),
+                List.of(),
+                Optional.empty());
+        Term distribution = with.get("dist-id");
+        return distribution == null ? List.of(upload) : List.of(upload, new Doing.Invalidate(distribution, false));
+    }
+}

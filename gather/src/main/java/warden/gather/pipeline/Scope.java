@@ -1,0 +1,83 @@
+package warden.gather.pipeline;
+
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import warden.core.pipeline.Term;
+
+/** The variables that a file sets, and what its expressions stand for. An inner scope sees the outer one and does not change it. */
+final class Scope {
+    private static final Pattern EXPRESSION = Pattern.compile("\\$\\{\\{(.*?)}}", Pattern.DOTALL);
+
+    private final Map<String, Term> variables;
+    private final Set<String> functions;
+    private final Function<String, Optional<Term>> expressions;
+
+    private Scope(Map<String, Term> variables, Set<String> functions, Function<String, Optional<Term>> expressions) {
+        this.variables = variables;
+        this.functions = functions;
+        this.expressions = expressions;
+    }
+
+    /** Returns a scope without variables, in which only {@code env.NAME} is understood as an expression. */
+    static Scope empty() {
+        return new Scope(new HashMap<>(), new HashSet<>(), expression -> Optional.empty());
+    }
+
+    /** Returns a scope of its own that begins with what is set here. */
+    Scope inner() {
+        return new Scope(new HashMap<>(variables), new HashSet<>(functions), expressions);
+    }
+
+    /** Returns this scope with more expressions understood; a name without blanks, such as {@code matrix.target}. */
+    Scope understanding(Function<String, Optional<Term>> more) {
+        return new Scope(
+                variables, functions, expression -> more.apply(expression).or(() -> expressions.apply(expression)));
+    }
+
+    void set(String name, Term value) {
+        variables.put(name, value);
+    }
+
+    Optional<Term> variable(String name) {
+        return Optional.ofNullable(variables.get(name));
+    }
+
+    void define(String function) {
+        functions.add(function);
+    }
+
+    boolean isFunction(String name) {
+        return functions.contains(name);
+    }
+
+    /** Returns what an expression of the host, such as {@code secrets.BUCKET}, stands for. */
+    Term expression(String inside) {
+        String name = inside.strip();
+        String spelled = "${{ " + name + " }}";
+        if (name.startsWith("env.")) {
+            return variable(name.substring(4)).orElse(Term.open(spelled, name));
+        }
+        if (name.matches("'[^']*'")) {
+            return Term.of(name.substring(1, name.length() - 1));
+        }
+        return expressions.apply(name).orElse(Term.open(spelled, name));
+    }
+
+    /** Puts in what the host's expressions in a text stand for. */
+    Term expand(String text) {
+        Matcher matcher = EXPRESSION.matcher(text);
+        Term whole = Term.of("");
+        int from = 0;
+        while (matcher.find()) {
+            whole = whole.then(Term.of(text.substring(from, matcher.start()))).then(expression(matcher.group(1)));
+            from = matcher.end();
+        }
+        return whole.then(Term.of(text.substring(from)));
+    }
+}

@@ -1,0 +1,104 @@
+package warden.gather.pipeline;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import warden.core.pipeline.CredentialUse;
+import warden.core.pipeline.CredentialUse.Kind;
+import warden.core.pipeline.DeploymentStep;
+import warden.core.pipeline.Doing;
+import warden.core.pipeline.Term;
+import warden.core.secret.SecretFinder;
+
+/** What is in force while the steps of one job are read, and the steps read so far. */
+final class Surroundings {
+    private static final int LONGEST_COMMAND = 160;
+    private static final String KEY_ID = "AWS_ACCESS_KEY_ID";
+    private static final String ROLE = "AWS_ROLE_ARN";
+
+    private final Map<String, String> otherFiles;
+    private final List<DeploymentStep> steps;
+    private final Set<String> opened;
+    private final String job;
+    private final Scope scope;
+    private Optional<CredentialUse> credential = Optional.empty();
+
+    private Surroundings(
+            Map<String, String> otherFiles, List<DeploymentStep> steps, Set<String> opened, String job, Scope scope) {
+        this.otherFiles = otherFiles;
+        this.steps = steps;
+        this.opened = opened;
+        this.job = job;
+        this.scope = scope;
+    }
+
+    /**
+     * Returns what is in force at the beginning of a pipeline.
+     *
+     * @param otherFiles texts of the other files that are known, by path: scripts that a pipeline runs
+     */
+    static Surroundings begin(Map<String, String> otherFiles, Scope scope) {
+        return new Surroundings(otherFiles, new ArrayList<>(), new TreeSet<>(), "", scope);
+    }
+
+    /** Returns the surroundings of a job, whose steps follow those before. */
+    Surroundings job(String name, Scope own) {
+        Surroundings job = new Surroundings(otherFiles, steps, opened, name, own);
+        job.credential = credential;
+        return job;
+    }
+
+    /** Returns the surroundings of one step of the same job that has variables of its own. */
+    Surroundings within(Scope own) {
+        return job(job, own);
+    }
+
+    Scope scope() {
+        return scope;
+    }
+
+    List<DeploymentStep> steps() {
+        return steps;
+    }
+
+    void use(CredentialUse other) {
+        this.credential = Optional.of(other);
+    }
+
+    Optional<CredentialUse> credential() {
+        return credential.or(this::fromVariables);
+    }
+
+    /** The client reads its credential from these variables. */
+    private Optional<CredentialUse> fromVariables() {
+        Optional<Term> region = scope.variable("AWS_REGION").or(() -> scope.variable("AWS_DEFAULT_REGION"));
+        return scope.variable(KEY_ID)
+                .map(key -> new CredentialUse(Kind.ACCESS_KEY, key, region, 1))
+                .or(() -> scope.variable(ROLE).map(role -> new CredentialUse(Kind.ROLE_BY_TOKEN, role, region, 1)));
+    }
+
+    /** Adds a step. */
+    void add(Doing doing, int line, String command) {
+        String shown = SecretFinder.masked(command.replaceAll("\\s+", " ").strip());
+        String shortened = shown.length() > LONGEST_COMMAND ? shown.substring(0, LONGEST_COMMAND - 1) + "…" : shown;
+        steps.add(new DeploymentStep(doing, job, line, shortened, credential()));
+    }
+
+    /** Runs {@code work} on the text of another file that is known, unless that is being read already; true when it did. */
+    boolean withFile(String path, java.util.function.Consumer<String> work) {
+        String plain = path.startsWith("./") ? path.substring(2) : path;
+        Optional<String> known = otherFiles.keySet().stream()
+                .filter(name -> name.equals(plain) || name.endsWith("/" + plain))
+                .sorted()
+                .findFirst();
+        if (known.isEmpty() || !opened.add(known.get())) {
+            return false;
+        }
+        work.accept(otherFiles.get(known.get()));
+        opened.remove(known.get());
+        return true;
+    }
+}
