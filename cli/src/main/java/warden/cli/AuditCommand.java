@@ -1,5 +1,6 @@
 package warden.cli;
 
+import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -18,9 +19,13 @@ import warden.core.check.CheckCard;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.checks.CheckCatalogue;
+import warden.core.content.PublishedFolder;
 import warden.core.document.Words;
+import warden.core.pipeline.Deployments;
 import warden.core.site.Estate;
+import warden.core.site.Publisher;
 import warden.core.site.PublisherFinder;
+import warden.gather.content.FolderReader;
 import warden.report.AuditJson;
 import warden.report.AuditText;
 
@@ -46,6 +51,18 @@ final class AuditCommand implements Callable<Integer> {
     @Option(names = "--only", paramLabel = "CHECK|AREA", description = "Only this check or area; may repeat")
     private List<String> only = new ArrayList<>();
 
+    @Option(
+            names = "--pipeline",
+            paramLabel = "FILE",
+            description = "A pipeline file to audit too, or a script that one runs; may repeat")
+    private List<String> pipelines = new ArrayList<>();
+
+    @Option(
+            names = "--publish",
+            paramLabel = "DIR",
+            description = "A folder that is about to be published, to audit too")
+    private @Nullable String publish;
+
     private final World world;
 
     AuditCommand(World world) {
@@ -62,7 +79,8 @@ final class AuditCommand implements Callable<Integer> {
 
     /** Audits and writes the report. */
     private ExitCode report(Estate estate, Predicate<CheckCard> wanted, Optional<String> asked) {
-        Audit audit = audit(estate, options.at(world.clock()), wanted);
+        Optional<PublishedFolder> folder = Optional.ofNullable(publish).map(AuditCommand::folder);
+        Audit audit = audit(estate, options.at(world.clock()), wanted, pipelines, folder);
         if (site != null) {
             boolean known = estate.sites().stream()
                     .anyMatch(each -> each.name().equals(site) || each.hosts().contains(site));
@@ -88,8 +106,32 @@ final class AuditCommand implements Callable<Integer> {
         return ExitCode.of(found, strict && !audit.unknowns().isEmpty());
     }
 
+    private static PublishedFolder folder(String name) {
+        try {
+            return FolderReader.read(name);
+        } catch (IOException unusable) {
+            throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+        }
+    }
+
     static Audit audit(Estate estate, Instant at, Predicate<CheckCard> wanted) {
-        Setup setup = new Setup(estate, at, new PublisherFinder(estate).find());
+        return audit(estate, at, wanted, List.of(), Optional.empty());
+    }
+
+    /**
+     * Audits.
+     *
+     * @param files pipeline files, beside those that the surveys hold
+     */
+    static Audit audit(
+            Estate estate,
+            Instant at,
+            Predicate<CheckCard> wanted,
+            List<String> files,
+            Optional<PublishedFolder> folder) {
+        List<Publisher> publishers = new PublisherFinder(estate).find();
+        Deployments deployments = new Deployments(estate, publishers, PipelineFiles.read(files, estate));
+        Setup setup = new Setup(estate, at, publishers, deployments, folder);
         return Audit.of(setup, CheckCatalogue.all(), wanted);
     }
 

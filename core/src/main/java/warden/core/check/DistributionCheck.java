@@ -22,7 +22,17 @@ import warden.core.survey.Need;
 /** A check that asks its question of every distribution. */
 public interface DistributionCheck extends Check {
     /** One distribution in its surroundings. */
-    record Subject(Estate estate, Account account, Distribution distribution, Optional<Site> inSite, Instant at) {
+    record Subject(Setup setup, Account account, Distribution distribution, Optional<Site> inSite) {
+        /** Returns all surveyed accounts together. */
+        public Estate estate() {
+            return setup.estate();
+        }
+
+        /** Returns the instant as of which to judge. */
+        public Instant at() {
+            return setup.at();
+        }
+
         /** Returns the name of its site. */
         public Optional<String> site() {
             return inSite.map(Site::name);
@@ -30,7 +40,7 @@ public interface DistributionCheck extends Check {
 
         /** Returns the engine that speaks for its account. */
         public Reach reach() {
-            return estate.reach(account);
+            return setup.estate().reach(account);
         }
 
         /** Returns the bucket of the origin when it is the account's own. */
@@ -99,7 +109,7 @@ public interface DistributionCheck extends Check {
                 Optional<Site> site = setup.estate().sites().stream()
                         .filter(each -> each.distributions().contains(distribution))
                         .findFirst();
-                verdicts.addAll(examine(new Subject(setup.estate(), account, distribution, site, setup.at())));
+                verdicts.addAll(examine(new Subject(setup, account, distribution, site)));
             }
             for (String arn : account.survey().subjects("distribution")) {
                 account.survey()

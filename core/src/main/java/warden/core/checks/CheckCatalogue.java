@@ -6,11 +6,13 @@ import java.util.stream.Stream;
 import warden.core.check.Check;
 import warden.core.checks.cdn.CdnChecks;
 import warden.core.checks.certificate.CertificateChecks;
+import warden.core.checks.content.ContentChecks;
 import warden.core.checks.credential.CredentialChecks;
 import warden.core.checks.dns.DnsChecks;
 import warden.core.checks.exposure.ExposureChecks;
 import warden.core.checks.hosting.HostingChecks;
 import warden.core.checks.leftovers.LeftoversChecks;
+import warden.core.checks.pipeline.PipelineChecks;
 import warden.core.checks.policy.PolicyChecks;
 
 /** All checks. */
@@ -27,6 +29,8 @@ public final class CheckCatalogue {
                         CertificateChecks.all(),
                         DnsChecks.all(),
                         CredentialChecks.all(),
+                        PipelineChecks.all(),
+                        ContentChecks.all(),
                         LeftoversChecks.all())
                 .flatMap(List::stream)
                 .toList();

@@ -7,6 +7,7 @@ import static warden.core.fixture.HealthySites.HOST;
 import static warden.core.fixture.HealthySites.ZONE;
 import static warden.core.fixture.HealthySites.behindWebsite;
 import static warden.core.fixture.HealthySites.sealed;
+import static warden.core.fixture.PipelineBuilder.aPipeline;
 
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -340,11 +341,11 @@ class CdnChecksTest {
                 .isSilent();
         check(
                         "stale-after-deploy",
-                        sealed().found("object", page, "{}")
-                                .found(
-                                        "pipeline-file",
-                                        "publish.yml",
-                                        "{'Path':'publish.yml','Text':'aws s3 sync . s3://heron-www && aws cloudfront create-invalidation'}"))
+                        sealed().found("object", page, "{}"),
+                        aPipeline()
+                                .sync("dist", "heron-www", false)
+                                .invalidate("$DISTRIBUTION")
+                                .build())
                 .isSilent();
         check(
                         "stale-after-deploy",

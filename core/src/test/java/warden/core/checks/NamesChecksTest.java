@@ -9,6 +9,7 @@ import static warden.core.fixture.HealthySites.HOST;
 import static warden.core.fixture.HealthySites.ZONE;
 import static warden.core.fixture.HealthySites.open;
 import static warden.core.fixture.HealthySites.sealed;
+import static warden.core.fixture.PipelineBuilder.aPipeline;
 
 import org.junit.jupiter.api.Test;
 import warden.core.check.Severity;
@@ -279,10 +280,10 @@ class NamesChecksTest {
         check("leftover-distribution", idle).flags(Severity.LOW, second, "No host, no record and no pipeline");
         check(
                         "leftover-distribution",
-                        idle.found(
-                                "pipeline-file",
-                                "p.yml",
-                                "{'Path':'p.yml','Text':'create-invalidation --distribution-id E2'}"))
+                        idle,
+                        aPipeline()
+                                .text("create-invalidation --distribution-id E2")
+                                .build())
                 .isSilent();
         check("leftover-distribution", sealed().edit("distribution", EDGE, "},'Enabled':true,", "},'Enabled':false,"))
                 .isSilent();

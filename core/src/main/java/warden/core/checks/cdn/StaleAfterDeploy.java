@@ -10,7 +10,6 @@ import warden.core.check.CheckCard;
 import warden.core.check.DistributionCheck;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
-import warden.core.site.Pipelines;
 import warden.core.storage.Bucket;
 import warden.core.storage.ObjectHead;
 import warden.core.survey.Citation;
@@ -46,7 +45,7 @@ final class StaleAfterDeploy implements DistributionCheck {
                 || subject.inSite().isEmpty()) {
             return List.of();
         }
-        if (Pipelines.invalidates(subject.inSite().get(), subject.distribution())) {
+        if (subject.setup().deployments().invalidates(subject.inSite().get(), subject.distribution())) {
             return List.of(subject.clean());
         }
         Reading<CacheTimes> times = subject.account()

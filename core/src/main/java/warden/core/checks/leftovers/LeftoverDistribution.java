@@ -7,7 +7,6 @@ import warden.core.check.CheckCard;
 import warden.core.check.DistributionCheck;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
-import warden.core.site.Pipelines;
 import warden.core.site.Site;
 
 /** Finds distributions that nothing leads to. */
@@ -33,7 +32,7 @@ final class LeftoverDistribution implements DistributionCheck {
         boolean ledTo =
                 !subject.estate().hosts().hostsLeadingTo(distribution.domain()).isEmpty();
         boolean stated = subject.inSite().flatMap(Site::stated).isPresent();
-        boolean hinted = stated || Pipelines.mention(subject.account(), distribution) || isNamedByPublisher(subject);
+        boolean hinted = stated || subject.setup().deployments().mention(distribution) || isNamedByPublisher(subject);
         if (!distribution.enabled()) {
             return List.of(
                     ledTo || stated

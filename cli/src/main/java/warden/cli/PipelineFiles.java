@@ -1,0 +1,37 @@
+package warden.cli;
+
+import java.io.IOException;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import warden.core.pipeline.Pipeline;
+import warden.core.site.Estate;
+import warden.gather.pipeline.PipelineReader;
+
+/** Reads the pipelines that a command works on: files that were named, those that the site file names, and those of the surveys. */
+final class PipelineFiles {
+    private PipelineFiles() {}
+
+    /** Reads them; a file that was named and is not readable ends the command. */
+    static List<Pipeline> read(List<String> files, Estate estate) {
+        Set<String> names = new LinkedHashSet<>(files);
+        estate.file().sites().stream()
+                .flatMap(site -> site.pipelines().stream())
+                .filter(path -> java.nio.file.Files.isRegularFile(java.nio.file.Path.of(path)))
+                .forEach(names::add);
+        List<Pipeline> pipelines;
+        try {
+            pipelines = PipelineReader.read(List.copyOf(names), estate.accounts());
+        } catch (IOException unusable) {
+            throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+        }
+        for (Pipeline pipeline : pipelines) {
+            if (files.contains(pipeline.subject()) && pipeline.problem().isPresent()) {
+                Pipeline.Problem problem = pipeline.problem().get();
+                throw new InputException(
+                        ExitCode.WRONG_INPUT, pipeline.subject() + ":" + problem.line() + ": " + problem.says());
+            }
+        }
+        return pipelines;
+    }
+}

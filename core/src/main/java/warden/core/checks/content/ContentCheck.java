@@ -1,0 +1,112 @@
+package warden.core.checks.content;
+
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Setup;
+import warden.core.check.Verdict;
+import warden.core.content.PublishedFile;
+import warden.core.content.PublishedFolder;
+import warden.core.site.Site;
+import warden.core.storage.Bucket;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+
+/** A check that asks its question of the folder that is about to be published, of what the sites' buckets hold, or of both. */
+interface ContentCheck extends Check {
+    /** The folder and its site. */
+    record Folder(Setup setup, PublishedFolder folder, Optional<Site> inSite) {
+        Optional<String> site() {
+            return inSite.map(Site::name);
+        }
+
+        Finding finding(CheckCard card, String path, int line, String quote, String says) {
+            return Finding.of(card, path, site(), says, List.of(folder.cite(path, line, quote)))
+                    .at(quote);
+        }
+
+        Finding finding(CheckCard card, PublishedFile.Spot spot, String path, String says) {
+            return finding(card, path, spot.line(), spot.quote(), says);
+        }
+    }
+
+    /** A bucket that holds a site's objects. */
+    record Stored(Setup setup, Bucket bucket, Site site) {
+        Finding finding(CheckCard card, String key, Citation at, String says) {
+            return Finding.of(card, bucket.object(key), Optional.of(site.name()), says, List.of(at));
+        }
+
+        Verdict unknown(Need need) {
+            return new Verdict.Unknown(bucket.arn(), Optional.of(site.name()), List.of(need));
+        }
+
+        Verdict clean() {
+            return new Verdict.Clean(bucket.arn(), Optional.of(site.name()));
+        }
+    }
+
+    /** Returns the findings in the folder. */
+    default List<Finding> inFolder(Folder folder) {
+        return List.of();
+    }
+
+    /** Returns the verdicts on what is stored; none where only a folder can tell. */
+    default List<Verdict> inBucket(Stored stored) {
+        return List.of();
+    }
+
+    /** True when files that could not be read leave the question open. */
+    default boolean asksAboutTexts() {
+        return false;
+    }
+
+    @Override
+    default List<Verdict> examine(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>();
+        setup.folder().ifPresent(folder -> {
+            Folder whole = new Folder(setup, folder, siteOf(setup, folder));
+            List<Finding> findings = inFolder(whole);
+            findings.forEach(finding -> verdicts.add(new Verdict.Flagged(finding)));
+            if (findings.isEmpty()) {
+                verdicts.add(new Verdict.Clean(folder.name(), whole.site()));
+            }
+            if (asksAboutTexts()) {
+                folder.unread()
+                        .forEach((path, why) -> verdicts.add(new Verdict.Unknown(
+                                path, whole.site(), List.of(new Need("published-file", path, why, "")))));
+            }
+        });
+        Set<String> seen = new LinkedHashSet<>();
+        for (Site site : setup.estate().sites()) {
+            for (Bucket bucket : site.buckets()) {
+                boolean redirects = bucket.website()
+                        .found()
+                        .filter(rules -> rules.redirectsAll())
+                        .isPresent();
+                if (!redirects && seen.add(bucket.arn())) {
+                    verdicts.addAll(inBucket(new Stored(setup, bucket, site)));
+                }
+            }
+        }
+        return verdicts;
+    }
+
+    /** Returns the site whose folder it is: as the site file states, else the only one there is. */
+    private static Optional<Site> siteOf(Setup setup, PublishedFolder folder) {
+        List<Site> sites = setup.estate().sites();
+        String name = folder.name().replaceAll("/+$", "");
+        Optional<Site> stated = sites.stream()
+                .filter(site -> site.stated()
+                        .flatMap(each -> each.folder())
+                        .map(path -> path.replaceAll("/+$", ""))
+                        .filter(path -> name.equals(path) || name.endsWith("/" + path))
+                        .isPresent())
+                .findFirst();
+        return stated.isPresent() || sites.size() != 1 ? stated : Optional.of(sites.get(0));
+    }
+}

@@ -1,0 +1,85 @@
+package warden.core.checks.content;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import warden.core.check.Area;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.storage.ObjectListing;
+
+/** Finds files that were never meant for visitors. */
+final class ContentPrivateFiles implements ContentCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "content-private-files",
+            Area.CONTENT,
+            Severity.HIGH,
+            "version control data, environment files, editor and package folders, deployment state",
+            "the published folder, bucket-objects",
+            "History, settings and passwords can be fetched by anyone who guesses the well-known names.",
+            "Publish the folder that the build makes, leave these out of the upload, and delete what is already there.",
+            "AWS CLI Command Reference, \"s3 sync\", option --exclude");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    private static final Pattern PRIVATE = Pattern.compile(
+            "(?:.*/)?(\\.git|\\.svn|\\.hg|\\.idea|\\.vscode|node_modules|\\.terraform|\\.aws|\\.ssh|\\.github"
+                    + "|\\.gitlab-ci\\.yml|\\.env(?:\\.[A-Za-z0-9_-]+)?|\\.htpasswd|\\.npmrc|\\.netrc|\\.DS_Store|id_rsa|id_ed25519|[^/]+\\.tfstate(?:\\.backup)?"
+                    + "|[^/]+\\.pem|[^/]+\\.swp|\\.gitignore|\\.gitattributes|terraform\\.tfvars|docker-compose\\.yml|Jenkinsfile|package-lock\\.json)(?:/.*)?");
+    private static final Pattern TOLERATED = Pattern.compile("\\.env\\.(example|sample|template)");
+
+    @Override
+    public List<Finding> inFolder(Folder folder) {
+        List<Finding> findings = new ArrayList<>();
+        grouped(folder.folder().files().keySet())
+                .forEach((kind, group) -> findings.add(
+                        folder.finding(CARD, group.first(), 1, kind, says(kind, group) + " would be published.")));
+        return findings;
+    }
+
+    @Override
+    public List<Verdict> inBucket(Stored stored) {
+        Optional<ObjectListing> listing = stored.bucket().objects().found();
+        if (listing.isEmpty()) {
+            // What the bucket holds is asked by other checks, which say what is missing.
+            return List.of();
+        }
+        List<Verdict> verdicts = new ArrayList<>();
+        grouped(listing.get().keys())
+                .forEach((kind, group) -> verdicts.add(new Verdict.Flagged(stored.finding(
+                        CARD,
+                        group.first(),
+                        listing.get().citation(group.first()).orElseThrow(),
+                        says(kind, group) + (group.count() == 1 ? " is" : " are") + " stored among the pages of "
+                                + stored.site().name() + "."))));
+        return verdicts.isEmpty() ? List.of(stored.clean()) : verdicts;
+    }
+
+    /** Files of one kind. */
+    private record Group(String first, int count) {}
+
+    private static String says(String kind, Group group) {
+        return group.count() == 1 ? group.first() : group.count() + " files of " + kind;
+    }
+
+    private static Map<String, Group> grouped(Iterable<String> paths) {
+        Map<String, Group> groups = new LinkedHashMap<>();
+        for (String path : paths) {
+            Matcher matcher = PRIVATE.matcher(path);
+            if (matcher.matches() && !TOLERATED.matcher(matcher.group(1)).matches()) {
+                groups.merge(
+                        matcher.group(1), new Group(path, 1), (old, one) -> new Group(old.first(), old.count() + 1));
+            }
+        }
+        return groups;
+    }
+}

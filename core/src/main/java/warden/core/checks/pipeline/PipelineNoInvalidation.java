@@ -1,0 +1,93 @@
+package warden.core.checks.pipeline;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.cdn.Behavior;
+import warden.core.cdn.CacheTimes;
+import warden.core.cdn.Distribution;
+import warden.core.check.Area;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.PipelineCheck;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.pipeline.DeploymentStep;
+import warden.core.pipeline.Doing;
+import warden.core.pipeline.Pipeline;
+import warden.core.site.Site;
+import warden.core.survey.Reading;
+
+/** Finds pipelines that publish behind an edge and do not make it forget. */
+final class PipelineNoInvalidation implements PipelineCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "pipeline-no-invalidation",
+            Area.PIPELINE,
+            Severity.MEDIUM,
+            "publishes behind a CDN that caches and does not invalidate",
+            "pipeline-file, distribution, cache-policy",
+            "Visitors see the old version until each edge forgets it by itself.",
+            "Invalidate the distribution after the upload, or store pages with Cache-Control: no-cache.",
+            "CloudFront Developer Guide, \"Invalidate files to remove content\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    private static final long LONG = 3_600;
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        Pipeline pipeline = subject.pipeline();
+        if (pipeline.uploads().isEmpty()) {
+            return List.of();
+        }
+        List<Finding> findings = new ArrayList<>();
+        for (Site site : subject.sites()) {
+            for (Distribution distribution : site.distributions()) {
+                boolean other = subject.deployments().invalidates(site, distribution);
+                if (!other
+                        && caches(site, distribution)
+                        && pipeline.notUnderstood().isEmpty()
+                        && !uploadsFresh(pipeline)) {
+                    DeploymentStep upload = pipeline.uploads().get(0);
+                    Finding finding = subject.finding(
+                            CARD,
+                            upload,
+                            "The pipeline publishes behind the distribution " + distribution.id()
+                                    + ", which keeps pages, and never invalidates it.");
+                    findings.add(new Finding(
+                            CARD,
+                            finding.severity(),
+                            finding.subject(),
+                            Optional.of(site.name()),
+                            distribution.id(),
+                            finding.says(),
+                            List.of(finding.because().get(0), distribution.at()),
+                            finding.witness(),
+                            finding.remedy()));
+                }
+            }
+        }
+        return subject.verdicts(findings, !pipeline.invalidates());
+    }
+
+    /** True when an upload stores its objects so that edges ask again each time. */
+    private static boolean uploadsFresh(Pipeline pipeline) {
+        return pipeline.uploads().stream()
+                .map(step -> ((Doing.Upload) step.doing()).cacheControl())
+                .anyMatch(control -> control.filter(text -> text.matches(".*(no-cache|no-store|max-age=0).*"))
+                        .isPresent());
+    }
+
+    private static boolean caches(Site site, Distribution distribution) {
+        Optional<Behavior> behavior = distribution.defaultBehavior();
+        if (behavior.isEmpty()) {
+            return false;
+        }
+        Reading<CacheTimes> times = site.account().edgePolicies().times(behavior.get(), distribution.at());
+        // What is not said stays in the cache for a day, which is the provider's default.
+        return times.found().map(found -> found.most() > LONG).orElse(true);
+    }
+}

@@ -1,0 +1,114 @@
+package warden.core.checks.pipeline;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.account.Account;
+import warden.core.check.Area;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.PipelineCheck;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.decision.AclSide;
+import warden.core.pipeline.DeploymentStep;
+import warden.core.pipeline.Doing;
+import warden.core.pipeline.Target;
+import warden.core.pipeline.Term;
+import warden.core.policy.Truth;
+import warden.core.storage.Bucket;
+import warden.core.storage.PublicAccessBlock;
+import warden.core.survey.Citation;
+
+/** Finds uploads that open each object to everyone. */
+final class PipelineOpensObjects implements PipelineCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "pipeline-opens-objects",
+            Area.PIPELINE,
+            Severity.MEDIUM,
+            "uploads with a public ACL (high: where ownership or the block makes the upload fail)",
+            "pipeline-file, delivery-pipeline, bucket-ownership, bucket-public-access, account-public-access",
+            "Each object is opened on its own, whatever the bucket's policy says; and where ACLs are off, the upload fails.",
+            "Leave the ACL out of the upload, and let the bucket's policy say who may read.",
+            "S3 User Guide, \"Controlling ownership of objects and disabling ACLs for your bucket\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        List<Finding> findings = new ArrayList<>();
+        for (DeploymentStep step : subject.pipeline().steps()) {
+            Optional<String> acl = acl(step.doing());
+            if (acl.filter(name -> name.startsWith("public-read")).isPresent()) {
+                findings.add(judge(subject, step, acl.get()));
+            }
+        }
+        return subject.verdicts(findings, false);
+    }
+
+    private static Optional<String> acl(Doing doing) {
+        if (doing instanceof Doing.Upload upload) {
+            return upload.acl();
+        }
+        return doing instanceof Doing.Call call && call.action().startsWith("s3:PutObject")
+                ? call.acl()
+                : Optional.empty();
+    }
+
+    private static Finding judge(Subject subject, DeploymentStep step, String acl) {
+        Optional<Bucket> bucket =
+                bucketName(step.doing()).flatMap(name -> subject.deployments().bucketOf(subject.pipeline(), name));
+        Optional<Refusal> refusal = bucket.flatMap(each -> refusal(subject, each));
+        String what = acl.equals("public-read-write") ? "to read and to write" : "to read";
+        String says = "The upload opens each object to everyone " + what + " by the ACL " + acl
+                + refusal.map(why -> ", and fails: " + why.says()).orElse("") + ".";
+        Finding finding = subject.finding(CARD, step, says);
+        List<Citation> because = new ArrayList<>(finding.because());
+        refusal.ifPresent(why -> because.add(why.at()));
+        Finding whole = new Finding(
+                CARD,
+                refusal.isPresent() || acl.equals("public-read-write") ? Severity.HIGH : Severity.MEDIUM,
+                finding.subject(),
+                finding.site(),
+                finding.place(),
+                says,
+                because,
+                finding.witness(),
+                finding.remedy());
+        return whole;
+    }
+
+    private static Optional<Term> bucketName(Doing doing) {
+        if (doing instanceof Doing.Upload upload) {
+            return Optional.of(upload.target().bucket());
+        }
+        Term on = ((Doing.Call) doing).on();
+        return Optional.of(Target.ofPath(new Term(on.text().replaceFirst("^arn:aws:s3:::", ""), on.open()))
+                .bucket());
+    }
+
+    /** Why an upload with a public ACL fails. */
+    private record Refusal(String says, Citation at) {}
+
+    private static Optional<Refusal> refusal(Subject subject, Bucket bucket) {
+        if (AclSide.inForce(bucket) == Truth.FALSE) {
+            return bucket.ownership().citation().map(at -> new Refusal("the bucket does not take ACLs", at));
+        }
+        Optional<Account> account = subject.setup().estate().ownerOf(bucket.name());
+        return blocks(
+                        bucket.publicAccessBlock().found(),
+                        bucket.publicAccessBlock().citation())
+                .or(() -> account.flatMap(each -> blocks(
+                        each.publicAccessBlock().found(),
+                        each.publicAccessBlock().citation())));
+    }
+
+    private static Optional<Refusal> blocks(Optional<PublicAccessBlock> block, Optional<Citation> at) {
+        return block.filter(PublicAccessBlock::blockPublicAcls)
+                .flatMap(found -> at)
+                .map(place -> new Refusal("the public access block refuses public ACLs", place));
+    }
+}

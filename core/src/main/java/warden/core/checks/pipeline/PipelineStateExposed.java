@@ -1,0 +1,110 @@
+package warden.core.checks.pipeline;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.account.Account;
+import warden.core.check.Area;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.PipelineCheck;
+import warden.core.check.Setup;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.pipeline.DeploymentStep;
+import warden.core.pipeline.Doing;
+import warden.core.pipeline.Target;
+import warden.core.policy.Actor;
+import warden.core.reach.Ability;
+import warden.core.reach.Extent;
+import warden.core.site.Site;
+import warden.core.storage.Bucket;
+import warden.core.storage.ObjectListing;
+
+/** Finds deployment state that the public can read. */
+final class PipelineStateExposed implements PipelineCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "pipeline-state-exposed",
+            Area.PIPELINE,
+            Severity.CRITICAL,
+            "deployment state is stored where the public, or the site's readers, can read it",
+            "pipeline-file, bucket-objects, bucket-policy, bucket-acl, distribution",
+            "The state names every part of the set-up, and often holds passwords and keys in plain text.",
+            "Keep state in a bucket of its own that only the pipeline's role can read, and replace the secrets that were in it.",
+            "S3 User Guide, \"Blocking public access to your Amazon S3 storage\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    private static final String STATE =
+            "(?i)(.*/)?[^/]*\\.tfstate(\\.backup)?|(.*/)?\\.(terraform|pulumi)/.*|(.*/)?pulumi/stacks/.*\\.json";
+
+    @Override
+    public List<Verdict> examine(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>(PipelineCheck.super.examine(setup));
+        for (Account account : setup.estate().accounts()) {
+            for (Bucket bucket : account.buckets()) {
+                // A bucket without a site that is open is reported as such, with what lies in it.
+                if (!setup.estate().sitesOf(bucket).isEmpty()) {
+                    stored(setup, bucket, verdicts);
+                }
+            }
+        }
+        return verdicts;
+    }
+
+    private static void stored(Setup setup, Bucket bucket, List<Verdict> verdicts) {
+        Optional<ObjectListing> listing = bucket.objects().found();
+        Optional<String> state = listing.flatMap(
+                found -> found.keys().stream().filter(key -> key.matches(STATE)).findFirst());
+        List<Site> sites = setup.estate().sitesOf(bucket);
+        if (state.isPresent()) {
+            // Whoever reads the site, through the edge or not, can ask for this object as well.
+            verdicts.add(new Verdict.Flagged(Finding.of(
+                    CARD,
+                    bucket.object(state.get()),
+                    Optional.of(sites.get(0).name()),
+                    "The object " + state.get() + " is deployment state, stored among the pages that visitors of "
+                            + sites.get(0).name() + " can ask for.",
+                    List.of(listing.get().citation(state.get()).orElseThrow()))));
+        }
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        List<Finding> findings = new ArrayList<>();
+        for (DeploymentStep step : subject.pipeline().steps()) {
+            stateTarget(step.doing())
+                    .flatMap(target -> subject.deployments().bucketOf(subject.pipeline(), target.bucket()))
+                    .ifPresent(bucket -> judge(subject, step, bucket, findings));
+        }
+        return subject.verdicts(findings, false);
+    }
+
+    private static Optional<Target> stateTarget(Doing doing) {
+        if (doing instanceof Doing.KeepState state) {
+            return Optional.of(state.target());
+        }
+        boolean uploadsState =
+                doing instanceof Doing.Upload upload && upload.source().text().matches(STATE);
+        return uploadsState ? Optional.of(((Doing.Upload) doing).target()) : Optional.empty();
+    }
+
+    private static void judge(Subject subject, DeploymentStep step, Bucket bucket, List<Finding> findings) {
+        Optional<Account> account = subject.setup().estate().ownerOf(bucket.name());
+        boolean servesSite = !subject.setup().estate().sitesOf(bucket).isEmpty();
+        Optional<Extent> extent = account.map(
+                each -> subject.setup().estate().reach(each).strangersExtent(bucket, new Actor.Anyone(), Ability.READ));
+        boolean open = extent.filter(Extent::isSome).isPresent();
+        if (open || servesSite) {
+            Finding finding = subject.finding(
+                    CARD,
+                    step,
+                    "The pipeline keeps deployment state in " + bucket.name() + ", which "
+                            + (open ? "anyone can read." : "the visitors of a site can read."));
+            findings.add(finding.with(extent.flatMap(Extent::witness)));
+        }
+    }
+}

@@ -1,0 +1,73 @@
+package warden.core.checks.pipeline;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.check.Area;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.PipelineCheck;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.pipeline.DeploymentStep;
+import warden.core.pipeline.Doing;
+
+/** Finds uploads of the whole repository. */
+final class PipelineUploadsEverything implements PipelineCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "pipeline-uploads-everything",
+            Area.PIPELINE,
+            Severity.HIGH,
+            "the folder uploaded is the repository itself, without excluding its history and settings",
+            "pipeline-file",
+            "The history, the settings and whatever else lies in the repository can be fetched from the site.",
+            "Upload the folder that the build makes, or exclude .git, settings and sources.",
+            "AWS CLI Command Reference, \"s3 sync\", options --exclude and --include");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    private static final List<String> DELICATE =
+            List.of(".git/config", ".git/HEAD", ".github/workflows/publish.yml", ".env");
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        List<Finding> findings = new ArrayList<>();
+        String folder = "";
+        for (DeploymentStep step : subject.pipeline().steps()) {
+            if (step.command().matches("cd [^;&|]*")) {
+                folder = step.command().substring(3).strip();
+            }
+            boolean inRepository = folder.isEmpty() || folder.equals(".") || folder.contains("WORKSPACE");
+            if (inRepository
+                    && step.doing() instanceof Doing.Upload upload
+                    && upload.many()
+                    && isRepository(upload.source().text())) {
+                Optional<String> taken = DELICATE.stream().filter(upload::takes).findFirst();
+                taken.ifPresent(path -> findings.add(subject.finding(
+                        CARD,
+                        step,
+                        "The upload takes the repository itself, " + path.replaceFirst("/.*", "") + " and all.")));
+            }
+        }
+        return subject.verdicts(findings, false);
+    }
+
+    private static boolean isRepository(String source) {
+        String plain = source.endsWith("/") ? source.substring(0, source.length() - 1) : source;
+        return List.of(
+                        ".",
+                        "./.",
+                        "*",
+                        "./*",
+                        "$PWD",
+                        "$(pwd)",
+                        "$GITHUB_WORKSPACE",
+                        "$CI_PROJECT_DIR",
+                        "$WORKSPACE",
+                        "$CODEBUILD_SRC_DIR")
+                .contains(plain);
+    }
+}

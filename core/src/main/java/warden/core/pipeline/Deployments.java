@@ -1,0 +1,214 @@
+package warden.core.pipeline;
+
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Stream;
+import warden.core.cdn.Distribution;
+import warden.core.pipeline.CredentialUse.Kind;
+import warden.core.policy.Arn;
+import warden.core.site.Estate;
+import warden.core.site.Publisher;
+import warden.core.site.Site;
+import warden.core.storage.Bucket;
+
+/** Which pipeline publishes which site, and with which credential. */
+public final class Deployments {
+    private final Estate estate;
+    private final List<Publisher> publishers;
+    private final List<Pipeline> pipelines;
+
+    public Deployments(Estate estate, List<Publisher> publishers, List<Pipeline> pipelines) {
+        this.estate = estate;
+        this.publishers = List.copyOf(publishers);
+        this.pipelines = List.copyOf(pipelines);
+    }
+
+    public List<Pipeline> pipelines() {
+        return pipelines;
+    }
+
+    /**
+     * Returns the sites that a pipeline publishes: those whose bucket or distribution a step names, or for which the site file names it; else
+     * those of the role that it assumes; else those whose host or bucket stands in its text.
+     */
+    public List<Site> sitesOf(Pipeline pipeline) {
+        Set<Site> named = new LinkedHashSet<>();
+        for (Site site : estate.sites()) {
+            boolean stated = site.stated().stream()
+                    .flatMap(each -> each.pipelines().stream())
+                    .anyMatch(path -> isPath(pipeline.subject(), path));
+            if (stated || pipeline.steps().stream().anyMatch(step -> names(step, site))) {
+                named.add(site);
+            }
+        }
+        if (named.isEmpty()) {
+            pipeline.steps().forEach(step -> byRole(step).ifPresent(publisher -> named.addAll(publisher.sites())));
+        }
+        if (named.isEmpty()) {
+            estate.sites().stream().filter(site -> mentions(pipeline, site)).forEach(named::add);
+        }
+        return List.copyOf(named);
+    }
+
+    private static boolean isPath(String subject, String path) {
+        return subject.equals(path) || subject.endsWith("/" + path);
+    }
+
+    private static boolean names(DeploymentStep step, Site site) {
+        return target(step)
+                        .filter(target -> site.buckets().stream()
+                                .anyMatch(bucket -> target.bucket().isKnown()
+                                        && bucket.name().equals(target.bucket().text())))
+                        .isPresent()
+                || (step.doing() instanceof Doing.Invalidate invalidation
+                        && site.distributions().stream().anyMatch(edge -> edge.id()
+                                .equals(invalidation.distribution().text())));
+    }
+
+    private static boolean mentions(Pipeline pipeline, Site site) {
+        String text = pipeline.text().text();
+        return Stream.concat(site.hosts().stream(), site.buckets().stream().map(Bucket::name))
+                .anyMatch(name -> isWhole(text, name));
+    }
+
+    private static boolean isWhole(String text, String name) {
+        for (int at = text.indexOf(name); at >= 0; at = text.indexOf(name, at + 1)) {
+            char before = at == 0 ? ' ' : text.charAt(at - 1);
+            if (before != '.' && before != '-' && !Character.isLetterOrDigit(before)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Returns where a step works in storage; absent for steps that do not. */
+    public static Optional<Target> target(DeploymentStep step) {
+        if (step.doing() instanceof Doing.Upload upload) {
+            return Optional.of(upload.target());
+        }
+        return step.doing() instanceof Doing.Remove removal ? Optional.of(removal.target()) : Optional.empty();
+    }
+
+    /** Returns the bucket that a step works in: as named, else the only one of the pipeline's only site. */
+    public Optional<Bucket> bucketOf(Pipeline pipeline, Term bucket) {
+        if (bucket.isKnown()) {
+            return estate.ownerOf(bucket.text()).map(account -> account.bucket(bucket.text()));
+        }
+        List<Site> sites = sitesOf(pipeline);
+        List<Bucket> buckets = sites.stream()
+                .flatMap(site -> site.buckets().stream())
+                .filter(each -> each.website()
+                        .found()
+                        .filter(rules -> rules.redirectsAll())
+                        .isEmpty())
+                .toList();
+        return sites.size() == 1 && buckets.size() == 1 ? Optional.of(buckets.get(0)) : Optional.empty();
+    }
+
+    /** Returns the distributions that an invalidation is for: as named, else those of the pipeline's sites. */
+    public List<Distribution> distributionsOf(Pipeline pipeline, Term distribution) {
+        Stream<Distribution> all = estate.accounts().stream().flatMap(account -> account.distributions().stream());
+        return distribution.isKnown()
+                ? all.filter(edge -> edge.id().equals(distribution.text())).toList()
+                : sitesOf(pipeline).stream()
+                        .flatMap(site -> site.distributions().stream())
+                        .distinct()
+                        .toList();
+    }
+
+    /** Returns the credential that a step works with; absent when none of the surveyed ones can be told to be it. */
+    public Optional<Publisher> publisherOf(Pipeline pipeline, DeploymentStep step) {
+        Optional<Publisher> role = byRole(step);
+        if (role.isPresent()
+                || step.credential().filter(Deployments::isKnownRole).isPresent()) {
+            return role;
+        }
+        Optional<Publisher> key = step.credential().flatMap(this::byKey);
+        if (key.isPresent()) {
+            return key;
+        }
+        Optional<Kind> kind = step.credential().map(CredentialUse::kind);
+        List<Site> sites = sitesOf(pipeline);
+        List<Publisher> candidates = publishers.stream()
+                .filter(publisher -> publisher.sites().stream().anyMatch(sites::contains))
+                .filter(publisher ->
+                        kind.isEmpty() || publisher.principal().isRole() != (kind.get() == Kind.ACCESS_KEY))
+                .toList();
+        return candidates.size() == 1 ? Optional.of(candidates.get(0)) : Optional.empty();
+    }
+
+    private static boolean isKnownRole(CredentialUse use) {
+        return use.kind() != Kind.ACCESS_KEY && use.name().isKnown();
+    }
+
+    private Optional<Publisher> byRole(DeploymentStep step) {
+        return step.credential().filter(Deployments::isKnownRole).flatMap(use -> publishers.stream()
+                .filter(publisher -> publisher.principal().isRole()
+                        && isRole(publisher, use.name().text()))
+                .findFirst());
+    }
+
+    private static boolean isRole(Publisher publisher, String named) {
+        return publisher.arn().equals(named)
+                || (Arn.parse(named).isEmpty() && publisher.principal().name().equals(named));
+    }
+
+    private Optional<Publisher> byKey(CredentialUse use) {
+        if (!use.name().isKnown()) {
+            return Optional.empty();
+        }
+        return publishers.stream()
+                .filter(publisher -> !publisher.principal().isRole())
+                .filter(publisher ->
+                        publisher.account().survey().reading("iam-user-keys", publisher.arn()).found().stream()
+                                .flatMap(answer -> answer.list("AccessKeyMetadata").stream())
+                                .anyMatch(key -> key.text("AccessKeyId")
+                                        .filter(use.name().text()::equals)
+                                        .isPresent()))
+                .findFirst();
+    }
+
+    /** A step and its pipeline. */
+    public record StepOf(Pipeline pipeline, DeploymentStep step) {}
+
+    /** Returns the steps that work with a credential, those of its pipelines that are not understood included. */
+    public List<StepOf> stepsOf(Publisher publisher) {
+        List<StepOf> steps = new ArrayList<>();
+        for (Pipeline pipeline : pipelines) {
+            for (DeploymentStep step : pipeline.steps()) {
+                boolean own = publisherOf(pipeline, step)
+                        .filter(other -> other.arn().equals(publisher.arn()))
+                        .isPresent();
+                if (own) {
+                    steps.add(new StepOf(pipeline, step));
+                }
+            }
+        }
+        return steps;
+    }
+
+    /** Returns the pipelines that publish a site. */
+    public List<Pipeline> of(Site site) {
+        return pipelines.stream()
+                .filter(pipeline -> sitesOf(pipeline).contains(site))
+                .toList();
+    }
+
+    /** True when a pipeline that publishes the site, or one that names its distribution, invalidates. */
+    public boolean invalidates(Site site, Distribution distribution) {
+        return pipelines.stream().anyMatch(pipeline -> pipeline.steps().stream()
+                .anyMatch(step -> step.doing() instanceof Doing.Invalidate invalidation
+                        && distributionsOf(pipeline, invalidation.distribution())
+                                .contains(distribution)
+                        && (invalidation.distribution().isKnown()
+                                || sitesOf(pipeline).contains(site))));
+    }
+
+    /** True when a pipeline names a distribution. */
+    public boolean mention(Distribution distribution) {
+        return pipelines.stream().anyMatch(pipeline -> pipeline.text().text().contains(distribution.id()));
+    }
+}

@@ -1,0 +1,268 @@
+package warden.core.pipeline;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import warden.core.account.Account;
+import warden.core.cdn.Distribution;
+import warden.core.pipeline.Deployments.StepOf;
+import warden.core.pipeline.Needed.Evidence;
+import warden.core.policy.Arn;
+import warden.core.site.Publisher;
+import warden.core.site.Site;
+import warden.core.site.SitePattern;
+import warden.core.storage.Bucket;
+import warden.core.storage.Encryption;
+
+/**
+ * The permissions that a credential needs to publish. From its pipelines where they are known, else from what its sites' patterns imply.
+ *
+ * <p>Source: AWS CLI Command Reference, "s3 sync", "s3 cp"; S3 API Reference, "Required permissions" of each operation; S3 User Guide,
+ * "Protecting data with server-side encryption", permissions for multipart uploads; CloudFront Developer Guide, "Actions defined by
+ * CloudFront".
+ *
+ * @param needed each action and resource once
+ * @param open the steps that may need more: they are not understood, or name what only the running pipeline knows
+ */
+public record NeededPermissions(List<Needed> needed, List<Open> open) {
+    public NeededPermissions {
+        needed = List.copyOf(needed);
+        open = List.copyOf(open);
+    }
+
+    /** A step that may need more, and why. */
+    public record Open(StepOf step, String why) {}
+
+    /** True when nothing is left open, so that what is needed is all that is needed. */
+    public boolean isComplete() {
+        return open.isEmpty();
+    }
+
+    /** Works out what a credential needs. */
+    public static NeededPermissions of(Publisher publisher, Deployments deployments) {
+        Collector collector = new Collector(publisher, deployments);
+        List<StepOf> steps = deployments.stepsOf(publisher);
+        boolean publishes = steps.stream().anyMatch(each -> each.step().publishes());
+        steps.forEach(collector::step);
+        if (!publishes) {
+            publisher.sites().forEach(collector::pattern);
+        }
+        return collector.result();
+    }
+
+    /** Gathers permissions, the first reason for each. */
+    private static final class Collector {
+        private final Publisher publisher;
+        private final Deployments deployments;
+        private final Map<String, Needed> needed = new LinkedHashMap<>();
+        private final List<Open> open = new ArrayList<>();
+
+        Collector(Publisher publisher, Deployments deployments) {
+            this.publisher = publisher;
+            this.deployments = deployments;
+        }
+
+        NeededPermissions result() {
+            return new NeededPermissions(List.copyOf(needed.values()), open);
+        }
+
+        private void add(String action, String on, String why, Evidence evidence) {
+            needed.putIfAbsent(action + " " + on, new Needed(action, on, why, evidence));
+        }
+
+        void pattern(Site site) {
+            boolean served = site.account() == publisher.account()
+                    && site.pattern().filter(SitePattern.REDIRECT_ONLY::equals).isEmpty();
+            Optional<Bucket> bucket = served ? site.buckets().stream().findFirst() : Optional.empty();
+            bucket.ifPresent(own -> {
+                String why = "publishing " + site.name() + " implies it";
+                add("s3:ListBucket", own.arn(), why, Evidence.PATTERN);
+                add("s3:PutObject", own.object("*"), why, Evidence.PATTERN);
+                add("s3:DeleteObject", own.object("*"), why, Evidence.PATTERN);
+                encryption(own, true, why, Evidence.PATTERN);
+                for (Distribution distribution : site.distributions()) {
+                    add("cloudfront:CreateInvalidation", distribution.arn(), why, Evidence.PATTERN);
+                }
+            });
+        }
+
+        void step(StepOf of) {
+            Doing doing = of.step().doing();
+            if (doing instanceof Doing.NotUnderstood unclear) {
+                open.add(new Open(of, unclear.why()));
+            } else if (doing instanceof Doing.Upload upload) {
+                upload(of, upload);
+            } else if (doing instanceof Doing.Remove removal) {
+                bucket(of, removal.target()).ifPresent(bucket -> {
+                    if (removal.many()) {
+                        add("s3:ListBucket", bucket.arn(), why(of, "lists what to remove"), Evidence.PIPELINE);
+                    }
+                    add(
+                            "s3:DeleteObject",
+                            bucket.object(keys(removal.target(), removal.many())),
+                            why(of, "removes"),
+                            Evidence.PIPELINE);
+                });
+            } else if (doing instanceof Doing.Fetch fetch) {
+                fetch(of, fetch);
+            } else if (doing instanceof Doing.Invalidate invalidation) {
+                invalidate(of, invalidation);
+            } else if (doing instanceof Doing.Call call) {
+                call(of, call);
+            } else if (doing instanceof Doing.KeepState state) {
+                bucket(of, state.target()).ifPresent(bucket -> {
+                    add("s3:ListBucket", bucket.arn(), why(of, "keeps its state there"), Evidence.PIPELINE);
+                    add(
+                            "s3:GetObject",
+                            bucket.object(keys(state.target(), false)),
+                            why(of, "keeps its state there"),
+                            Evidence.PIPELINE);
+                    add(
+                            "s3:PutObject",
+                            bucket.object(keys(state.target(), false)),
+                            why(of, "keeps its state there"),
+                            Evidence.PIPELINE);
+                });
+            }
+        }
+
+        private static String why(StepOf of, String does) {
+            return "pipeline " + of.pipeline().place(of.step()) + " " + does;
+        }
+
+        private Optional<Bucket> bucket(StepOf of, Target target) {
+            Optional<Bucket> bucket = deployments.bucketOf(of.pipeline(), target.bucket());
+            if (bucket.isPresent()) {
+                return bucket;
+            }
+            if (target.bucket().isKnown()) {
+                // Another account's bucket, or one that is not there: the permission is needed all the same.
+                return Optional.of(publisher.account().bucket(target.bucket().text()));
+            }
+            open.add(new Open(
+                    of,
+                    "which bucket is meant is known only to the running pipeline ("
+                            + String.join(", ", target.bucket().open()) + ")"));
+            return Optional.empty();
+        }
+
+        private void upload(StepOf of, Doing.Upload upload) {
+            bucket(of, upload.target()).ifPresent(bucket -> {
+                String objects = bucket.object(
+                        keys(upload.target(), upload.many() || upload.extracts().orElse(false)));
+                if (upload.lists()) {
+                    add("s3:ListBucket", bucket.arn(), why(of, "compares with what is there"), Evidence.PIPELINE);
+                }
+                add("s3:PutObject", objects, why(of, "uploads"), Evidence.PIPELINE);
+                if (upload.deletes()) {
+                    add("s3:DeleteObject", objects, why(of, "removes what is gone"), Evidence.PIPELINE);
+                }
+                if (upload.acl().isPresent()) {
+                    add("s3:PutObjectAcl", objects, why(of, "sets an ACL"), Evidence.PIPELINE);
+                }
+                encryption(bucket, true, why(of, "uploads under the bucket's key"), Evidence.PIPELINE);
+            });
+        }
+
+        private void fetch(StepOf of, Doing.Fetch fetch) {
+            bucket(of, fetch.from()).ifPresent(bucket -> {
+                String objects = bucket.object(keys(fetch.from(), fetch.many()));
+                if (fetch.many()) {
+                    add("s3:ListBucket", bucket.arn(), why(of, "lists what to fetch"), Evidence.PIPELINE);
+                }
+                add("s3:GetObject", objects, why(of, "fetches"), Evidence.PIPELINE);
+                if (fetch.moves()) {
+                    add("s3:DeleteObject", objects, why(of, "moves"), Evidence.PIPELINE);
+                }
+                encryption(bucket, false, why(of, "fetches under the bucket's key"), Evidence.PIPELINE);
+            });
+            fetch.to().ifPresent(to -> bucket(of, to).ifPresent(bucket -> {
+                add("s3:PutObject", bucket.object(keys(to, fetch.many())), why(of, "copies"), Evidence.PIPELINE);
+                encryption(bucket, true, why(of, "copies under the bucket's key"), Evidence.PIPELINE);
+            }));
+        }
+
+        private void invalidate(StepOf of, Doing.Invalidate invalidation) {
+            List<Distribution> distributions = deployments.distributionsOf(of.pipeline(), invalidation.distribution());
+            for (Distribution distribution : distributions) {
+                add("cloudfront:CreateInvalidation", distribution.arn(), why(of, "invalidates"), Evidence.PIPELINE);
+            }
+            if (distributions.isEmpty() && invalidation.distribution().isKnown()) {
+                add(
+                        "cloudfront:CreateInvalidation",
+                        distributionArn(invalidation.distribution().text()),
+                        why(of, "invalidates"),
+                        Evidence.PIPELINE);
+            } else if (distributions.isEmpty()) {
+                open.add(new Open(
+                        of,
+                        "which distribution is meant is known only to the running pipeline ("
+                                + String.join(", ", invalidation.distribution().open()) + ")"));
+            }
+        }
+
+        private String distributionArn(String id) {
+            return "arn:aws:cloudfront::" + publisher.account().number() + ":distribution/" + id;
+        }
+
+        private void call(StepOf of, Doing.Call call) {
+            String on = call.on().text();
+            if (on.startsWith("distribution/")) {
+                Term id = new Term(
+                        on.substring("distribution/".length()), call.on().open());
+                List<Distribution> distributions = deployments.distributionsOf(of.pipeline(), id);
+                distributions.forEach(
+                        each -> add(call.action(), each.arn(), why(of, "asks for it"), Evidence.PIPELINE));
+                if (distributions.isEmpty() && id.isKnown()) {
+                    add(call.action(), distributionArn(id.text()), why(of, "asks for it"), Evidence.PIPELINE);
+                }
+            } else if (call.on().isKnown()) {
+                add(call.action(), on, why(of, "calls it"), Evidence.PIPELINE);
+            } else {
+                Target target = Target.ofPath(new Term(
+                        on.replaceFirst("^arn:aws:s3:::", ""), call.on().open()));
+                bucket(of, target)
+                        .ifPresent(bucket -> add(
+                                call.action(),
+                                target.prefix().text().isEmpty() ? bucket.arn() : bucket.object("*"),
+                                why(of, "calls it"),
+                                Evidence.PIPELINE));
+            }
+        }
+
+        /** Returns the keys that a step touches, as a pattern. */
+        private static String keys(Target target, boolean many) {
+            String prefix = target.prefix().isKnown() ? target.prefix().text() : "";
+            if (!target.prefix().isKnown() || prefix.isEmpty()) {
+                return "*";
+            }
+            return many
+                    ? (prefix.endsWith("/") ? prefix : prefix + "/") + "*"
+                    : prefix.endsWith("/") ? prefix + "*" : prefix;
+        }
+
+        private void encryption(Bucket bucket, boolean writes, String why, Evidence evidence) {
+            Optional<Encryption> encryption = bucket.encryption().found().filter(Encryption::withKey);
+            encryption.flatMap(Encryption::key).map(this::keyArn).ifPresent(key -> {
+                if (writes) {
+                    add("kms:GenerateDataKey", key, why, evidence);
+                }
+                // An upload in parts reads its own parts back.
+                add("kms:Decrypt", key, why, evidence);
+            });
+        }
+
+        private String keyArn(String reference) {
+            if (Arn.parse(reference).isPresent()) {
+                return reference;
+            }
+            Account account = publisher.account();
+            return account.survey().subjects("key-policy").stream()
+                    .filter(arn -> arn.endsWith("/" + reference))
+                    .findFirst()
+                    .orElse("arn:aws:kms:*:" + account.number() + ":key/" + reference.replaceFirst("^alias/.*", "*"));
+        }
+    }
+}
