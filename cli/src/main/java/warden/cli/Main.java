@@ -54,6 +54,7 @@ public final class Main implements Runnable {
                 .addSubcommand(new AuditCommand(world))
                 .addSubcommand(new TraceCommand(world))
                 .addSubcommand(new ReachCommand(world))
+                .addSubcommand(new TrimCommand(world))
                 .addSubcommand(new ChecksCommand())
                 .addSubcommand(new StandInCommand(world))
                 .addSubcommand(new CompletionCommand())

@@ -11,6 +11,7 @@ import tools.jackson.core.PrettyPrinter;
 import tools.jackson.core.json.JsonFactory;
 import tools.jackson.core.util.DefaultIndenter;
 import tools.jackson.core.util.DefaultPrettyPrinter;
+import warden.core.document.JsonPart;
 import warden.core.reach.Witness;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
@@ -91,6 +92,33 @@ final class Json {
         values.forEach(generator::writeString);
         generator.writeEndArray();
         return this;
+    }
+
+    /** Writes a document that is JSON already. */
+    Json part(String name, JsonPart part) {
+        generator.writeName(name);
+        part(part);
+        return this;
+    }
+
+    private void part(JsonPart part) {
+        if (part instanceof JsonPart.JsonObject object) {
+            generator.writeStartObject();
+            object.members().forEach(this::part);
+            generator.writeEndObject();
+        } else if (part instanceof JsonPart.JsonArray array) {
+            generator.writeStartArray();
+            array.items().forEach(this::part);
+            generator.writeEndArray();
+        } else if (part instanceof JsonPart.JsonText text) {
+            generator.writeString(text.value());
+        } else if (part instanceof JsonPart.JsonTruth truth) {
+            generator.writeBoolean(truth.value());
+        } else if (part instanceof JsonPart.JsonNumber number) {
+            generator.writeNumber(number.literal());
+        } else {
+            generator.writeNull();
+        }
     }
 
     Json object(String name, Runnable body) {

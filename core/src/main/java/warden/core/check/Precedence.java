@@ -28,6 +28,8 @@ final class Precedence {
             Map.entry("certificate-not-renewing", Set.of("certificate-expiring")),
             Map.entry("leftover-certificate", Set.of("certificate-wrong-region")),
             Map.entry("origin-identity-not-allowed", Set.of("encrypted-beyond-readers")),
+            Map.entry("trust-pull-requests", Set.of("trust-too-wide", "trust-any-principal")),
+            Map.entry("content-index-nested", Set.of("content-archive-only")),
             Map.entry("policy-wider-than-needed", WIDER));
     /** For each check, those that go before it when they report about another part of the same site. */
     private static final Map<String, Set<String>> BEFORE_IN_SITE =

@@ -58,6 +58,15 @@ public final class Survey {
         }
     }
 
+    /** Returns a copy in which this line takes the place of what was read of its aspect and subject. */
+    public Survey with(SurveyLine line) {
+        Map<String, Map<String, List<SurveyLine>>> copy = new HashMap<>(byAspect);
+        Map<String, List<SurveyLine>> subjects = new LinkedHashMap<>(byAspect.getOrDefault(line.aspect(), Map.of()));
+        subjects.put(line.of(), List.of(line));
+        copy.put(line.aspect(), subjects);
+        return new Survey(header, copy);
+    }
+
     public SurveyHeader header() {
         return header;
     }

@@ -10,6 +10,23 @@ public final class CredentialChecks {
     /** Returns them in the order of the catalogue. */
     public static List<Check> all() {
         return List.of(
-                new PublisherIsAdmin(), new PublisherBeyondItsSites(), new PublisherCannotPublish(), new KeyOld());
+                new PublisherIsAdmin(),
+                new PublisherCanEscalate(),
+                new PublisherCanChangeRules(),
+                new PublisherBeyondItsSites(),
+                new PublisherExcessServices(),
+                new PublisherExcessActions(),
+                new PublisherCannotPublish(),
+                new PublisherCanLoseVersions(),
+                new PublisherLongLivedKey(),
+                new KeyOld(),
+                new KeyUnused(),
+                new KeysTwoActive(),
+                new PublisherConsoleLogin(),
+                new PublisherShared(),
+                new RootKey(),
+                new TrustTooWide(),
+                new TrustAnyPrincipal(),
+                new TrustPullRequests());
     }
 }

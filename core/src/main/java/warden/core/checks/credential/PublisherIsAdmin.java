@@ -45,7 +45,7 @@ final class PublisherIsAdmin implements Check {
 
     private static Verdict judge(Publisher publisher) {
         Optional<String> site = publisher.sites().stream().findFirst().map(Site::name);
-        Truth admin = Powers.isAdmin(publisher.principal().holdings());
+        Truth admin = AdminRights.isAdmin(publisher.principal().holdings());
         if (admin == Truth.FALSE) {
             return new Verdict.Clean(publisher.arn(), site);
         }

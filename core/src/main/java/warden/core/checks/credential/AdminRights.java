@@ -9,11 +9,11 @@ import warden.core.policy.Statement;
 import warden.core.policy.Truth;
 
 /** What the policies of one credential allow on every resource without a condition, as a set of actions. */
-final class Powers {
+final class AdminRights {
     private static final Language ALL_OF_IAM = Language.matching(Glob.parse("iam:*"));
     private static final Language ALL_OF_STORAGE = Language.matching(Glob.parse("s3:*"));
 
-    private Powers() {}
+    private AdminRights() {}
 
     /**
      * Returns whether the credential can do everything: its policies allow every action on every resource, and no boundary or deny takes

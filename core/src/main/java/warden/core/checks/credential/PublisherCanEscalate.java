@@ -1,0 +1,69 @@
+package warden.core.checks.credential;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import warden.core.check.Area;
+import warden.core.check.CheckCard;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.power.EscalationPath;
+import warden.core.power.Powers;
+import warden.core.reach.Witness;
+import warden.core.survey.Citation;
+
+/** Finds publishing credentials that can give themselves more. */
+final class PublisherCanEscalate implements PublisherCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "publisher-can-escalate",
+            Area.CREDENTIAL,
+            Severity.CRITICAL,
+            "it can give itself more (each known path named, with the actions and resources that make it)",
+            "iam-user, iam-group, iam-role, iam-policy, organization-policy",
+            "Whoever gets hold of the pipeline, or of its key, can own the account in a few calls.",
+            "Take these actions out of its policies; publishing needs none of them.",
+            "IAM User Guide, \"Security best practices in IAM\"; \"Permissions boundaries for IAM entities\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    private static final int MOST_NAMED = 4;
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        List<EscalationPath.Open> open = EscalationPath.openTo(
+                subject.powers(), subject.publisher().account().directory().principals());
+        if (open.isEmpty()) {
+            return List.of(subject.cleanUnlessUnread());
+        }
+        List<Citation> because = new ArrayList<>();
+        open.forEach(path -> path.requests()
+                .forEach(request -> because.addAll(request.decision().because())));
+        String ways = open.stream()
+                .limit(MOST_NAMED)
+                .map(PublisherCanEscalate::spelled)
+                .collect(Collectors.joining("; it can "));
+        int more = open.size() - MOST_NAMED;
+        String says = subject.name() + " can " + ways + (more > 0 ? "; and " + more + " ways more" : "") + ".";
+        Powers.Confirmed first = open.get(0).requests().get(0);
+        Witness witness = new Witness(
+                first.request().who(),
+                first.request().action(),
+                first.request().resource(),
+                Map.of("aws:SecureTransport", "true"));
+        return List.of(new Verdict.Flagged(subject.finding(CARD, says, because).with(Optional.of(witness))));
+    }
+
+    private static String spelled(EscalationPath.Open open) {
+        return open.path().says() + " ("
+                + open.requests().stream()
+                        .map(request -> request.request().action() + " on "
+                                + request.request().resource())
+                        .collect(Collectors.joining(", "))
+                + ")";
+    }
+}

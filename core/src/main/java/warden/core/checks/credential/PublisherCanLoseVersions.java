@@ -1,0 +1,71 @@
+package warden.core.checks.credential;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import warden.core.algebra.Glob;
+import warden.core.algebra.Language;
+import warden.core.check.Area;
+import warden.core.check.CheckCard;
+import warden.core.check.Severity;
+import warden.core.check.Verdict;
+import warden.core.decision.Decision;
+import warden.core.pipeline.Needed;
+import warden.core.power.Powers;
+import warden.core.storage.Bucket;
+import warden.core.survey.Citation;
+
+/** Finds publishing credentials that can take away what a bad deployment is undone with. */
+final class PublisherCanLoseVersions implements PublisherCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "publisher-can-lose-versions",
+            Area.CREDENTIAL,
+            Severity.MEDIUM,
+            "it can delete versions, suspend versioning or change the lifecycle",
+            "iam-user, iam-group, iam-role, iam-policy, bucket-policy",
+            "What a bad deployment, or an attacker, deletes cannot be brought back.",
+            "Leave s3:DeleteObjectVersion, s3:PutBucketVersioning and s3:PutLifecycleConfiguration out of its policies.",
+            "S3 User Guide, \"Deleting object versions from a versioning-enabled bucket\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        List<Verdict> verdicts = new ArrayList<>();
+        Set<String> needed =
+                subject.needed().needed().stream().map(Needed::action).collect(Collectors.toSet());
+        for (Bucket bucket : subject.buckets()) {
+            List<String> can = new ArrayList<>();
+            List<Citation> because = new ArrayList<>();
+            Language objects =
+                    Language.matching(Glob.literal(bucket.arn() + "/").then(Glob.parse("?*")));
+            Optional<Powers.Confirmed> versions = subject.powers()
+                    .can("s3:DeleteObjectVersion", objects, List.of(bucket.object("index.html")), Map.of());
+            versions.ifPresent(confirmed -> {
+                can.add("s3:DeleteObjectVersion");
+                because.addAll(confirmed.decision().because());
+            });
+            for (String action : List.of("s3:PutBucketVersioning", "s3:PutLifecycleConfiguration")) {
+                Decision decision = subject.powers().asDeployment(action, bucket.arn(), Map.of());
+                if (decision.outcome() == Decision.Outcome.ALLOW) {
+                    can.add(action);
+                    because.addAll(decision.because());
+                }
+            }
+            can.removeAll(needed);
+            if (!can.isEmpty()) {
+                String says = subject.name() + " can lose old versions in " + bucket.name() + " for good: "
+                        + String.join(", ", can) + ".";
+                verdicts.add(
+                        new Verdict.Flagged(subject.finding(CARD, says, because).at(bucket.name())));
+            }
+        }
+        return verdicts.isEmpty() ? List.of(subject.cleanUnlessUnread()) : verdicts;
+    }
+}

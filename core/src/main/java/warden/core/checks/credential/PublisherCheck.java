@@ -1,0 +1,82 @@
+package warden.core.checks.credential;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Setup;
+import warden.core.check.Verdict;
+import warden.core.pipeline.NeededPermissions;
+import warden.core.power.Powers;
+import warden.core.site.Publisher;
+import warden.core.site.Site;
+import warden.core.storage.Bucket;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+
+/** A check that asks its question of every publishing credential. */
+interface PublisherCheck extends Check {
+    /** One credential, what it can do and what its deployments need. */
+    record Subject(Setup setup, Publisher publisher, Powers powers) {
+        Optional<String> site() {
+            return publisher.sites().stream().findFirst().map(Site::name);
+        }
+
+        String name() {
+            return publisher.principal().name();
+        }
+
+        NeededPermissions needed() {
+            return NeededPermissions.of(publisher, setup.deployments());
+        }
+
+        /** Returns the buckets of its sites. */
+        List<Bucket> buckets() {
+            return publisher.sites().stream()
+                    .filter(site -> site.account() == publisher.account())
+                    .flatMap(site -> site.buckets().stream())
+                    .distinct()
+                    .toList();
+        }
+
+        Verdict clean() {
+            return new Verdict.Clean(publisher.arn(), site());
+        }
+
+        Verdict unknown(List<Need> needs) {
+            return new Verdict.Unknown(publisher.arn(), site(), needs);
+        }
+
+        Finding finding(CheckCard card, String says, List<Citation> because) {
+            return Finding.of(
+                    card,
+                    publisher.arn(),
+                    site(),
+                    says,
+                    because.isEmpty()
+                            ? List.of(publisher.principal().at())
+                            : because.stream().distinct().limit(6).toList());
+        }
+
+        /** Returns that nothing is wrong; or, where a policy of the credential could not be read, that this is not known. */
+        Verdict cleanUnlessUnread() {
+            List<Need> missing = powers.missing();
+            return missing.isEmpty() ? clean() : unknown(missing);
+        }
+    }
+
+    /** Returns the verdicts on one credential. */
+    List<Verdict> examine(Subject subject);
+
+    @Override
+    default List<Verdict> examine(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Publisher publisher : setup.publishers()) {
+            Powers powers = new Powers(setup.estate().reach(publisher.account()).evaluator(), publisher.principal());
+            verdicts.addAll(examine(new Subject(setup, publisher, powers)));
+        }
+        return verdicts;
+    }
+}

@@ -1,0 +1,131 @@
+package warden.core.power;
+
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import warden.core.algebra.Glob;
+import warden.core.algebra.Language;
+import warden.core.catalogue.ServiceAction;
+import warden.core.catalogue.ServiceAction.Level;
+import warden.core.pipeline.Needed;
+import warden.core.policy.PrincipalElement;
+import warden.core.policy.Statement;
+import warden.core.site.Publisher;
+import warden.core.storage.Bucket;
+
+/**
+ * What a publishing credential is allowed beyond what publishing needs.
+ *
+ * @param services the services, by prefix, that publishing never needs; {@code *} for all
+ * @param actions the actions beyond need within the services that it does need
+ * @param all every catalogued action that is allowed and not needed
+ */
+public record Excess(Set<String> services, List<ServiceAction> actions, List<ServiceAction> all) {
+    /** Services that publishing a site works with. */
+    private static final Set<String> PUBLISHING = Set.of("s3", "cloudfront", "kms", "sts");
+    /** What the account's own build services need beside. Source: CodeBuild User Guide, "Allow CodeBuild to interact with other AWS services". */
+    private static final Set<String> BUILDING = Set.of(
+            "logs",
+            "codebuild",
+            "codepipeline",
+            "codestar-connections",
+            "codeconnections",
+            "codecommit",
+            "ssm",
+            "secretsmanager",
+            "ecr");
+    /** Part of every upload in pieces: to end one that failed, and to see what is left of it. */
+    private static final Set<String> OF_UPLOADS = Set.of(
+            "s3:abortmultipartupload",
+            "s3:listmultipartuploadparts",
+            "s3:listbucketmultipartuploads",
+            "s3:putobjectacl",
+            "cloudfront:getinvalidation",
+            "cloudfront:listinvalidations",
+            "kms:generatedatakey",
+            "kms:decrypt",
+            "kms:encrypt");
+
+    public Excess {
+        services = java.util.Collections.unmodifiableSet(new TreeSet<>(services));
+        actions = List.copyOf(actions);
+        all = List.copyOf(all);
+    }
+
+    /** Compares what is allowed with what is needed. */
+    public static Excess of(Publisher publisher, Powers powers, List<Needed> needed) {
+        Set<String> neededActions = needed.stream()
+                .map(each -> each.action().toLowerCase(Locale.ROOT))
+                .collect(Collectors.toSet());
+        Set<String> fitting = new LinkedHashSet<>(PUBLISHING);
+        neededActions.forEach(action -> fitting.add(action.substring(0, action.indexOf(':'))));
+        if (isAssumedByBuilds(publisher)) {
+            fitting.addAll(BUILDING);
+        }
+        Set<String> services = new TreeSet<>(powers.services());
+        services.removeAll(fitting);
+        Language own = ownResources(publisher, needed);
+        List<ServiceAction> beyond = new ArrayList<>();
+        List<ServiceAction> within = new ArrayList<>();
+        for (ServiceAction action : powers.actions()) {
+            if (neededActions.contains(action.lowerCaseName())) {
+                continue;
+            }
+            beyond.add(action);
+            if (fitting.contains(action.service()) && !isHarmless(action, powers.resources(action.name()), own)) {
+                within.add(action);
+            }
+        }
+        return new Excess(services, within, beyond);
+    }
+
+    /** Reading one's own site, and what belongs to every upload, is no excess worth a word. */
+    private static boolean isHarmless(ServiceAction action, Language resources, Language own) {
+        boolean reads = action.level() == Level.READ || action.level() == Level.LIST;
+        return (reads || OF_UPLOADS.contains(action.lowerCaseName()))
+                && (resources.isSubsetOf(own)
+                        || action.resourceType().equals("*")
+                        || action.service().equals("cloudfront")
+                        || action.service().equals("sts"));
+    }
+
+    private static Language ownResources(Publisher publisher, List<Needed> needed) {
+        Language own = Language.none();
+        for (Bucket bucket : publisher.sites().stream()
+                .flatMap(site -> site.buckets().stream())
+                .distinct()
+                .toList()) {
+            own = own.union(Language.of(bucket.arn())).union(Language.matching(Glob.parse(bucket.object("*"))));
+        }
+        for (Needed each : needed) {
+            String on = each.on();
+            own = own.union(Language.matching(Glob.parse(on)));
+            if (on.startsWith("arn:aws:s3:::")) {
+                String bucket = Bucket.arnOf(Bucket.nameIn(on).orElse(""));
+                own = own.union(Language.of(bucket)).union(Language.matching(Glob.parse(bucket + "/*")));
+            }
+        }
+        return own;
+    }
+
+    private static boolean isAssumedByBuilds(Publisher publisher) {
+        return publisher.principal().trust().stream()
+                .flatMap(trust -> trust.statements().stream())
+                .filter(Statement::mayAllow)
+                .flatMap(statement -> statement.principals().stream())
+                .flatMap(clause -> clause.elements().stream())
+                .anyMatch(element -> element instanceof PrincipalElement.ServiceName service
+                        && service.name().startsWith("code"));
+    }
+
+    /** Returns how many of all actions beyond need each service has, by prefix. */
+    public Map<String, Long> byService() {
+        return all.stream()
+                .collect(Collectors.groupingBy(ServiceAction::service, java.util.TreeMap::new, Collectors.counting()));
+    }
+}

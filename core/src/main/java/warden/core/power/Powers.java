@@ -1,0 +1,275 @@
+package warden.core.power;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Stream;
+import warden.core.account.Account;
+import warden.core.algebra.Glob;
+import warden.core.algebra.Language;
+import warden.core.catalogue.ActionCatalogue;
+import warden.core.catalogue.ServiceAction;
+import warden.core.decision.Decision;
+import warden.core.decision.Evaluator;
+import warden.core.decision.Request;
+import warden.core.identity.HeldPolicy;
+import warden.core.identity.Holdings;
+import warden.core.identity.Principal;
+import warden.core.policy.Actor;
+import warden.core.policy.Condition;
+import warden.core.policy.Context;
+import warden.core.policy.ContextValue;
+import warden.core.policy.ResourceClause;
+import warden.core.policy.Statement;
+import warden.core.storage.Bucket;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+
+/**
+ * What the identity-based policies of one user or role allow, over all actions and resources: never less than what they do, since conditions
+ * of allows are taken to hold and those of denies not to. Single requests are confirmed by the decision engine.
+ */
+public final class Powers {
+    private static final Language OBJECTS = Language.matching(Glob.parse("arn:aws:s3:::?*/?*"));
+    private static final Language BUCKETS =
+            Language.matching(Glob.parse("arn:aws:s3:::?*")).minus(Language.matching(Glob.parse("arn:aws:s3:::*/*")));
+    /** Access points, jobs and the like, whose ARNs name a region and an account. */
+    private static final Language ELSEWHERE =
+            Language.matching(Glob.parse("arn:aws:s3*:?*")).minus(Language.matching(Glob.parse("arn:aws:s3:::*")));
+
+    private final Account account;
+    private final Evaluator evaluator;
+    private final Principal principal;
+    private final Actor actor;
+    private final List<HeldPolicy> organization = new ArrayList<>();
+    private final Map<String, Language> resources = new HashMap<>();
+
+    public Powers(Evaluator evaluator, Principal principal) {
+        this.evaluator = evaluator;
+        this.account = evaluator.account();
+        this.principal = principal;
+        this.actor = principal.isRole() ? new Actor.Role(principal.arn()) : new Actor.User(principal.arn());
+        account.directory().organizationPolicies().stream()
+                .map(Reading::found)
+                .flatMap(Optional::stream)
+                .forEach(organization::add);
+    }
+
+    public Principal principal() {
+        return principal;
+    }
+
+    /** Returns what could not be read of its policies. */
+    public List<Need> missing() {
+        Holdings holdings = principal.holdings();
+        List<Need> needs = new ArrayList<>(holdings.missing());
+        holdings.boundaryMissing().ifPresent(needs::add);
+        boolean opaque = Stream.concat(holdings.policies().stream(), holdings.boundary().stream())
+                .anyMatch(policy -> policy.document().isPartlyOpaque());
+        if (opaque) {
+            needs.add(new Need(
+                    principal.isRole() ? "iam-role" : "iam-user",
+                    principal.arn().toString(),
+                    "one of its policies is not one that the provider accepts",
+                    ""));
+        }
+        return needs;
+    }
+
+    /** Returns the resources on which the action, given in any case, may be allowed. */
+    public Language resources(String action) {
+        return resources.computeIfAbsent(action.toLowerCase(Locale.ROOT), this::computed);
+    }
+
+    private Language computed(String action) {
+        Holdings holdings = principal.holdings();
+        Language allowed = allowed(holdings.policies(), action);
+        if (allowed.isEmpty()) {
+            return allowed;
+        }
+        List<HeldPolicy> denying = new ArrayList<>(holdings.policies());
+        if (holdings.boundary().isPresent()) {
+            allowed = allowed.intersect(allowed(List.of(holdings.boundary().get()), action));
+            denying.add(holdings.boundary().get());
+        }
+        if (!organization.isEmpty()) {
+            allowed = allowed.intersect(allowed(organization, action));
+            denying.addAll(organization);
+        }
+        for (HeldPolicy policy : denying) {
+            for (Statement statement : policy.document().statements()) {
+                boolean surely = !statement.isOpaque()
+                        && statement.mayDeny()
+                        && statement.conditions().isEmpty()
+                        && statement.actions().covers(action);
+                allowed = surely ? allowed.minus(covered(statement, Language.none())) : allowed;
+            }
+        }
+        return allowed;
+    }
+
+    private Language allowed(List<HeldPolicy> policies, String action) {
+        Language allowed = Language.none();
+        for (HeldPolicy policy : policies) {
+            for (Statement statement : policy.document().statements()) {
+                boolean may = !statement.isOpaque()
+                        && statement.mayAllow()
+                        && statement.actions().covers(action);
+                allowed = may ? allowed.union(covered(statement, Language.all())) : allowed;
+            }
+        }
+        return allowed;
+    }
+
+    private Language covered(Statement statement, Language open) {
+        Context context = evaluator.withFacts(new Request(actor, "iam:GetUser", "*", Context.empty()));
+        return statement
+                .resources()
+                .map((ResourceClause clause) -> clause.language(context, open))
+                .orElse(Language.all());
+    }
+
+    /** Returns the catalogued actions that are allowed on some resource of their kind, in alphabetical order. */
+    public List<ServiceAction> actions() {
+        return ActionCatalogue.shipped().all().stream().filter(this::isAllowed).toList();
+    }
+
+    private boolean isAllowed(ServiceAction action) {
+        Language allowed = resources(action.name());
+        return !allowed.isEmpty() && !allowed.isDisjointFrom(resourcesOf(action));
+    }
+
+    /** Spells on what an action is allowed: {@code *}, or one resource of its kind. */
+    public String example(ServiceAction action) {
+        Language allowed = resources(action.name());
+        return allowed.isEverything()
+                ? "*"
+                : allowed.intersect(resourcesOf(action)).witness().orElse("*");
+    }
+
+    /** Returns the ARNs of the kind of resource that an action is asked of. Source: Service Authorization Reference, "Resource types". */
+    private static Language resourcesOf(ServiceAction action) {
+        if (action.resourceType().equals("*")) {
+            return Language.of("*");
+        }
+        if (!action.service().equals("s3")) {
+            return Language.all();
+        }
+        return switch (action.resourceType()) {
+            case "bucket" -> BUCKETS;
+            case "object" -> OBJECTS;
+            default -> ELSEWHERE;
+        };
+    }
+
+    /** Returns the prefixes of the services in which something is allowed, as the policies name them; {@code *} for all. */
+    public Set<String> services() {
+        Set<String> services = new TreeSet<>();
+        for (HeldPolicy policy : principal.holdings().policies()) {
+            for (Statement statement : policy.document().statements()) {
+                if (statement.isOpaque() || !statement.mayAllow()) {
+                    continue;
+                }
+                if (statement.actions().negated()) {
+                    services.add("*");
+                }
+                statement.actions().patterns().forEach(pattern -> {
+                    String service = pattern.service();
+                    if (!statement.actions().negated()) {
+                        services.add(service.isEmpty() || service.contains("*") ? "*" : service);
+                    }
+                });
+            }
+        }
+        ActionCatalogue catalogue = ActionCatalogue.shipped();
+        services.removeIf(service -> catalogue.services().contains(service)
+                && catalogue.ofService(service).stream()
+                        .allMatch(action -> resources(action.name()).isEmpty()));
+        return services;
+    }
+
+    /** Returns the first statement that allows the action, to show where it comes from. */
+    public Citation cite(String action) {
+        String lower = action.toLowerCase(Locale.ROOT);
+        for (HeldPolicy policy : principal.holdings().policies()) {
+            for (Statement statement : policy.document().statements()) {
+                if (!statement.isOpaque()
+                        && statement.mayAllow()
+                        && statement.actions().covers(lower)) {
+                    return policy.cite(statement);
+                }
+            }
+        }
+        return principal.at();
+    }
+
+    /** A request that the decision engine allows. */
+    public record Confirmed(Request request, Decision decision) {}
+
+    /**
+     * Finds a request for a resource of this kind that is allowed.
+     *
+     * @param kind the resources that count
+     * @param preferred resources to try first, since they exist
+     * @param context what the request carries beside the usual
+     */
+    public Optional<Confirmed> can(
+            String action, Language kind, List<String> preferred, Map<String, ContextValue> context) {
+        Language within = resources(action).intersect(kind);
+        Set<String> tries = new LinkedHashSet<>();
+        preferred.stream().filter(within::contains).limit(5).forEach(tries::add);
+        within.witness().ifPresent(tries::add);
+        Map<String, ContextValue> carried = new HashMap<>(context);
+        carried.putIfAbsent("aws:SecureTransport", ContextValue.Known.of("true"));
+        for (String resource : tries) {
+            Request request = new Request(actor, action, resource, Context.given(carried));
+            Decision decision = evaluator.decide(request);
+            if (decision.outcome() == Decision.Outcome.ALLOW) {
+                return Optional.of(new Confirmed(request, decision));
+            }
+        }
+        return Optional.empty();
+    }
+
+    /**
+     * Decides a request as a deployment makes it: over TLS, from where and when is not known.
+     *
+     * @param more what else it carries
+     */
+    public Decision asDeployment(String action, String resource, Map<String, ContextValue> more) {
+        Map<String, ContextValue> carried = new HashMap<>();
+        openKeys(resource).forEach(key -> carried.put(key, ContextValue.UNKNOWN));
+        carried.put("aws:securetransport", ContextValue.Known.of("true"));
+        more.forEach((key, value) -> carried.put(key.toLowerCase(Locale.ROOT), value));
+        return evaluator.decide(new Request(actor, action, resource, Context.given(carried)));
+    }
+
+    /** Returns the keys that policies ask about and that depend on where and when the deployment runs. */
+    private Set<String> openKeys(String resource) {
+        Set<String> keys = new TreeSet<>();
+        Stream<HeldPolicy> own = Stream.concat(
+                Stream.concat(principal.holdings().policies().stream(), principal.holdings().boundary().stream()),
+                organization.stream());
+        Stream<Statement> statements = Stream.concat(
+                own.flatMap(policy -> policy.document().statements().stream()),
+                Bucket.nameIn(resource)
+                        .flatMap(name -> account.bucket(name).policy().found())
+                        .stream()
+                        .flatMap(policy -> policy.statements().stream()));
+        statements
+                .flatMap(statement -> statement.conditions().stream())
+                .map(Condition::lowerCaseKey)
+                .filter(key ->
+                        key.startsWith("aws:") && !key.startsWith("aws:principal") && !key.startsWith("aws:resource"))
+                .filter(key -> !key.equals("aws:username"))
+                .forEach(keys::add);
+        return keys;
+    }
+}

@@ -1,0 +1,81 @@
+package warden.core.trim;
+
+import java.util.Optional;
+import java.util.TreeSet;
+import warden.core.document.JsonPart;
+import warden.core.document.JsonReader;
+import warden.core.pipeline.Deployments;
+import warden.core.pipeline.Pipeline;
+import warden.core.power.TokenTrust;
+import warden.core.site.Publisher;
+
+/**
+ * The trust policy that a role assumed by token should have: one repository, one branch, one audience.
+ *
+ * @param spelled the document as JSON, indented; what cannot be known is left to fill in, in angle brackets
+ * @param isComplete false when something is left to fill in
+ */
+public record ProposedTrust(String spelled, boolean isComplete) {
+    /** Returns the proposal; absent for credentials that no token of a repository host assumes. */
+    static Optional<ProposedTrust> of(Publisher publisher, Deployments deployments) {
+        return publisher.principal().trust().stream()
+                .flatMap(trust -> TokenTrust.of(trust).stream())
+                .findFirst()
+                .map(trust -> write(publisher, trust, deployments));
+    }
+
+    private static ProposedTrust write(Publisher publisher, TokenTrust trust, Deployments deployments) {
+        boolean github = trust.isGithub();
+        String repository = repository(publisher, trust, deployments).orElse("<owner>/<repository>");
+        String branch = branch(publisher, trust, deployments).orElse("main");
+        String subject = github
+                ? "repo:" + repository + ":ref:refs/heads/" + branch
+                : "project_path:" + repository + ":ref_type:branch:ref:" + branch;
+        String audience = github ? "sts.amazonaws.com" : "https://" + trust.issuer();
+        String provider = "arn:aws:iam::" + publisher.account().number() + ":oidc-provider/" + trust.issuer();
+        String spelled = "{\n  \"Version\": \"2012-10-17\",\n  \"Statement\": [\n    {\n      \"Effect\": \"Allow\",\n"
+                + "      \"Principal\": {\"Federated\": \"" + provider + "\"},\n"
+                + "      \"Action\": \"sts:AssumeRoleWithWebIdentity\",\n      \"Condition\": {\n        \"StringEquals\": {\n"
+                + "          \"" + trust.issuer() + ":aud\": \"" + audience + "\",\n          \"" + trust.issuer()
+                + ":sub\": \"" + subject + "\"\n        }\n      }\n    }\n  ]\n}\n";
+        return new ProposedTrust(spelled, !repository.contains("<"));
+    }
+
+    /** Returns the repository when today's trust names just one. */
+    private static Optional<String> repository(Publisher publisher, TokenTrust trust, Deployments deployments) {
+        if (trust.pinning() != TokenTrust.Pinning.REPOSITORIES) {
+            return Optional.empty();
+        }
+        return trust.subjects()
+                .witness()
+                .map(subject -> subject.split(":"))
+                .filter(parts -> parts.length > 1)
+                .map(parts -> parts[1]);
+    }
+
+    private static Optional<String> branch(Publisher publisher, TokenTrust trust, Deployments deployments) {
+        TreeSet<String> branches = new TreeSet<>();
+        for (Pipeline pipeline : deployments.pipelines()) {
+            boolean own = pipeline.steps().stream().anyMatch(step -> deployments
+                    .publisherOf(pipeline, step)
+                    .filter(other -> other.arn().equals(publisher.arn()))
+                    .isPresent());
+            if (own
+                    && pipeline.text().text().contains("master")
+                    && !pipeline.text().text().contains("main")) {
+                branches.add("master");
+            }
+        }
+        Optional<String> today = trust.subjects()
+                .witness()
+                .filter(subject ->
+                        subject.contains("refs/heads/") && !trust.admits().contains("any branch"))
+                .map(subject -> subject.substring(subject.indexOf("refs/heads/") + "refs/heads/".length()));
+        return today.or(() -> branches.stream().findFirst());
+    }
+
+    /** Returns the document as JSON. */
+    public JsonPart json() {
+        return JsonReader.read(spelled).root().orElseThrow();
+    }
+}

@@ -1,0 +1,138 @@
+package warden.core.trim;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import warden.core.account.Account;
+import warden.core.catalogue.ServiceAction;
+import warden.core.pipeline.Deployments;
+import warden.core.pipeline.Needed;
+import warden.core.pipeline.NeededPermissions;
+import warden.core.power.EscalationPath;
+import warden.core.power.Excess;
+import warden.core.power.Powers;
+import warden.core.power.Shortfall;
+import warden.core.site.Publisher;
+import warden.core.survey.Need;
+
+/**
+ * What one publishing credential needs, is granted, lacks and has too much of, and the policy that would do.
+ *
+ * @param needed each action and resource once, with where it is known from
+ * @param open steps that may need more: then what is needed is a lower bound
+ * @param missing what is needed and refused today
+ * @param unread what could not be read of its policies: then what is granted is a lower bound
+ * @param granted the catalogued actions that are allowed today
+ * @param services the services in which something is allowed today, by prefix; {@code *} for all
+ * @param excess what is allowed and not needed
+ * @param worst the most dangerous of it, worst first
+ * @param policy the proposal
+ * @param trust the trust policy that a role assumed by token should have; absent for others
+ * @param proof what was proven about the proposal
+ */
+public record Trimmed(
+        Publisher publisher,
+        List<Needed> needed,
+        List<NeededPermissions.Open> open,
+        List<Needed> missing,
+        List<Need> unread,
+        List<ServiceAction> granted,
+        Set<String> services,
+        Excess excess,
+        List<Worst> worst,
+        MinimalPolicy policy,
+        Optional<ProposedTrust> trust,
+        Proof proof) {
+    private static final int MOST_WORST = 5;
+
+    public Trimmed {
+        needed = List.copyOf(needed);
+        open = List.copyOf(open);
+        missing = List.copyOf(missing);
+        unread = List.copyOf(unread);
+        granted = List.copyOf(granted);
+        worst = List.copyOf(worst);
+    }
+
+    /** A dangerous permission beyond need. */
+    public record Worst(String action, String on, String why) {}
+
+    /**
+     * Compares and proposes.
+     *
+     * @param activity what the account's log shows the credential to have used; empty when no log was given
+     */
+    public static Trimmed of(Publisher publisher, Deployments deployments, Powers powers, List<Needed> activity) {
+        NeededPermissions permissions = NeededPermissions.of(publisher, deployments);
+        boolean known = permissions.needed().stream().anyMatch(each -> each.evidence() == Needed.Evidence.PIPELINE);
+        List<Needed> needed = merged(known || activity.isEmpty() ? permissions.needed() : List.of(), activity);
+        Account account = publisher.account();
+        Excess excess = Excess.of(publisher, powers, needed);
+        MinimalPolicy policy = MinimalPolicy.of(needed);
+        return new Trimmed(
+                publisher,
+                needed,
+                permissions.open(),
+                Shortfall.of(powers, needed).missing(),
+                powers.missing(),
+                powers.actions(),
+                powers.services(),
+                excess,
+                worst(publisher, powers, excess),
+                policy,
+                ProposedTrust.of(publisher, deployments),
+                Proof.of(account, publisher.principal(), policy, needed));
+    }
+
+    /** What the log shows and the pipelines do not explain is needed too; what both show is named once. */
+    private static List<Needed> merged(List<Needed> needed, List<Needed> activity) {
+        Map<String, Needed> all = new LinkedHashMap<>();
+        needed.forEach(each -> all.put(each.action() + " " + each.on(), each));
+        for (Needed used : activity) {
+            boolean explained = needed.stream()
+                    .anyMatch(each -> each.action().equals(used.action())
+                            && warden.core.algebra.Language.matching(warden.core.algebra.Glob.parse(used.on()))
+                                    .isSubsetOf(warden.core.algebra.Language.matching(
+                                            warden.core.algebra.Glob.parse(each.on()))));
+            if (!explained) {
+                all.putIfAbsent(used.action() + " " + used.on(), used);
+            }
+        }
+        return List.copyOf(all.values());
+    }
+
+    private static List<Worst> worst(Publisher publisher, Powers powers, Excess excess) {
+        List<Worst> worst = new ArrayList<>();
+        Set<String> named = new TreeSet<>();
+        for (EscalationPath.Open open :
+                EscalationPath.openTo(powers, publisher.account().directory().principals())) {
+            Powers.Confirmed first = open.requests().get(0);
+            if (named.add(first.request().action())) {
+                worst.add(new Worst(
+                        first.request().action(),
+                        first.request().resource(),
+                        "can " + open.path().says()));
+            }
+        }
+        Map<String, String> dangers = Map.of(
+                "s3:PutBucketPolicy", "can open the bucket to everyone",
+                "s3:DeleteBucket", "can delete the bucket",
+                "s3:DeleteObjectVersion", "can delete old versions for good",
+                "s3:PutLifecycleConfiguration", "can let objects and old versions expire",
+                "cloudfront:UpdateDistribution", "can point the edge at another origin",
+                "route53:ChangeResourceRecordSets", "can lead the site's names elsewhere",
+                "s3:PutBucketWebsite", "can redirect every visitor");
+        excess.all().stream()
+                .filter(action -> dangers.containsKey(action.name()))
+                .sorted(Comparator.comparing(ServiceAction::name))
+                .forEach(action ->
+                        worst.add(new Worst(action.name(), powers.example(action), dangers.get(action.name()))));
+        return worst.stream().limit(MOST_WORST).collect(Collectors.toList());
+    }
+}

@@ -1,0 +1,142 @@
+package warden.gather.activity;
+
+import java.io.BufferedInputStream;
+import java.io.EOFException;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+import java.util.zip.GZIPInputStream;
+import java.util.zip.ZipException;
+import tools.jackson.core.JacksonException;
+import tools.jackson.core.JsonParser;
+import tools.jackson.core.JsonToken;
+import tools.jackson.core.json.JsonFactory;
+import warden.core.trim.Activity;
+import warden.core.trim.Activity.Count;
+import warden.core.trim.Activity.Use;
+
+/** Reads log files and folders of them. Source: CloudTrail User Guide, "CloudTrail log file examples" and "CloudTrail record contents". */
+public final class ActivityReader {
+    private static final JsonFactory FACTORY = JsonFactory.builder().build();
+
+    private final Map<String, Map<Use, Count>> uses = new HashMap<>();
+    private final List<String> problems = new ArrayList<>();
+    private long events;
+    private long refused;
+
+    private ActivityReader() {}
+
+    /**
+     * Reads files, JSON or JSON in gzip, and all such files in folders.
+     *
+     * @param names as the user gave them
+     * @throws IOException when one is missing, or none holds an event, with a sentence for the user
+     */
+    public static Activity read(List<String> names) throws IOException {
+        ActivityReader reader = new ActivityReader();
+        for (String name : names) {
+            for (Path file : reader.files(name)) {
+                reader.file(file);
+            }
+        }
+        if (!names.isEmpty() && reader.events == 0 && reader.problems.isEmpty()) {
+            throw new IOException(names.get(0)
+                    + ": this holds no event of the account's log; a log file is JSON with a list \"Records\"");
+        }
+        return new Activity(reader.uses, reader.events, reader.refused, reader.problems);
+    }
+
+    private List<Path> files(String name) throws IOException {
+        Path path = Path.of(name);
+        if (Files.isRegularFile(path)) {
+            return List.of(path);
+        }
+        if (!Files.isDirectory(path)) {
+            throw new IOException(name + ": there is no such log file or folder; give one with --activity FILE");
+        }
+        try (Stream<Path> all = Files.walk(path)) {
+            return all.filter(file -> file.toString().matches(".*\\.json(\\.gz)?"))
+                    .filter(file -> Files.isRegularFile(file, java.nio.file.LinkOption.NOFOLLOW_LINKS))
+                    .sorted()
+                    .toList();
+        }
+    }
+
+    private void file(Path file) {
+        long before = events;
+        try (InputStream in = open(file);
+                JsonParser parser = FACTORY.createParser(in)) {
+            document(parser);
+        } catch (EOFException | ZipException cutOff) {
+            problem(file, before, "is cut off in the middle");
+        } catch (IOException unreadable) {
+            problem(file, before, "cannot be read");
+        } catch (JacksonException broken) {
+            boolean cut = String.valueOf(broken.getMessage()).contains("end-of-input")
+                    || broken.getCause() instanceof EOFException;
+            problem(file, before, cut ? "is cut off in the middle" : "is not JSON throughout");
+        }
+    }
+
+    private void problem(Path file, long before, String what) {
+        long read = events - before;
+        problems.add(file + ": this log file " + what + "; the " + read + (read == 1 ? " event" : " events")
+                + " before that " + (read == 1 ? "is" : "are") + " counted");
+    }
+
+    private static InputStream open(Path file) throws IOException {
+        InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16);
+        in.mark(2);
+        int first = in.read();
+        int second = in.read();
+        in.reset();
+        return first == 0x1f && second == 0x8b ? new GZIPInputStream(in, 1 << 16) : in;
+    }
+
+    /** Reads {@code {"Records":[…]}}, or one event after the other. */
+    private void document(JsonParser parser) {
+        while (parser.nextToken() != null) {
+            if (parser.currentToken() == JsonToken.START_OBJECT) {
+                object(parser);
+            }
+        }
+    }
+
+    private void object(JsonParser parser) {
+        Event event = new Event();
+        boolean isEvent = false;
+        while (parser.nextToken() == JsonToken.PROPERTY_NAME) {
+            String name = parser.currentName();
+            JsonToken value = parser.nextToken();
+            if (name.equals("Records") && value == JsonToken.START_ARRAY) {
+                while (parser.nextToken() == JsonToken.START_OBJECT) {
+                    Event each = new Event();
+                    each.read(parser);
+                    count(each);
+                }
+            } else if (event.member(name, value, parser)) {
+                isEvent = true;
+            }
+        }
+        if (isEvent) {
+            count(event);
+        }
+    }
+
+    private void count(Event event) {
+        events++;
+        if (event.isRefused()) {
+            refused++;
+            return;
+        }
+        event.use().ifPresent(use -> event.principal()
+                .ifPresent(principal -> uses.computeIfAbsent(principal, key -> new HashMap<>())
+                        .merge(use, new Count(1, event.time()), Count::plus)));
+    }
+}

@@ -1,0 +1,223 @@
+package warden.gather.activity;
+
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+import tools.jackson.core.JsonParser;
+import tools.jackson.core.JsonToken;
+import warden.core.catalogue.ActionCatalogue;
+import warden.core.catalogue.ServiceAction;
+import warden.core.trim.Activity.Use;
+
+/** One event of the log, as far as it matters here. */
+final class Event {
+    /** Events of the storage service that are named after operations whose action has another name. */
+    private static final Map<String, String> STORAGE = Map.ofEntries(
+            Map.entry("ListObjects", "s3:ListBucket"),
+            Map.entry("ListObjectsV2", "s3:ListBucket"),
+            Map.entry("HeadBucket", "s3:ListBucket"),
+            Map.entry("ListObjectVersions", "s3:ListBucketVersions"),
+            Map.entry("HeadObject", "s3:GetObject"),
+            Map.entry("CopyObject", "s3:PutObject"),
+            Map.entry("DeleteObjects", "s3:DeleteObject"),
+            Map.entry("CreateMultipartUpload", "s3:PutObject"),
+            Map.entry("CompleteMultipartUpload", "s3:PutObject"),
+            Map.entry("UploadPart", "s3:PutObject"),
+            Map.entry("UploadPartCopy", "s3:PutObject"),
+            Map.entry("ListBuckets", "s3:ListAllMyBuckets"),
+            Map.entry("GetBucketEncryption", "s3:GetEncryptionConfiguration"),
+            Map.entry("GetBucketLifecycle", "s3:GetLifecycleConfiguration"),
+            Map.entry("PutBucketLifecycle", "s3:PutLifecycleConfiguration"),
+            Map.entry("PutBucketEncryption", "s3:PutEncryptionConfiguration"),
+            Map.entry("PutPublicAccessBlock", "s3:PutBucketPublicAccessBlock"),
+            Map.entry("GetPublicAccessBlock", "s3:GetBucketPublicAccessBlock"),
+            Map.entry("ListParts", "s3:ListMultipartUploadParts"),
+            Map.entry("ListMultipartUploads", "s3:ListBucketMultipartUploads"));
+
+    /** By source and name: the action. Few pairs only, and always the same. */
+    private static final Map<String, Optional<String>> ACTIONS = new ConcurrentHashMap<>();
+
+    private String source = "";
+    private String name = "";
+    private String time = "";
+    private String error = "";
+    private String principal = "";
+    private String issuer = "";
+    private String account = "";
+    private String firstResource = "";
+    private Map<String, String> parameters = Map.of();
+
+    /** Reads the event whose opening brace the parser stands at. */
+    void read(JsonParser parser) {
+        while (parser.nextToken() == JsonToken.PROPERTY_NAME) {
+            String member = parser.currentName();
+            member(member, parser.nextToken(), parser);
+        }
+    }
+
+    /** Takes one member; true when it is one that events have. */
+    boolean member(String member, JsonToken value, JsonParser parser) {
+        switch (member) {
+            case "eventSource" -> source = text(value, parser);
+            case "eventName" -> name = text(value, parser);
+            case "eventTime" -> time = text(value, parser);
+            case "errorCode" -> error = text(value, parser);
+            case "recipientAccountId" -> account = text(value, parser);
+            case "userIdentity" -> identity(value, parser);
+            case "requestParameters" -> parameters(value, parser);
+            case "resources" -> resources(value, parser);
+            default -> {
+                skip(value, parser);
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private static String text(JsonToken value, JsonParser parser) {
+        if (value == JsonToken.VALUE_STRING) {
+            return parser.getString();
+        }
+        skip(value, parser);
+        return "";
+    }
+
+    private static void skip(JsonToken value, JsonParser parser) {
+        if (value == JsonToken.START_OBJECT || value == JsonToken.START_ARRAY) {
+            parser.skipChildren();
+        }
+    }
+
+    private void identity(JsonToken value, JsonParser parser) {
+        if (value != JsonToken.START_OBJECT) {
+            skip(value, parser);
+            return;
+        }
+        while (parser.nextToken() == JsonToken.PROPERTY_NAME) {
+            String member = parser.currentName();
+            JsonToken inner = parser.nextToken();
+            if (member.equals("arn")) {
+                principal = text(inner, parser);
+            } else if (member.equals("sessionContext") && inner == JsonToken.START_OBJECT) {
+                session(parser);
+            } else {
+                skip(inner, parser);
+            }
+        }
+    }
+
+    private void session(JsonParser parser) {
+        while (parser.nextToken() == JsonToken.PROPERTY_NAME) {
+            String member = parser.currentName();
+            JsonToken inner = parser.nextToken();
+            if (member.equals("sessionIssuer") && inner == JsonToken.START_OBJECT) {
+                while (parser.nextToken() == JsonToken.PROPERTY_NAME) {
+                    String own = parser.currentName();
+                    JsonToken last = parser.nextToken();
+                    if (own.equals("arn")) {
+                        issuer = text(last, parser);
+                    } else {
+                        skip(last, parser);
+                    }
+                }
+            } else {
+                skip(inner, parser);
+            }
+        }
+    }
+
+    private void parameters(JsonToken value, JsonParser parser) {
+        if (value != JsonToken.START_OBJECT) {
+            skip(value, parser);
+            return;
+        }
+        parameters = new HashMap<>();
+        while (parser.nextToken() == JsonToken.PROPERTY_NAME) {
+            String member = parser.currentName();
+            JsonToken inner = parser.nextToken();
+            if (inner == JsonToken.VALUE_STRING) {
+                switch (member) {
+                    case "bucketName", "key", "distributionId", "id", "keyId" ->
+                        parameters.put(member, parser.getString());
+                    default -> {
+                        // The others say nothing about which resource it is.
+                    }
+                }
+            } else {
+                skip(inner, parser);
+            }
+        }
+    }
+
+    private void resources(JsonToken value, JsonParser parser) {
+        if (value != JsonToken.START_ARRAY) {
+            skip(value, parser);
+            return;
+        }
+        while (parser.nextToken() == JsonToken.START_OBJECT) {
+            while (parser.nextToken() == JsonToken.PROPERTY_NAME) {
+                String member = parser.currentName();
+                JsonToken inner = parser.nextToken();
+                boolean arn = member.equals("ARN") || member.equals("arn");
+                String text = arn ? text(inner, parser) : "";
+                if (!arn) {
+                    skip(inner, parser);
+                } else if (firstResource.isEmpty()) {
+                    firstResource = text;
+                }
+            }
+        }
+    }
+
+    boolean isRefused() {
+        return !error.isEmpty();
+    }
+
+    String time() {
+        return time;
+    }
+
+    /** Returns the user or role; a session counts as its role. Absent for services and unsigned requests. */
+    Optional<String> principal() {
+        String arn = issuer.isEmpty() ? principal : issuer;
+        return arn.startsWith("arn:") ? Optional.of(arn) : Optional.empty();
+    }
+
+    /** Returns the action and resource; absent for events that no permission stands behind. */
+    Optional<Use> use() {
+        return ACTIONS.computeIfAbsent(source + " " + name, key -> action()).map(action -> new Use(action, on(action)));
+    }
+
+    private Optional<String> action() {
+        int dot = source.indexOf('.');
+        if (dot <= 0 || name.isEmpty()) {
+            return Optional.empty();
+        }
+        String service = source.substring(0, dot);
+        // Some services put the version of their interface behind the name.
+        String plain = name.replaceFirst("(\\d{4}_\\d{2}_\\d{2}|\\d{8})$", "");
+        if (service.equals("sts") && plain.equals("GetCallerIdentity")) {
+            return Optional.empty();
+        }
+        String known = service.equals("s3") ? STORAGE.getOrDefault(plain, "s3:" + plain) : service + ":" + plain;
+        return Optional.of(
+                ActionCatalogue.shipped().named(known).map(ServiceAction::name).orElse(known));
+    }
+
+    private String on(String action) {
+        String bucket = parameters.getOrDefault("bucketName", "");
+        if (action.startsWith("s3:")) {
+            boolean onObjects = ActionCatalogue.shipped()
+                    .named(action)
+                    .filter(known -> known.resourceType().equals("object"))
+                    .isPresent();
+            return bucket.isEmpty() ? "*" : "arn:aws:s3:::" + bucket + (onObjects ? "/*" : "");
+        }
+        String distribution = parameters.getOrDefault("distributionId", "");
+        if (action.startsWith("cloudfront:") && !distribution.isEmpty() && !account.isEmpty()) {
+            return "arn:aws:cloudfront::" + account + ":distribution/" + distribution;
+        }
+        return firstResource.isEmpty() ? "*" : firstResource;
+    }
+}

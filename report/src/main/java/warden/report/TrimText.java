@@ -1,0 +1,213 @@
+package warden.report;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import warden.core.document.Shown;
+import warden.core.pipeline.Needed;
+import warden.core.policy.Statement;
+import warden.core.site.Site;
+import warden.core.trim.MinimalPolicy;
+import warden.core.trim.Trimmed;
+
+/** What each credential is granted and what would do, side by side. */
+public final class TrimText {
+    private static final int COLUMN = 48;
+    private static final int MOST_GRANTS = 12;
+
+    private final Style style;
+    private final StringBuilder out = new StringBuilder();
+
+    private TrimText(Style style) {
+        this.style = style;
+    }
+
+    /** Returns the text. */
+    public static String of(List<Trimmed> credentials, Style style) {
+        TrimText text = new TrimText(style);
+        if (credentials.isEmpty()) {
+            text.line("The survey shows no credential that publishes a site; name one with --credential ARN.");
+        }
+        credentials.forEach(text::credential);
+        return text.out.toString();
+    }
+
+    private void line(String text) {
+        out.append(text.stripTrailing()).append('\n');
+    }
+
+    private void credential(Trimmed trimmed) {
+        String sites = trimmed.publisher().sites().stream().map(Site::name).collect(Collectors.joining(", "));
+        line(style.strong(Shown.name(trimmed.publisher().principal().name()))
+                + (sites.isEmpty() ? "" : " publishes " + Shown.name(sites)));
+        line(style.faint("  " + trimmed.publisher().arn()));
+        line("  " + numbers(trimmed));
+        line("");
+        sideBySide(today(trimmed), proposal(trimmed.policy()));
+        line("");
+        needed(trimmed);
+        trimmed.worst().stream()
+                .limit(3)
+                .forEach(worst ->
+                        paragraph("  excess   ", worst.action() + " on " + worst.on() + ": " + worst.why() + "."));
+        for (Needed missing : trimmed.missing()) {
+            paragraph(
+                    "  " + style.warning("missing") + "  ",
+                    missing.action() + " on " + missing.on() + ": " + missing.why() + ".");
+        }
+        open(trimmed);
+        proof(trimmed);
+        line("");
+    }
+
+    /** Says how much there is and how much would do: "412 actions in 61 services → 5 actions in 2". */
+    private static String numbers(Trimmed trimmed) {
+        boolean every = trimmed.services().contains("*");
+        long catalogued = trimmed.granted().size();
+        String granted = catalogued + (catalogued == 1 ? " action" : " actions") + " in "
+                + (every
+                        ? "the services of the catalogue, and all of every other service"
+                        : count(trimmed.services().size(), "service"));
+        return granted + " → " + count(trimmed.policy().actionCount(), "action") + " in "
+                + count(trimmed.policy().serviceCount(), "service");
+    }
+
+    private static String count(long number, String what) {
+        return number + " " + what + (number == 1 ? "" : "s");
+    }
+
+    private static List<String> today(Trimmed trimmed) {
+        List<String> lines = new ArrayList<>(List.of("today"));
+        for (Statement statement : trimmed.publisher().principal().holdings().policies().stream()
+                .flatMap(policy -> policy.document().statements().stream())
+                .toList()) {
+            String effect = statement.mayAllow() ? "" : "never ";
+            String actions = (statement.actions().negated() ? "all but " : "")
+                    + statement.actions().patterns().stream()
+                            .map(pattern -> pattern.text())
+                            .collect(Collectors.joining(", "));
+            lines.add(effect + actions);
+            statement.resources().ifPresent(clause -> clause.patterns()
+                    .forEach(pattern -> lines.add(" on " + (clause.negated() ? "all but " : "") + pattern.text())));
+            if (!statement.conditions().isEmpty()) {
+                lines.add(" when "
+                        + statement.conditions().stream()
+                                .map(condition -> condition.spelled())
+                                .collect(Collectors.joining(" and ")));
+            }
+        }
+        if (lines.size() == 1) {
+            lines.add(trimmed.unread().isEmpty() ? "nothing" : "not known: its policies were not read");
+        }
+        return folded(lines);
+    }
+
+    private static List<String> folded(List<String> lines) {
+        if (lines.size() <= MOST_GRANTS) {
+            return lines;
+        }
+        List<String> folded = new ArrayList<>(lines.subList(0, MOST_GRANTS));
+        folded.add("… and " + (lines.size() - MOST_GRANTS) + " lines more");
+        return folded;
+    }
+
+    private static List<String> proposal(MinimalPolicy policy) {
+        List<String> lines = new ArrayList<>(List.of("proposed"));
+        for (MinimalPolicy.Allow allow : policy.statements()) {
+            lines.add(String.join(", ", allow.actions()));
+            allow.resources().forEach(resource -> lines.add(" on " + resource));
+        }
+        return lines;
+    }
+
+    private void sideBySide(List<String> left, List<String> right) {
+        List<String> first = broken(left);
+        List<String> second = broken(right);
+        for (int i = 0; i < Math.max(first.size(), second.size()); i++) {
+            String one = i < first.size() ? first.get(i) : "";
+            String two = i < second.size() ? second.get(i) : "";
+            String row = "  " + Lines.column(one, COLUMN) + " " + two;
+            line(i == 0 ? style.strong(row) : row);
+        }
+    }
+
+    /** Breaks what is wider than a column, after a comma, a colon or a slash where there is one. */
+    private static List<String> broken(List<String> lines) {
+        List<String> fitting = new ArrayList<>();
+        for (String line : lines) {
+            String rest = Shown.clean(line);
+            String indent = "";
+            while (rest.length() > COLUMN) {
+                int cut = COLUMN;
+                for (int i = COLUMN - 1; i > COLUMN / 2; i--) {
+                    if (" ,:/".indexOf(rest.charAt(i)) >= 0) {
+                        cut = i + 1;
+                        break;
+                    }
+                }
+                fitting.add(rest.substring(0, cut));
+                indent = "    ";
+                rest = indent + rest.substring(cut).stripLeading();
+            }
+            fitting.add(rest);
+        }
+        return fitting;
+    }
+
+    private void needed(Trimmed trimmed) {
+        Map<String, List<Needed>> byWhy = trimmed.needed().stream()
+                .collect(Collectors.groupingBy(Needed::why, java.util.LinkedHashMap::new, Collectors.toList()));
+        byWhy.forEach((why, needs) -> paragraph(
+                "  needed   ",
+                needs.stream().map(Needed::action).distinct().collect(Collectors.joining(", ")) + ": " + why
+                        + (needs.get(0).evidence() == Needed.Evidence.PATTERN
+                                ? " (no pipeline was given that tells more)"
+                                : "")
+                        + "."));
+    }
+
+    private void open(Trimmed trimmed) {
+        trimmed.open().stream()
+                .limit(5)
+                .forEach(open -> paragraph(
+                        "  " + style.notice("open") + "     ",
+                        open.step().pipeline().place(open.step().step()) + ", \""
+                                + open.step().step().command() + "\": " + open.why()
+                                + ". It may need more than what is proposed."));
+        if (!trimmed.unread().isEmpty()) {
+            paragraph(
+                    "  " + style.notice("unknown") + "  ",
+                    trimmed.unread().get(0).aspect() + " "
+                            + trimmed.unread().get(0).of() + ": "
+                            + trimmed.unread().get(0).why() + "; it may be granted more than is shown.");
+        }
+    }
+
+    private void proof(Trimmed trimmed) {
+        boolean both = trimmed.proof().coversNeeded() && trimmed.proof().withinNeeded();
+        paragraph(
+                "  proof    ",
+                both
+                        ? "the proposal allows every request that is needed, and no other."
+                        : (trimmed.proof().coversNeeded() ? "" : "the proposal does not cover what is needed. ")
+                                + (trimmed.proof().withinNeeded() ? "" : "The proposal allows more than is needed."));
+        for (Needed refused : trimmed.proof().stillRefused()) {
+            paragraph(
+                    "  " + style.warning("refused") + "  ",
+                    refused.action() + " on " + refused.on()
+                            + " stays refused with the proposal: something else denies it. Look at the bucket's policy, the boundary and"
+                            + " the organization's policies.");
+        }
+        trimmed.trust()
+                .filter(trust -> !trust.isComplete())
+                .ifPresent(
+                        trust -> paragraph(
+                                "  trust    ",
+                                "which repository publishes is not told by today's trust; fill it in where the proposal has angle brackets."));
+    }
+
+    private void paragraph(String label, String text) {
+        line(label + Lines.wrapped(Shown.clean(text), "           "));
+    }
+}
