@@ -281,6 +281,9 @@ final class Commands {
             read(arguments.subList(1, arguments.size()), command, here);
             return;
         }
+        if (program.equals("cd") || program.equals("pushd")) {
+            here.enter(arguments.isEmpty() ? "" : arguments.get(0).text());
+        }
         if (!words.get(0).isKnown()) {
             add(new Doing.NotUnderstood("the program is named by a variable"), command, here);
         } else if (program.equals("aws")) {
@@ -409,9 +412,10 @@ final class Commands {
                     here);
             return;
         }
-        boolean known = surroundings.withFile(
-                "package.json", text -> PackageScripts.run(text, script, surroundings, command.line()));
-        if (!known) {
+        boolean[] found = new boolean[1];
+        surroundings.withFile(
+                "package.json", text -> found[0] = PackageScripts.run(text, script, surroundings, command.line()));
+        if (!found[0]) {
             add(named(script), command, here);
         }
     }

@@ -41,7 +41,7 @@ final class GithubWorkflow {
         global.set("GITHUB_WORKSPACE", Term.of("."));
         Commands.setAll(global, root.scalars("env"));
         root.find("jobs").map(Yaml::members).orElse(Map.of()).forEach((name, job) -> job(name, job, begin, global));
-        root.each("runs", "steps").forEach(step -> step(step, begin.job("", global)));
+        root.each("runs", "steps").forEach(step -> step(step, begin.job("", global), Optional.empty()));
         return new Pipeline(
                 text.path(), Pipeline.Kind.GITHUB_WORKFLOW, text, Optional.empty(), triggers(), scopes, begin.steps());
     }
@@ -93,10 +93,12 @@ final class GithubWorkflow {
                         new Doing.NotUnderstood("what the workflow " + called + " does is not in this file"),
                         job.find("uses").orElse(job).line(),
                         "uses: " + called));
-        job.each("steps").forEach(step -> step(step, here));
+        Optional<String> folder = job.scalar("defaults", "run", "working-directory")
+                .or(() -> root.scalar("defaults", "run", "working-directory"));
+        job.each("steps").forEach(step -> step(step, here, folder));
     }
 
-    private static void step(Yaml step, Surroundings job) {
+    private static void step(Yaml step, Surroundings job, Optional<String> folder) {
         Scope scope = job.scope();
         Surroundings here = job;
         if (step.find("env").isPresent()) {
@@ -106,7 +108,7 @@ final class GithubWorkflow {
         }
         Optional<Yaml> run = step.find("run");
         if (run.isPresent()) {
-            script(step, run.get(), here, job);
+            script(step, run.get(), here, job, folder);
             return;
         }
         Optional<Yaml> uses = step.find("uses");
@@ -119,11 +121,9 @@ final class GithubWorkflow {
         }
     }
 
-    private static void script(Yaml step, Yaml run, Surroundings here, Surroundings job) {
-        Optional<String> folder = step.scalar("working-directory");
-        if (folder.isPresent() && !folder.get().equals(".")) {
-            here.scope().set("PWD", Term.of(folder.get()));
-        }
+    private static void script(Yaml step, Yaml run, Surroundings here, Surroundings job, Optional<String> folder) {
+        here.enter("");
+        step.scalar("working-directory").or(() -> folder).ifPresent(here::enter);
         boolean shell = step.scalar("shell")
                 .map(name -> name.matches("(bash|sh)( .*)?"))
                 .orElse(true);

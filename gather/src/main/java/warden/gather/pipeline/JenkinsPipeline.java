@@ -119,7 +119,6 @@ final class JenkinsPipeline {
             "tool",
             "println",
             "print",
-            "zip",
             "unzip",
             "zip",
             "findFiles",
@@ -276,6 +275,13 @@ final class JenkinsPipeline {
                         .ifPresent(block -> statement(
                                 block.getCode(), here.job(stage, here.scope().inner())));
             }
+            case "dir" -> {
+                Surroundings inside = here.within(here.scope().inner());
+                arguments.positional().stream()
+                        .findFirst()
+                        .ifPresent(path -> inside.enter(term(path, here.scope()).text()));
+                arguments.closure().ifPresent(block -> statement(block.getCode(), inside));
+            }
             case "withAWS" -> withProvider(arguments, line, here);
             case "withCredentials" -> withCredentials(arguments, line, here);
             case "withEnv" -> withVariables(arguments, here);
@@ -334,7 +340,7 @@ final class JenkinsPipeline {
             return;
         }
         // What Groovy puts in is known or open; what is left for the shell is read by its rules.
-        new Commands(here).script(shellText(script, here.scope()), script.getLineNumber());
+        new Commands(here.within(here.scope().inner())).script(shellText(script, here.scope()), script.getLineNumber());
     }
 
     /** A text with Groovy's variables put in: where one is open, it becomes a variable of the shell, which is as open. */

@@ -21,7 +21,9 @@ final class PackageScripts {
             return Pipeline.unreadable(text, Pipeline.Kind.PACKAGE_SCRIPTS, 1, "this is not valid JSON");
         }
         for (Map.Entry<String, String> script : scripts(json.root().get()).entrySet()) {
-            if (script.getKey().matches("(?i).*(deploy|publish|release|upload|sync).*")) {
+            boolean partOfOther = script.getKey().matches("(pre|post).+")
+                    && scripts(json.root().get()).containsKey(script.getKey().replaceFirst("^(pre|post)", ""));
+            if (!partOfOther && script.getKey().matches("(?i).*(deploy|publish|release|upload|sync).*")) {
                 run(text.text(), script.getKey(), surroundings, 0);
             }
         }
@@ -47,9 +49,12 @@ final class PackageScripts {
      * Adds the steps of one script and of those that run before and after it.
      *
      * @param line the line that runs it, counted from 1; 0 to use the script's own
+     * @return false when there is no such script
      */
-    static void run(String text, String name, Surroundings surroundings, int line) {
-        run(text, name, surroundings, line, new LinkedHashSet<>());
+    static boolean run(String text, String name, Surroundings surroundings, int line) {
+        Set<String> running = new LinkedHashSet<>();
+        run(text, name, surroundings, line, running);
+        return running.contains(name);
     }
 
     private static void run(String text, String name, Surroundings surroundings, int line, Set<String> running) {

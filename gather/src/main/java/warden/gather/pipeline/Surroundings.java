@@ -1,5 +1,6 @@
 package warden.gather.pipeline;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -25,6 +26,7 @@ final class Surroundings {
     private final String job;
     private final Scope scope;
     private Optional<CredentialUse> credential = Optional.empty();
+    private String folder = "";
 
     private Surroundings(
             Map<String, String> otherFiles, List<DeploymentStep> steps, Set<String> opened, String job, Scope scope) {
@@ -48,7 +50,14 @@ final class Surroundings {
     Surroundings job(String name, Scope own) {
         Surroundings job = new Surroundings(otherFiles, steps, opened, name, own);
         job.credential = credential;
+        job.folder = folder;
         return job;
+    }
+
+    /** Goes into a folder of the repository; a path that begins with a slash, or is empty, is taken as it is. */
+    void enter(String path) {
+        boolean whole = path.isEmpty() || path.startsWith("/") || path.startsWith("$") || folder.isEmpty();
+        folder = whole ? path : folder + "/" + path;
     }
 
     /** Returns the surroundings of one step of the same job that has variables of its own. */
@@ -84,7 +93,32 @@ final class Surroundings {
     void add(Doing doing, int line, String command) {
         String shown = SecretFinder.masked(command.replaceAll("\\s+", " ").strip());
         String shortened = shown.length() > LONGEST_COMMAND ? shown.substring(0, LONGEST_COMMAND - 1) + "…" : shown;
-        steps.add(new DeploymentStep(doing, job, line, shortened, credential()));
+        steps.add(new DeploymentStep(inFolder(doing), job, line, shortened, credential()));
+    }
+
+    /** What is uploaded from the folder that the script has gone into is named from the repository's root. */
+    private Doing inFolder(Doing doing) {
+        if (!(doing instanceof Doing.Upload upload) || folder.isEmpty() || folder.equals(".")) {
+            return doing;
+        }
+        String source = upload.source().text();
+        if (source.startsWith("/") || source.startsWith("$") || source.startsWith("~")) {
+            return doing;
+        }
+        Path joined = Path.of(folder).resolve(source).normalize();
+        Term named = new Term(
+                joined.toString().isEmpty() ? "." : joined.toString(),
+                upload.source().open());
+        return new Doing.Upload(
+                named,
+                upload.target(),
+                upload.many(),
+                upload.lists(),
+                upload.deletes(),
+                upload.acl(),
+                upload.cacheControl(),
+                upload.filters(),
+                upload.extracts());
     }
 
     /** Runs {@code work} on the text of another file that is known, unless that is being read already; true when it did. */

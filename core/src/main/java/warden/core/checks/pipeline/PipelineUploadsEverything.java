@@ -35,14 +35,8 @@ final class PipelineUploadsEverything implements PipelineCheck {
     @Override
     public List<Verdict> examine(Subject subject) {
         List<Finding> findings = new ArrayList<>();
-        String folder = "";
         for (DeploymentStep step : subject.pipeline().steps()) {
-            if (step.command().matches("cd [^;&|]*")) {
-                folder = step.command().substring(3).strip();
-            }
-            boolean inRepository = folder.isEmpty() || folder.equals(".") || folder.contains("WORKSPACE");
-            if (inRepository
-                    && step.doing() instanceof Doing.Upload upload
+            if (step.doing() instanceof Doing.Upload upload
                     && upload.many()
                     && isRepository(upload.source().text())) {
                 Optional<String> taken = DELICATE.stream().filter(upload::takes).findFirst();
