@@ -48,10 +48,13 @@ public final class SecretFinder {
                     "://",
                     Pattern.compile("\\b[a-z][a-z0-9+.-]{1,12}://[^\\s/:@\"'<>${}]{1,64}:([^\\s/:@\"'<>${}]{4,64})@")));
 
-    private static final Pattern NAMED = Pattern.compile(
-            "(?i)([A-Za-z0-9_.-]*(?:password|passwd|secret|token|api[_-]?key|access[_-]?key|private[_-]?key|credential)"
-                    + "[A-Za-z0-9_.-]*)[\"']?\\s{0,4}(?:[:=]|=>)\\s{0,4}([\"'`]?)([A-Za-z0-9+/_.~!@#%^&*=-]{16,200})\\2(?![A-Za-z0-9(])");
-    private static final List<String> NAME_PARTS = List.of("pass", "secret", "token", "key", "credential");
+    /** What names of secrets hold. */
+    private static final Pattern NAME_PART = Pattern.compile(
+            "password|passwd|secret|token|api[_-]?key|access[_-]?key|private[_-]?key|credential",
+            Pattern.CASE_INSENSITIVE);
+
+    private static final int LONGEST_NAME = 60;
+    private static final int LONGEST_VALUE = 200;
     private static final Pattern PLACEHOLDER = Pattern.compile(
             "(?i).*(example|placeholder|change.?me|your|dummy|sample|xxxx|0000|1234567|abcdef|redacted|\\*{3}|\\.\\.\\.).*");
 
@@ -100,26 +103,65 @@ public final class SecretFinder {
                 || (form.kind().startsWith("a password") && secret.matches("(?i)pass(word)?|secret|token|\\*+"));
     }
 
+    /** Looks at each name that speaks of a secret, and at what is assigned to it. */
     private static void byName(String text, List<Secret> found) {
-        String lower = null;
-        for (String part : NAME_PARTS) {
-            lower = lower == null ? text.toLowerCase(Locale.ROOT) : lower;
-            for (int at = lower.indexOf(part); at >= 0; at = lower.indexOf(part, at + part.length())) {
-                // Only the neighbourhood is looked at closely: a whole script of one line would take long.
-                int from = Math.max(0, at - 60);
-                int to = Math.min(text.length(), at + 320);
-                Matcher matcher = NAMED.matcher(text).region(from, to);
-                while (matcher.find()) {
-                    if (isSecretName(matcher.group(1)) && looksRandom(matcher.group(3))) {
-                        found.add(new Secret(
-                                "a value named " + shortened(matcher.group(1)),
-                                lineOf(text, matcher.start(3)),
-                                matcher.start(3),
-                                matcher.end(3)));
-                    }
-                }
+        Matcher matcher = NAME_PART.matcher(text);
+        int from = 0;
+        while (from < text.length() && matcher.find(from)) {
+            int begin = matcher.start();
+            while (begin > 0 && matcher.start() - begin < LONGEST_NAME && isOfName(text.charAt(begin - 1))) {
+                begin--;
             }
+            int end = matcher.end();
+            while (end < text.length() && end - matcher.end() < LONGEST_NAME && isOfName(text.charAt(end))) {
+                end++;
+            }
+            from = end;
+            assigned(text, text.substring(begin, end), end, found);
         }
+    }
+
+    private static void assigned(String text, String name, int end, List<Secret> found) {
+        int at = end < text.length() && "\"'`".indexOf(text.charAt(end)) >= 0 ? end + 1 : end;
+        at = blanks(text, at);
+        if (at >= text.length() || (text.charAt(at) != ':' && text.charAt(at) != '=')) {
+            return;
+        }
+        at++;
+        at = blanks(text, at < text.length() && text.charAt(at) == '>' ? at + 1 : at);
+        char quote = at < text.length() && "\"'`".indexOf(text.charAt(at)) >= 0 ? text.charAt(at) : 0;
+        int from = quote == 0 ? at : at + 1;
+        int to = from;
+        while (to < text.length() && to - from <= LONGEST_VALUE && isOfValue(text.charAt(to))) {
+            to++;
+        }
+        boolean closed = quote == 0
+                ? to == text.length() || "(.[".indexOf(text.charAt(to)) < 0
+                : to < text.length() && text.charAt(to) == quote;
+        if (closed && isSecretName(name) && looksRandom(text.substring(from, to))) {
+            found.add(new Secret("a value named " + shortened(name), lineOf(text, from), from, to));
+        }
+    }
+
+    private static int blanks(String text, int from) {
+        int at = from;
+        while (at < text.length() && at - from < 4 && (text.charAt(at) == ' ' || text.charAt(at) == '\t')) {
+            at++;
+        }
+        return at;
+    }
+
+    private static boolean isOfName(char c) {
+        return (c >= 'a' && c <= 'z')
+                || (c >= 'A' && c <= 'Z')
+                || (c >= '0' && c <= '9')
+                || c == '_'
+                || c == '.'
+                || c == '-';
+    }
+
+    private static boolean isOfValue(char c) {
+        return isOfName(c) || "+/~!@#%^&*=".indexOf(c) >= 0;
     }
 
     /** Names about keys and tokens that are public by their purpose. */

@@ -13,6 +13,7 @@ import warden.core.pipeline.Term;
 /** Understands generic clients of storage, and the second provider's official command line. */
 final class OtherClients {
     private static final Set<String> FLAGS = Set.of(
+            "--delete",
             "--delete-removed",
             "--delete-after",
             "--no-delete-removed",

@@ -1,0 +1,272 @@
+package warden.gather.pipeline;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+import warden.core.pipeline.CredentialUse;
+import warden.core.pipeline.DeploymentStep;
+import warden.core.pipeline.Doing;
+import warden.core.pipeline.Pipeline;
+import warden.core.pipeline.PipelineText;
+
+class CommandsTest {
+    private static List<DeploymentStep> steps(String script) {
+        return PipelineReader.parse(PipelineText.ofFile("deploy.sh", script), Map.of()).steps().stream()
+                .filter(step -> !(step.doing() instanceof Doing.Nothing))
+                .toList();
+    }
+
+    /** Says what a step does in few words. */
+    private static String spelled(Doing doing) {
+        if (doing instanceof Doing.Upload upload) {
+            return "upload " + upload.source() + " to " + upload.target().spelled() + (upload.many() ? " many" : "")
+                    + (upload.lists() ? " lists" : "") + (upload.deletes() ? " deletes" : "")
+                    + upload.acl().map(acl -> " acl=" + acl).orElse("")
+                    + upload.cacheControl().map(cache -> " cache=" + cache).orElse("");
+        }
+        if (doing instanceof Doing.Fetch fetch) {
+            return (fetch.moves() ? "move " : "fetch ")
+                    + fetch.from().spelled()
+                    + fetch.to().map(to -> " to " + to.spelled()).orElse("")
+                    + (fetch.many() ? " many" : "");
+        }
+        if (doing instanceof Doing.Remove removal) {
+            return "remove " + removal.target().spelled() + (removal.many() ? " many" : "");
+        }
+        if (doing instanceof Doing.Invalidate invalidation) {
+            return "invalidate " + invalidation.distribution();
+        }
+        if (doing instanceof Doing.Call call) {
+            return "call " + call.action() + " on " + call.on();
+        }
+        if (doing instanceof Doing.KeepState state) {
+            return "state " + state.target().spelled();
+        }
+        return doing instanceof Doing.NotUnderstood ? "?" : doing.getClass().getSimpleName();
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '`',
+            value = {
+                "aws s3 sync dist s3://heron --delete | upload dist to s3://heron many lists deletes",
+                "aws --region eu-west-1 --profile x s3 sync --delete --exact-timestamps dist/ s3://heron/site | upload dist/ to s3://heron/site many lists deletes",
+                "aws s3 sync --no-progress dist s3://heron --acl public-read --cache-control 'max-age=60, public' | upload dist to s3://heron many lists acl=public-read cache=max-age=60, public",
+                "aws s3 cp index.html s3://heron/index.html --cache-control=no-cache | upload index.html to s3://heron/index.html cache=no-cache",
+                "aws s3 cp --recursive dist s3://heron --grants read=uri=http://acs.amazonaws.com/groups/global/AllUsers full=id=1 | upload dist to s3://heron many acl=public-read",
+                "aws s3 mv dist s3://heron --recursive | upload dist to s3://heron many",
+                "aws s3 cp s3://heron/a s3://other/b | fetch s3://heron/a to s3://other/b",
+                "aws s3 sync s3://heron backup | fetch s3://heron many",
+                "aws s3 mv s3://heron/a s3://heron/b | move s3://heron/a to s3://heron/b",
+                "aws s3 rm s3://heron/old --recursive | remove s3://heron/old many",
+                "aws s3 ls s3://heron | call s3:ListBucket on arn:aws:s3:::heron",
+                "aws s3 website s3://heron --index-document index.html | call s3:PutBucketWebsite on arn:aws:s3:::heron",
+                "aws s3 mb s3://heron | call s3:CreateBucket on arn:aws:s3:::heron",
+                "aws s3api put-object --bucket heron --key a.html --body a.html --acl public-read | upload a.html to s3://heron/a.html acl=public-read",
+                "aws s3api delete-object --bucket heron --key a.html | remove s3://heron/a.html",
+                "aws s3api copy-object --copy-source heron/a --bucket heron --key b | fetch s3://heron/a to s3://heron/b",
+                "aws s3api put-object-acl --bucket heron --key a --acl public-read | call s3:PutObjectAcl on arn:aws:s3:::heron/a",
+                "aws s3api put-bucket-policy --bucket heron --policy file://p.json | call s3:PutBucketPolicy on arn:aws:s3:::heron",
+                "aws s3api put-bucket-lifecycle-configuration --bucket heron --lifecycle-configuration x | call s3:PutLifecycleConfiguration on arn:aws:s3:::heron",
+                "aws s3api head-object --bucket heron --key a | call s3:GetObject on arn:aws:s3:::heron/a",
+                "aws s3api list-objects-v2 --bucket heron | call s3:ListBucket on arn:aws:s3:::heron",
+                "aws cloudfront create-invalidation --distribution-id E1 --paths '/*' /index.html | invalidate E1",
+                "aws cloudfront wait invalidation-completed --distribution-id E1 --id I1 | call cloudfront:GetInvalidation on distribution/E1",
+                "aws cloudfront get-distribution --id E1 | call cloudfront:GetDistribution on distribution/E1",
+                "aws cloudfront list-distributions | call cloudfront:ListDistributions on *",
+                "aws lambda update-function-code --function-name f | call lambda:UpdateFunctionCode on *",
+                "aws ec2 run-instances | ?",
+                "aws s3 frobnicate s3://heron | ?",
+                "aws s3 sync $FROM $TO | ?",
+                "aws s3 sync dist s3://heron --dryrun | ",
+                "aws sts get-caller-identity | ",
+                "aws --version | ",
+                "sudo -E aws s3 rm s3://heron/a | remove s3://heron/a",
+                "npx --yes aws s3 rm s3://heron/a | remove s3://heron/a",
+                "AWS_PROFILE=x timeout 60 aws s3 rm s3://heron/a | remove s3://heron/a",
+                "docker run --rm -v $PWD:/x amazon/aws-cli:2 s3 rm s3://heron/a | remove s3://heron/a",
+                "docker run heron/tools deploy | ?",
+                "docker build . | Build",
+                "rclone sync --fast-list public remote:heron/site | upload public to s3://heron/site many lists deletes",
+                "rclone copy public remote:heron | upload public to s3://heron many lists",
+                "rclone delete remote:heron/old | remove s3://heron/old many",
+                "s3cmd sync --delete-removed --acl-public dist/ s3://heron/ | upload dist/ to s3://heron many lists deletes acl=public-read",
+                "s3cmd del s3://heron/a | remove s3://heron/a",
+                "mc mirror --remove dist store/heron/site | upload dist to s3://heron/site many lists deletes",
+                "s5cmd sync --delete dist/ s3://heron/ | upload dist/ to s3://heron many lists deletes",
+                "az storage blob upload-batch -s dist -d '$web' --account-name quaysidewifi | upload dist to s3://quaysidewifi/$web many",
+                "az storage blob sync -s dist -c '$web' --account-name quaysidewifi | upload dist to s3://quaysidewifi/$web many lists deletes",
+                "az cdn endpoint purge --name portal --content-paths '/*' | invalidate portal",
+                "az vm create | ?",
+                "terraform init -backend-config=\"bucket=heron-state\" -backend-config=key=site.tfstate | state s3://heron-state/site.tfstate",
+                "terraform apply -auto-approve | ?",
+                "terraform validate | ",
+                "hugo --minify | Build",
+                "make test | Test",
+                "make deploy | ?",
+                "npm ci | ",
+                "npm test | Test",
+                "npm run build | Build",
+                "yarn lint | Test",
+                "npm run deploy | ?",
+                "npx html-validate dist | Test",
+                "python -m pytest | Test",
+                "python build.py | Build",
+                "python tools/publish.py | ?",
+                "./scripts/build.sh | Build",
+                "./scripts/deploy.sh | ?",
+                "bash -c 'aws s3 rm s3://heron/a' | remove s3://heron/a",
+                "$TOOL sync | ?",
+                "kubectl apply -f x | ?",
+                "echo aws s3 rm s3://heron/a | ",
+                "eval \"$(deploy-command)\" | ?"
+            })
+    void understandsACommand(String command, String expected) {
+        assertThat(steps(command)).extracting(step -> spelled(step.doing())).hasSizeLessThanOrEqualTo(2);
+        String all = steps(command).isEmpty()
+                ? null
+                : spelled(steps(command).get(steps(command).size() - 1).doing());
+        assertThat(all).isEqualTo(expected);
+    }
+
+    @Test
+    void readsTheShellsGrammar() {
+        String script = String.join(
+                "\n",
+                "#!/bin/sh",
+                "set -euo pipefail   # nothing",
+                "BUCKET=heron; PREFIX=site",
+                "export REGION=\"eu-west-1\"",
+                "aws s3 sync dist \\",
+                "    \"s3://${BUCKET}/$PREFIX\" \\",
+                "    --delete",
+                "if [ \"$1\" = all ]; then",
+                "  BUCKET=other",
+                "  aws s3 rm s3://$BUCKET/a",
+                "else aws s3 rm s3://heron/b; fi",
+                "for page in a b; do aws s3 rm \"s3://heron/$page\"; done",
+                "case $1 in",
+                "  x|y) aws s3 rm s3://heron/case ;;",
+                "  *) true ;;",
+                "esac",
+                "publish() {",
+                "  aws s3 cp a s3://heron/f",
+                "}",
+                "publish",
+                "ID=$(aws cloudfront create-invalidation --distribution-id E1 --paths '/*' | jq -r .Id)",
+                "cat <<-'END' > file",
+                "aws s3 rm s3://heron/not-a-command",
+                "END",
+                "echo \"aws s3 rm s3://heron/quoted\" >/dev/null 2>&1 && aws s3 rm s3://heron/`date +%s`",
+                "(cd public && aws s3 sync . s3://heron)",
+                "aws s3 sync $OTHER s3://${TARGET:-heron-default}");
+        assertThat(steps(script))
+                .extracting(step -> step.line() + " " + spelled(step.doing()))
+                .containsExactly(
+                        "5 upload dist to s3://heron/site many lists deletes",
+                        "10 remove s3://$BUCKET/a",
+                        "11 remove s3://heron/b",
+                        "12 remove s3://heron/$page",
+                        "14 remove s3://heron/case",
+                        "18 upload a to s3://heron/f",
+                        "21 invalidate E1",
+                        "25 remove s3://heron/$(date +%s)",
+                        "26 upload public to s3://heron many lists",
+                        "27 upload $OTHER to s3://heron-default many lists");
+        DeploymentStep branch = steps(script).get(1);
+        assertThat(((Doing.Remove) branch.doing()).target().bucket().open()).containsExactly("BUCKET");
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "aws s3 sync 'dist",
+                "$(",
+                "${",
+                "`",
+                "case x in",
+                "if true; then",
+                "<<EOF",
+                "a=(1 2 3)",
+                "\\",
+                "((((((((((((((",
+                "$((1+",
+                "cat <<",
+                "\"$(aws s3 rm \"s3://heron/a\"",
+                ";;;;&&&&||||",
+                "${{ secrets.X",
+                "aws",
+                "aws s3",
+                "az",
+                "rclone sync",
+                "docker run",
+                "npm"
+            })
+    void survivesWhatIsCutOff(String script) {
+        assertThat(PipelineReader.parse(PipelineText.ofFile("deploy.sh", script), Map.of())
+                        .problem())
+                .isEmpty();
+    }
+
+    @Test
+    void knowsTheCredentialAndTheRegion() {
+        String script = "export AWS_ACCESS_KEY_ID=$KEY AWS_DEFAULT_REGION=eu-west-1\naws s3 rm s3://heron/a\n"
+                + "aws sts assume-role-with-web-identity --role-arn arn:aws:iam::210987654321:role/publisher --role-session-name x\n"
+                + "aws s3 rm s3://heron/b";
+        List<DeploymentStep> steps = steps(script);
+        CredentialUse first = steps.get(0).credential().orElseThrow();
+        assertThat(first.kind()).isEqualTo(CredentialUse.Kind.ACCESS_KEY);
+        assertThat(first.name().isKnown()).isFalse();
+        assertThat(first.region().orElseThrow().text()).isEqualTo("eu-west-1");
+        CredentialUse second = steps.get(1).credential().orElseThrow();
+        assertThat(second.kind()).isEqualTo(CredentialUse.Kind.ROLE_BY_TOKEN);
+        assertThat(second.name().text()).isEqualTo("arn:aws:iam::210987654321:role/publisher");
+    }
+
+    @Test
+    void takesFiltersInTheirOrder() {
+        Doing.Upload upload =
+                (Doing.Upload) steps("aws s3 sync . s3://heron --exclude '*' --include '*.html' --exclude 'drafts/*'")
+                        .get(0)
+                        .doing();
+        assertThat(upload.takes("index.html")).isTrue();
+        assertThat(upload.takes("drafts/new.html")).isFalse();
+        assertThat(upload.takes(".git/config")).isFalse();
+    }
+
+    @Test
+    void masksSecretsInWhatItShows() {
+        String key = "AKIA" + "Q7HERONBOOK0TEST";
+        assertThat(steps("aws configure set aws_access_key_id " + key + " && frobnicate " + key)
+                        .get(0)
+                        .command())
+                .doesNotContain(key)
+                .contains("****");
+    }
+
+    @Test
+    void readsScriptsThatAreGivenToo() {
+        Map<String, String> files = Map.of(
+                "repo/scripts/deploy.sh", "aws s3 sync \"$1\" s3://heron\n./scripts/deploy.sh",
+                "repo/package.json",
+                        "{\"scripts\":{\"predeploy\":\"npm run build\",\"build\":\"vite build\",\"deploy\":\"sh scripts/deploy.sh\"}}");
+        Pipeline pipeline = PipelineReader.parse(PipelineText.ofFile("run.sh", "npm run deploy"), files);
+        assertThat(pipeline.steps())
+                .filteredOn(step -> !(step.doing() instanceof Doing.Nothing))
+                .extracting(step -> spelled(step.doing()))
+                .containsExactly("Build", "upload $1 to s3://heron many lists", "?");
+    }
+
+    @Test
+    void doesNotGuessWhatIsHandedToACommand() {
+        assertThat(steps("find . -name '*.html' | xargs aws s3 rm"))
+                .extracting(step -> spelled(step.doing()))
+                .containsExactly("?");
+    }
+}

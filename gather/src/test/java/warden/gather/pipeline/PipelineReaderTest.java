@@ -1,0 +1,333 @@
+package warden.gather.pipeline;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import warden.core.document.JsonReader;
+import warden.core.pipeline.CredentialUse.Kind;
+import warden.core.pipeline.DeploymentStep;
+import warden.core.pipeline.Doing;
+import warden.core.pipeline.Pipeline;
+import warden.core.pipeline.PipelineText;
+import warden.core.pipeline.Trigger;
+
+class PipelineReaderTest {
+    private static Pipeline parse(String name, String... lines) {
+        return PipelineReader.parse(PipelineText.ofFile(name, String.join("\n", lines)), Map.of());
+    }
+
+    private static List<DeploymentStep> doing(Pipeline pipeline, Class<? extends Doing> kind) {
+        return pipeline.steps().stream()
+                .filter(step -> kind.isInstance(step.doing()))
+                .toList();
+    }
+
+    private static Doing.Upload upload(Pipeline pipeline) {
+        return (Doing.Upload) doing(pipeline, Doing.Upload.class).get(0).doing();
+    }
+
+    @Test
+    void readsAWorkflow() {
+        Pipeline pipeline = parse(
+                ".github/workflows/publish.yml",
+                "name: publish",
+                "on:",
+                "  push: {branches: [main]}",
+                "  pull_request_target:",
+                "permissions: write-all",
+                "env:",
+                "  BUCKET: heron",
+                "jobs:",
+                "  publish:",
+                "    permissions: {contents: read, id-token: write}",
+                "    strategy: {matrix: {folder: [public]}}",
+                "    env: {PREFIX: site}",
+                "    steps:",
+                "      - uses: actions/checkout@v4",
+                "        with: {ref: '${{ github.event.pull_request.head.sha }}'}",
+                "      - uses: aws-actions/configure-aws-credentials@v4",
+                "        with:",
+                "          role-to-assume: arn:aws:iam::210987654321:role/publisher",
+                "          aws-region: eu-west-1",
+                "      - name: upload",
+                "        working-directory: ${{ matrix.folder }}",
+                "        run: |",
+                "          npm run build",
+                "          aws s3 sync . s3://${{ env.BUCKET }}/$PREFIX",
+                "      - run: aws cloudfront create-invalidation --distribution-id ${{ secrets.EDGE }} --paths '/*'",
+                "      - uses: someone/else@v1",
+                "      - run: Write-Host x",
+                "        shell: pwsh",
+                "  other:",
+                "    uses: heron-sound-ferries/shared/.github/workflows/deploy.yml@main");
+        assertThat(pipeline.problem()).isEmpty();
+        assertThat(pipeline.kind()).isEqualTo(Pipeline.Kind.GITHUB_WORKFLOW);
+        assertThat(pipeline.triggers()).containsExactly(new Trigger("push", 3), new Trigger("pull_request_target", 4));
+        assertThat(pipeline.tokenScopes())
+                .extracting(scope -> scope.job() + "/" + scope.scope() + "/" + scope.writes() + "/" + scope.line())
+                .containsExactly("/*/true/5", "publish/contents/false/10", "publish/id-token/true/10");
+        assertThat(doing(pipeline, Doing.Checkout.class)).singleElement().satisfies(step -> assertThat(
+                        ((Doing.Checkout) step.doing()).ref())
+                .contains("pull_request.head"));
+        DeploymentStep upload = doing(pipeline, Doing.Upload.class).get(0);
+        assertThat(upload.line()).isEqualTo(24);
+        assertThat(upload.job()).isEqualTo("publish");
+        assertThat(upload(pipeline).target().spelled()).isEqualTo("s3://heron/site");
+        assertThat(upload.credential().orElseThrow().kind()).isEqualTo(Kind.ROLE_BY_TOKEN);
+        assertThat(upload.credential().orElseThrow().region().orElseThrow().text())
+                .isEqualTo("eu-west-1");
+        Doing.Invalidate invalidation = (Doing.Invalidate)
+                doing(pipeline, Doing.Invalidate.class).get(0).doing();
+        assertThat(invalidation.distribution().open()).containsExactly("secrets.EDGE");
+        assertThat(pipeline.notUnderstood()).extracting(DeploymentStep::line).containsExactly(26, 27, 30);
+        assertThat(doing(pipeline, Doing.Reusable.class))
+                .extracting(step -> ((Doing.Reusable) step.doing()).isPinned())
+                .containsExactly(false, false);
+    }
+
+    @Test
+    void readsStepsOfOthersThatUpload() {
+        Pipeline pipeline = parse(
+                "publish.yml",
+                "on: push",
+                "jobs:",
+                "  publish:",
+                "    steps:",
+                "      - uses: jakejarvis/s3-sync-action@v0.5.1",
+                "        with: {args: '--acl public-read --delete --exclude \".git/*\"'}",
+                "        env:",
+                "          AWS_S3_BUCKET: heron",
+                "          AWS_ACCESS_KEY_ID: ${{ secrets.KEY }}",
+                "          SOURCE_DIR: public",
+                "      - uses: reggionick/s3-deploy@v4",
+                "        with: {folder: dist, bucket: heron-two, dist-id: E1, private: true, delete-removed: true}");
+        assertThat(doing(pipeline, Doing.Upload.class))
+                .extracting(step -> (Doing.Upload) step.doing())
+                .satisfiesExactly(
+                        first -> {
+                            assertThat(first.target().spelled()).isEqualTo("s3://heron");
+                            assertThat(first.acl()).contains("public-read");
+                            assertThat(first.deletes()).isTrue();
+                            assertThat(first.takes(".git/config")).isFalse();
+                        },
+                        second -> {
+                            assertThat(second.target().spelled()).isEqualTo("s3://heron-two");
+                            assertThat(second.acl()).isEmpty();
+                        });
+        assertThat(doing(pipeline, Doing.Upload.class)
+                        .get(0)
+                        .credential()
+                        .orElseThrow()
+                        .kind())
+                .isEqualTo(Kind.ACCESS_KEY);
+        assertThat(pipeline.invalidates()).isTrue();
+    }
+
+    @Test
+    void readsAPipelineOfTheSecondHost() {
+        Pipeline pipeline = parse(
+                ".gitlab-ci.yml",
+                "stages: [build, publish]",
+                "variables: &shared",
+                "  BUCKET: heron",
+                "include: other.yml",
+                ".base:",
+                "  before_script: [cd site]",
+                "  variables: {<<: *shared, PREFIX: a}",
+                "publish:",
+                "  stage: publish",
+                "  extends: .base",
+                "  script:",
+                "    - aws s3 sync . s3://$BUCKET/$PREFIX",
+                "    - |",
+                "      aws cloudfront create-invalidation \\",
+                "        --distribution-id E1 --paths '/*'",
+                "  rules: [{if: '$CI_PIPELINE_SOURCE == \"merge_request_event\"'}]",
+                "pages:",
+                "  stage: build",
+                "  script: hugo");
+        assertThat(pipeline.kind()).isEqualTo(Pipeline.Kind.GITLAB_PIPELINE);
+        assertThat(doing(pipeline, Doing.Build.class)).hasSize(1);
+        assertThat(upload(pipeline).target().spelled()).isEqualTo("s3://heron/a");
+        assertThat(upload(pipeline).source().text()).isEqualTo("site");
+        assertThat(doing(pipeline, Doing.Invalidate.class).get(0).line()).isEqualTo(14);
+        assertThat(pipeline.notUnderstood()).hasSize(1);
+        assertThat(pipeline.triggers()).extracting(Trigger::event).containsExactly("merge_request_event");
+        assertThat(pipeline.steps().indexOf(doing(pipeline, Doing.Build.class).get(0)))
+                .isLessThan(pipeline.steps()
+                        .indexOf(doing(pipeline, Doing.Upload.class).get(0)));
+    }
+
+    @Test
+    void readsABuildServersPipeline() {
+        Pipeline pipeline = parse(
+                "Jenkinsfile",
+                "@Grab('org.example:never-fetched:1') import x.Y",
+                "def target = 'heron'",
+                "pipeline {",
+                "  agent any",
+                "  environment { PREFIX = 'site'; KEY = credentials('aws') }",
+                "  stages {",
+                "    stage('Build') { steps { sh 'npm test' } }",
+                "    stage('Publish') {",
+                "      steps {",
+                "        dir('dist') {",
+                "          withAWS(role: 'publisher', region: 'eu-west-1') {",
+                "            sh \"aws s3 sync . s3://${target}/${env.PREFIX} --delete\"",
+                "            s3Upload(bucket: 'heron', path: 'x/', includePathPattern: '**/*.html', acl: 'PublicRead')",
+                "            cfInvalidate(distribution: \"$EDGE\", paths: ['/*'])",
+                "          }",
+                "        }",
+                "        script { if (params.X) { sh(script: 'aws s3 rm s3://heron/old', returnStatus: true) } }",
+                "        shipIt to: 'there'",
+                "      }",
+                "    }",
+                "  }",
+                "  post { always { cleanWs() } }",
+                "}");
+        assertThat(pipeline.problem()).isEmpty();
+        assertThat(pipeline.kind()).isEqualTo(Pipeline.Kind.JENKINS_PIPELINE);
+        assertThat(upload(pipeline).source().text()).isEqualTo("dist");
+        assertThat(upload(pipeline).target().spelled()).isEqualTo("s3://heron/site");
+        DeploymentStep step = doing(pipeline, Doing.Upload.class).get(0);
+        assertThat(step.line()).isEqualTo(12);
+        assertThat(step.job()).isEqualTo("Publish");
+        assertThat(step.credential().orElseThrow().kind()).isEqualTo(Kind.ROLE);
+        assertThat(((Doing.Upload) doing(pipeline, Doing.Upload.class).get(1).doing()).acl())
+                .contains("public-read");
+        assertThat(doing(pipeline, Doing.Invalidate.class)).hasSize(1);
+        assertThat(doing(pipeline, Doing.Remove.class)).hasSize(1);
+        assertThat(pipeline.notUnderstood()).singleElement().satisfies(unclear -> assertThat(unclear.line())
+                .isEqualTo(18));
+    }
+
+    @Test
+    void readsABuildSpecificationAndPackageScripts() {
+        Pipeline build = parse(
+                "buildspec.yml",
+                "version: 0.2",
+                "env: {variables: {BUCKET: heron}, parameter-store: {EDGE: /site/edge}}",
+                "phases:",
+                "  build: {commands: [npm run build]}",
+                "  post_build:",
+                "    commands:",
+                "      - aws s3 sync dist s3://$BUCKET",
+                "      - aws cloudfront create-invalidation --distribution-id $EDGE --paths '/*'");
+        assertThat(build.kind()).isEqualTo(Pipeline.Kind.BUILD_SPECIFICATION);
+        assertThat(upload(build).target().spelled()).isEqualTo("s3://heron");
+        assertThat(build.invalidates()).isTrue();
+        Pipeline scripts = parse(
+                "package.json",
+                "{\"scripts\": {",
+                "  \"build\": \"vite build\",",
+                "  \"predeploy\": \"npm run build\",",
+                "  \"deploy\": \"aws s3 sync dist s3://heron\"",
+                "}}");
+        assertThat(scripts.kind()).isEqualTo(Pipeline.Kind.PACKAGE_SCRIPTS);
+        assertThat(doing(scripts, Doing.Upload.class).get(0).line()).isEqualTo(4);
+        assertThat(doing(scripts, Doing.Build.class)).hasSize(1);
+    }
+
+    @Test
+    void readsADeliveryPipelineOfTheAccount() {
+        String answer = "{\"pipeline\":{\"roleArn\":\"arn:aws:iam::210987654321:role/delivery\",\"stages\":["
+                + "{\"name\":\"Source\",\"actions\":[{\"name\":\"S\",\"actionTypeId\":{\"category\":\"Source\",\"provider\":\"CodeCommit\"}}]},"
+                + "{\"name\":\"Build\",\"actions\":[{\"name\":\"B\",\"actionTypeId\":{\"category\":\"Build\",\"provider\":\"CodeBuild\"},\"outputArtifacts\":[{\"name\":\"o\"}]}]},"
+                + "{\"name\":\"Deploy\",\"actions\":[{\"name\":\"D\",\"actionTypeId\":{\"category\":\"Deploy\",\"provider\":\"S3\"},"
+                + "\"configuration\":{\"BucketName\":\"heron\",\"Extract\":\"false\",\"ObjectKey\":\"site.zip\",\"CannedACL\":\"public-read\"}}]}]}}";
+        Pipeline pipeline = DeliveryPipeline.read(
+                JsonReader.read(answer).root().orElseThrow(),
+                PipelineText.ofFile("arn:aws:codepipeline:eu-west-1:210987654321:site", ""),
+                Surroundings.begin(Map.of(), Scope.empty()));
+        assertThat(upload(pipeline).extracts()).contains(false);
+        assertThat(upload(pipeline).acl()).contains("public-read");
+        assertThat(upload(pipeline).target().spelled()).isEqualTo("s3://heron/site.zip");
+        assertThat(doing(pipeline, Doing.Upload.class)
+                        .get(0)
+                        .credential()
+                        .orElseThrow()
+                        .name()
+                        .text())
+                .isEqualTo("arn:aws:iam::210987654321:role/delivery");
+        assertThat(doing(pipeline, Doing.Build.class)).hasSize(1);
+        assertThat(pipeline.notUnderstood()).isEmpty();
+    }
+
+    @Test
+    void saysWhereAFileIsBroken() {
+        assertThat(parse("a.yml", "jobs:", "\tx: 1").problem().orElseThrow()).satisfies(problem -> {
+            assertThat(problem.line()).isEqualTo(2);
+            assertThat(problem.says()).startsWith("this is not valid YAML");
+        });
+        assertThat(parse("a.yml", "some: thing").problem().orElseThrow().says()).contains("no pipeline of a kind");
+        assertThat(parse("Jenkinsfile", "pipeline {", "  stages { ((( }")
+                        .problem()
+                        .orElseThrow())
+                .satisfies(problem -> assertThat(problem.says()).startsWith("this is not valid Groovy"));
+        assertThat(parse("package.json", "{").problem()).isPresent();
+        assertThat(parse("x.sh", "a\0b").problem()).isPresent();
+    }
+
+    @Test
+    void doesNotUnfoldABomb() {
+        StringBuilder bomb = new StringBuilder("a0: &a0 [x,x,x,x,x,x,x,x,x,x]\n");
+        for (int i = 1; i < 30; i++) {
+            bomb.append("a").append(i).append(": &a").append(i).append(" [");
+            bomb.append(("*a" + (i - 1) + ",").repeat(9))
+                    .append("*a")
+                    .append(i - 1)
+                    .append("]\n");
+        }
+        Pipeline pipeline = parse("a.yml", bomb + "jobs: {}");
+        assertThat(pipeline.problem().map(Pipeline.Problem::says).orElse(""))
+                .containsAnyOf("million parts", "not valid YAML");
+        assertThat(parse("b.yml", "jobs: " + "[".repeat(5_000)).problem()).isPresent();
+    }
+
+    @Test
+    void readsAHundredThousandLines() {
+        StringBuilder jobs = new StringBuilder("on: push\njobs:\n");
+        for (int i = 0; i < 25_000; i++) {
+            jobs.append("  job")
+                    .append(i)
+                    .append(":\n    steps:\n      - run: echo ")
+                    .append(i)
+                    .append("\n      - run: make\n");
+        }
+        Pipeline pipeline = parse("a.yml", jobs.toString());
+        assertThat(pipeline.problem()).isEmpty();
+        assertThat(doing(pipeline, Doing.Build.class)).hasSize(25_000);
+    }
+
+    @Test
+    void readsFilesAndSaysWhichOneIsUnusable(@TempDir Path folder) throws IOException {
+        Path script = Files.writeString(folder.resolve("deploy.sh"), "aws s3 sync dist s3://heron");
+        Path binary = Files.write(folder.resolve("binary.yml"), new byte[] {(byte) 0xff, (byte) 0xfe, 0});
+        assertThat(PipelineReader.read(List.of(script.toString()), List.of()))
+                .singleElement()
+                .satisfies(pipeline -> assertThat(pipeline.subject()).isEqualTo(script.toString()));
+        assertThatThrownBy(() -> PipelineReader.read(List.of(binary.toString()), List.of()))
+                .hasMessageContaining("binary.yml: this is not UTF-8 text");
+        assertThatThrownBy(() -> PipelineReader.read(List.of("nowhere.yml"), List.of()))
+                .hasMessageContaining("nowhere.yml: there is no such pipeline file");
+    }
+
+    @Test
+    void citesTheLineOfAFileOfItsOwn() {
+        Pipeline pipeline = parse("deploy.sh", "", "aws s3 sync dist s3://heron");
+        assertThat(pipeline.cite(pipeline.steps().get(0))).satisfies(citation -> {
+            assertThat(citation.file()).isEqualTo("deploy.sh");
+            assertThat(citation.line()).isEqualTo(2);
+            assertThat(citation.quote()).isEqualTo("aws s3 sync dist s3://heron");
+        });
+        assertThat(pipeline.problem()).isEqualTo(Optional.empty());
+    }
+}
