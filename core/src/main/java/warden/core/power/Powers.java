@@ -224,6 +224,9 @@ public final class Powers {
             String action, Language kind, List<String> preferred, Map<String, ContextValue> context) {
         Language within = resources(action).intersect(kind);
         Set<String> tries = new LinkedHashSet<>();
+        if (within.contains("*")) {
+            tries.add("*");
+        }
         preferred.stream().filter(within::contains).limit(5).forEach(tries::add);
         within.witness().ifPresent(tries::add);
         Map<String, ContextValue> carried = new HashMap<>(context);
@@ -231,11 +234,19 @@ public final class Powers {
         for (String resource : tries) {
             Request request = new Request(actor, action, resource, Context.given(carried));
             Decision decision = evaluator.decide(request);
-            if (decision.outcome() == Decision.Outcome.ALLOW) {
+            if (decision.outcome() == Decision.Outcome.ALLOW || hangsOnResourceOnly(decision, action)) {
                 return Optional.of(new Confirmed(request, decision));
             }
         }
         return Optional.empty();
+    }
+
+    /** What the caller makes, a function say, has a policy of its own only once the caller gave it one. */
+    private static boolean hangsOnResourceOnly(Decision decision, String action) {
+        String service = action.substring(0, action.indexOf(':'));
+        return decision.outcome() == Decision.Outcome.UNKNOWN
+                && !decision.needs().isEmpty()
+                && decision.needs().stream().allMatch(need -> need.aspect().equals(service));
     }
 
     /**

@@ -35,6 +35,9 @@ public record TokenTrust(
             "token\\.actions\\.githubusercontent\\.com(/.*)?|.*gitlab.*|.*bitbucket.*|app\\.terraform\\.io|agent\\.buildkite\\.com"
                     + "|oidc\\.circleci\\.com.*|vstoken\\.dev\\.azure\\.com.*|.*jenkins.*|.*drone.*|.*semaphore.*");
     private static final int MOST_REPOSITORIES = 25;
+    /** Neither owners nor repositories hold a colon. */
+    private static final Language PULL_REQUESTS = Language.matching(
+            Glob.literal("repo:").then(Glob.of(Glob.MANY_IN_PART)).then(Glob.literal(":pull_request")));
 
     /** Returns the trusts in tokens of pipelines that a trust policy holds. */
     public static List<TokenTrust> of(PolicyDocument trust) {
@@ -161,8 +164,7 @@ public record TokenTrust(
     public List<String> admits() {
         Set<String> admits = new LinkedHashSet<>();
         if (isGithub()) {
-            if (!subjects.intersect(Language.matching(Glob.parse("repo:*:pull_request")))
-                    .isEmpty()) {
+            if (!subjects.intersect(PULL_REQUESTS).isEmpty()) {
                 admits.add("pull requests");
             }
             if (anyBranch("repo:*:ref:refs/heads/*", ":ref:refs/heads/")) {

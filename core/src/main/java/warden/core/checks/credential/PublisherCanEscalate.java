@@ -9,6 +9,7 @@ import warden.core.check.Area;
 import warden.core.check.CheckCard;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
+import warden.core.decision.Decision;
 import warden.core.power.EscalationPath;
 import warden.core.power.Powers;
 import warden.core.reach.Witness;
@@ -49,7 +50,12 @@ final class PublisherCanEscalate implements PublisherCheck {
                 .collect(Collectors.joining("; it can "));
         int more = open.size() - MOST_NAMED;
         String says = subject.name() + " can " + ways + (more > 0 ? "; and " + more + " ways more" : "") + ".";
-        Powers.Confirmed first = open.get(0).requests().get(0);
+        // A request that the engine allows outright is the one to replay.
+        Powers.Confirmed first = open.stream()
+                .flatMap(path -> path.requests().stream())
+                .filter(request -> request.decision().outcome() == Decision.Outcome.ALLOW)
+                .findFirst()
+                .orElse(open.get(0).requests().get(0));
         Witness witness = new Witness(
                 first.request().who(),
                 first.request().action(),

@@ -1,0 +1,142 @@
+package warden.gather.activity;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import java.util.zip.GZIPOutputStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import warden.core.pipeline.Needed;
+import warden.core.trim.Activity;
+
+class ActivityReaderTest {
+    private static final String ROLE = "arn:aws:iam::210987654321:role/timetables-publisher";
+
+    @TempDir
+    private Path folder;
+
+    private static String event(String source, String name, String parameters, String more) {
+        return "{\"eventVersion\":\"1.10\",\"userIdentity\":{\"type\":\"AssumedRole\",\"arn\":\"arn:aws:sts::210987654321:assumed-role/timetables-publisher/x\","
+                + "\"sessionContext\":{\"attributes\":{\"mfaAuthenticated\":\"false\"},\"sessionIssuer\":{\"type\":\"Role\",\"arn\":\""
+                + ROLE + "\"}}},\"eventTime\":\"2026-11-18T05:09:50Z\",\"eventSource\":\"" + source
+                + ".amazonaws.com\",\"eventName\":\""
+                + name + "\",\"requestParameters\":" + parameters + ",\"recipientAccountId\":\"210987654321\"" + more
+                + "}";
+    }
+
+    private static String records(String... events) {
+        return "{\"Records\":[" + String.join(",", events) + "]}";
+    }
+
+    private static byte[] gzip(String text) throws IOException {
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        try (GZIPOutputStream gzip = new GZIPOutputStream(out)) {
+            gzip.write(text.getBytes(StandardCharsets.UTF_8));
+        }
+        return out.toByteArray();
+    }
+
+    private static final String PUT =
+            event("s3", "PutObject", "{\"bucketName\":\"timetables\",\"key\":\"a.html\",\"x\":{\"y\":[1]}}", "");
+
+    private List<String> read(String... events) throws IOException {
+        Path file = Files.writeString(folder.resolve("log.json"), records(events));
+        return ActivityReader.read(List.of(file.toString())).usedBy(ROLE).stream()
+                .map(used -> used.action() + " on " + used.on() + " " + used.why())
+                .toList();
+    }
+
+    @Test
+    void sumsUpByRoleActionAndResource() throws IOException {
+        assertThat(read(
+                        PUT,
+                        PUT.replace("a.html", "b.html").replace("2026-11-18", "2026-11-20"),
+                        event("s3", "ListObjectsV2", "{\"bucketName\":\"timetables\"}", ""),
+                        event("s3", "CompleteMultipartUpload", "{\"bucketName\":\"timetables\",\"key\":\"c\"}", ""),
+                        event("cloudfront", "CreateInvalidation2020_05_31", "{\"distributionId\":\"E1\"}", ""),
+                        event(
+                                "kms",
+                                "GenerateDataKey",
+                                "null",
+                                ",\"resources\":[{\"ARN\":\"arn:aws:kms:eu-west-1:210987654321:key/1\"}]"),
+                        event("sts", "GetCallerIdentity", "null", "")))
+                .containsExactly(
+                        "cloudfront:CreateInvalidation on arn:aws:cloudfront::210987654321:distribution/E1 used 1 time, last 2026-11-18",
+                        "kms:GenerateDataKey on arn:aws:kms:eu-west-1:210987654321:key/1 used 1 time, last 2026-11-18",
+                        "s3:ListBucket on arn:aws:s3:::timetables used 1 time, last 2026-11-18",
+                        "s3:PutObject on arn:aws:s3:::timetables/* used 3 times, last 2026-11-20");
+    }
+
+    @Test
+    void leavesOutWhatWasRefused() throws IOException {
+        Path file = Files.writeString(
+                folder.resolve("log.json"),
+                records(
+                        PUT,
+                        event(
+                                "s3",
+                                "DeleteObject",
+                                "{\"bucketName\":\"timetables\",\"key\":\"a\"}",
+                                ",\"errorCode\":\"AccessDenied\"")));
+        Activity activity = ActivityReader.read(List.of(file.toString()));
+        assertThat(activity.events()).isEqualTo(2);
+        assertThat(activity.refused()).isEqualTo(1);
+        assertThat(activity.usedBy(ROLE)).extracting(Needed::action).containsExactly("s3:PutObject");
+    }
+
+    @Test
+    void readsFoldersAndCompressedFiles() throws IOException {
+        Files.createDirectories(folder.resolve("2026/11"));
+        Files.write(folder.resolve("2026/11/a.json.gz"), gzip(records(PUT)));
+        Files.writeString(folder.resolve("2026/b.json"), records(PUT));
+        Files.writeString(folder.resolve("2026/readme.txt"), "no log");
+        Activity activity = ActivityReader.read(List.of(folder.toString()));
+        assertThat(activity.events()).isEqualTo(2);
+        assertThat(activity.usedBy(ROLE)).singleElement().satisfies(used -> assertThat(used.why())
+                .startsWith("used 2 times"));
+    }
+
+    @Test
+    void countsWhatStandsBeforeACut() throws IOException {
+        byte[] whole = gzip(records(PUT, PUT, PUT));
+        Path cut = Files.write(folder.resolve("cut.json.gz"), Arrays.copyOf(whole, whole.length - 12));
+        Path half =
+                Files.writeString(folder.resolve("half.json"), records(PUT, PUT).substring(0, PUT.length() + 40));
+        Activity activity = ActivityReader.read(List.of(cut.toString(), half.toString()));
+        assertThat(activity.problems()).hasSize(2).allMatch(problem -> problem.contains("is cut off in the middle"));
+        assertThat(activity.problems().get(1)).contains("the 1 event before that is counted");
+        Path broken = Files.writeString(folder.resolve("broken.json"), "{\"Records\":[{]}");
+        assertThat(ActivityReader.read(List.of(broken.toString())).problems())
+                .singleElement()
+                .satisfies(problem -> assertThat(problem).contains("is not JSON throughout"));
+    }
+
+    @Test
+    void saysWhatIsNoLog() throws IOException {
+        assertThatThrownBy(() -> ActivityReader.read(List.of("nowhere.json")))
+                .hasMessageContaining("nowhere.json: there is no such log file or folder");
+        Path other = Files.writeString(folder.resolve("other.json"), "{\"some\":[1]}");
+        assertThatThrownBy(() -> ActivityReader.read(List.of(other.toString()))).hasMessageContaining("holds no event");
+    }
+
+    @Test
+    void takesUsersAndIgnoresServicesAndStrangers() throws IOException {
+        String user = PUT.replaceFirst(
+                "\"userIdentity\":\\{.*?}}},",
+                "\"userIdentity\":{\"type\":\"IAMUser\",\"arn\":\"arn:aws:iam::210987654321:user/anna\"},");
+        String service = PUT.replaceFirst(
+                "\"userIdentity\":\\{.*?}}},",
+                "\"userIdentity\":{\"type\":\"AWSService\",\"invokedBy\":\"cloudfront.amazonaws.com\"},");
+        Path file = Files.writeString(folder.resolve("log.json"), records(user, service));
+        Activity activity = ActivityReader.read(List.of(file.toString()));
+        assertThat(activity.events()).isEqualTo(2);
+        assertThat(activity.uses()).containsOnlyKeys("arn:aws:iam::210987654321:user/anna");
+    }
+}
