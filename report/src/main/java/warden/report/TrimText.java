@@ -64,11 +64,10 @@ public final class TrimText {
     /** Says how much there is and how much would do: "412 actions in 61 services → 5 actions in 2". */
     private static String numbers(Trimmed trimmed) {
         boolean every = trimmed.services().contains("*");
-        long catalogued = trimmed.granted().size();
-        String granted = catalogued + (catalogued == 1 ? " action" : " actions") + " in "
-                + (every
-                        ? "the services of the catalogue, and all of every other service"
-                        : count(trimmed.services().size(), "service"));
+        String granted = every
+                ? "every service, with " + trimmed.granted().size() + " actions in the catalogued ones"
+                : count(trimmed.granted().size(), "action") + " in "
+                        + count(trimmed.services().size(), "service");
         return granted + " → " + count(trimmed.policy().actionCount(), "action") + " in "
                 + count(trimmed.policy().serviceCount(), "service");
     }

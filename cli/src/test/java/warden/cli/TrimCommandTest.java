@@ -1,0 +1,189 @@
+package warden.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import warden.cli.Program.Run;
+
+class TrimCommandTest {
+    private static final String TIMETABLES = "arn:aws:iam::210987654321:role/timetables-publisher";
+    private static final JsonMapper MAPPER = JsonMapper.builder().build();
+
+    @TempDir
+    private Path folder;
+
+    private static Run trim(String... more) {
+        List<String> arguments = new ArrayList<>(List.of("trim", "--survey", Program.DEMO.toString()));
+        arguments.addAll(List.of(more));
+        return Program.run(arguments.toArray(new String[0]));
+    }
+
+    @Test
+    void comparesTheDemosCredentialsWithTheirPipelines() {
+        Run run = trim();
+        assertThat(run.code()).isZero();
+        assertThat(run.out().replaceAll("[ \\n]+", " "))
+                .contains("book-deployer publishes book.heronferry.example")
+                .contains("every service, with 896 actions in the catalogued ones → 2 actions in 1 service")
+                .contains("4 actions in 2 services → 4 actions in 2 services")
+                .contains("can make itself a new key for any user")
+                .contains("pipeline timetables/.github/workflows/publish.yml:17 uploads")
+                .contains("the proposal allows every request that is needed, and no other.");
+        assertThat(run.out().lines()).allMatch(line -> line.codePointCount(0, line.length()) <= 100);
+        assertThat(trim().out()).isEqualTo(run.out());
+    }
+
+    @Test
+    void writesJsonAfterItsSchema() {
+        Run run = trim("--format", "json");
+        Program.assertValid("trim", run.out());
+        JsonNode credentials = MAPPER.readTree(run.out()).get("credentials");
+        assertThat(credentials.size()).isEqualTo(4);
+        credentials.forEach(each -> {
+            assertThat(each.at("/proof/coversNeeded").booleanValue()).isTrue();
+            assertThat(each.at("/proof/withinNeeded").booleanValue()).isTrue();
+        });
+    }
+
+    /** The proposal, put in the place of what the role holds, allows what is needed and refuses the rest; reach says so. */
+    @Test
+    void theProposalPassesReachForExactlyWhatIsNeeded() throws IOException {
+        JsonNode trimmed = MAPPER.readTree(
+                        trim("--credential", TIMETABLES, "--format", "json").out())
+                .at("/credentials/0");
+        List<String> lines = new ArrayList<>();
+        for (String line : Program.demo().lines().toList()) {
+            boolean own = line.contains("\"aspect\":\"iam-role\",\"of\":\"" + TIMETABLES + "\"");
+            lines.add(own ? withPolicy(line, trimmed.get("policy").toString()) : line);
+        }
+        Path survey = Files.write(folder.resolve("survey.ndjson"), lines);
+        StringBuilder questions = new StringBuilder();
+        trimmed.get("needed")
+                .forEach(need -> questions.append(question(
+                        need.get("action").asString(), need.get("on").asString().replace("/*", "/a/b.html"))));
+        String bucket = "arn:aws:s3:::timetables.heronferry.example";
+        for (String other : List.of(
+                "s3:DeleteBucket", "s3:PutBucketPolicy", "s3:GetBucketPolicy", "s3:PutLifecycleConfiguration")) {
+            questions.append(question(other, bucket));
+        }
+        questions.append(question("s3:DeleteObject", bucket + "/index.html"));
+        questions.append(question("s3:PutObject", "arn:aws:s3:::heronferry-www-content/index.html"));
+        questions.append(question(
+                "cloudfront:CreateInvalidation", "arn:aws:cloudfront::210987654321:distribution/E2WQ7HERONWWW"));
+        Run reach = Program.runOn(questions.toString(), "reach", "--survey", survey.toString(), "--questions", "-");
+        assertThat(reach.out()
+                        .lines()
+                        .map(line -> MAPPER.readTree(line).get("decision").asString()))
+                .containsExactly("allow", "allow", "allow", "deny", "deny", "deny", "deny", "deny", "deny", "deny");
+    }
+
+    static String withPolicy(String line, String policy) {
+        int from = line.indexOf("\"RolePolicyList\":[");
+        int to = line.indexOf("],\"AttachedManagedPolicies\"", from);
+        return line.substring(0, from) + "\"RolePolicyList\":[{\"PolicyName\":\"proposed\",\"PolicyDocument\":" + policy
+                + "}" + line.substring(to);
+    }
+
+    private static String question(String action, String on) {
+        return "{\"id\":1,\"who\":\"" + TIMETABLES + "\",\"action\":\"" + action + "\",\"on\":\"" + on
+                + "\",\"context\":{\"aws:SecureTransport\":\"true\"}}\n";
+    }
+
+    @Test
+    void writesPolicyAndTrustFiles() throws IOException {
+        Path out = folder.resolve("policies");
+        assertThat(trim("--policy-out", out.toString()).code()).isZero();
+        try (Stream<Path> files = Files.list(out)) {
+            assertThat(files.map(file -> file.getFileName().toString()))
+                    .containsExactlyInAnyOrder(
+                            "book-deployer.policy.json",
+                            "notices-publisher.policy.json",
+                            "timetables-publisher.policy.json",
+                            "timetables-publisher.trust.json",
+                            "www-publisher.policy.json",
+                            "www-publisher.trust.json");
+        }
+        assertThat(Files.readString(out.resolve("www-publisher.trust.json")))
+                .contains("repo:heron-sound-ferries/www:ref:refs/heads/main");
+        assertThat(Files.readString(out.resolve("timetables-publisher.policy.json")))
+                .contains("\"s3:ListBucket\"")
+                .doesNotContain("s3:*");
+    }
+
+    @Test
+    void takesPipelineFilesAndTheScriptsThatTheyRun() throws IOException {
+        Path pipeline = Files.writeString(folder.resolve("publish.yml"), """
+                on: push
+                jobs:
+                  publish:
+                    steps:
+                      - uses: aws-actions/configure-aws-credentials@v4
+                        with: {role-to-assume: arn:aws:iam::210987654321:role/notices-publisher, aws-region: eu-west-1}
+                      - run: ./deploy.sh
+                      - run: ./missing.sh
+                """);
+        Path script = Files.writeString(
+                folder.resolve("deploy.sh"), "aws s3 sync site s3://notices.heronferry.example/today --delete");
+        Run run = trim(
+                "--site",
+                "notices.heronferry.example",
+                "--pipeline",
+                pipeline.toString(),
+                "--pipeline",
+                script.toString());
+        assertThat(run.out().replaceAll("\\s+", " "))
+                .contains("arn:aws:s3:::notices.heronferry.example/")
+                .contains("publish.yml:7 uploads")
+                .contains("missing.sh does is not in this file")
+                .contains("It may need more than what is proposed.");
+    }
+
+    @Test
+    void takesTheLog() throws IOException {
+        Path log = Files.writeString(
+                folder.resolve("log.json"),
+                "{\"Records\":[{\"eventSource\":\"s3.amazonaws.com\",\"eventName\":\"PutObject\",\"eventTime\":\"2026-11-10T07:59:50Z\","
+                        + "\"userIdentity\":{\"arn\":\"arn:aws:iam::210987654321:role/notices-publisher\"},"
+                        + "\"requestParameters\":{\"bucketName\":\"notices.heronferry.example\",\"key\":\"a\"}},{\"eventSource\":\"x");
+        Run run = trim("--site", "notices.heronferry.example", "--activity", log.toString());
+        assertThat(run.code()).isZero();
+        assertThat(run.out())
+                .contains("s3:PutObject: used 1 time, last 2026-11-10")
+                .contains("1 action in 1 service");
+        assertThat(run.err()).contains("is cut off in the middle").contains("1 events of the log read");
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "--credential | arn:aws:iam::210987654321:role/nobody | 2 | describes no user or role",
+                "--site | nowhere.example | 2 | no surveyed credential publishes",
+                "--pipeline | nowhere.yml | 3 | no such pipeline file",
+                "--activity | nowhere.json | 3 | no such log file"
+            })
+    void saysWhatIsWrong(String option, String value, int code, String says) {
+        Run run = trim(option, value);
+        assertThat(run.code()).isEqualTo(code);
+        assertThat(run.err().lines()).singleElement().asString().contains(says);
+        assertThat(run.out()).isEmpty();
+    }
+
+    @Test
+    void trimsAnyCredentialThatIsNamed() {
+        Run run = trim("--credential", "arn:aws:iam::210987654321:role/ticket-mailer");
+        assertThat(run.code()).isZero();
+        assertThat(run.out()).contains("ticket-mailer").contains("0 actions in 0 services");
+    }
+}
