@@ -35,11 +35,13 @@ public final class Bench {
             case "survey" -> SurveyBench.run();
             case "script" -> SurveyBench.script();
             case "start" -> SurveyBench.start();
-            default -> OUT.println("name one of: questions, matrix, hostile, survey, script, start");
+            case "activity" -> PublishingBench.activity();
+            case "folder" -> PublishingBench.folder();
+            default -> OUT.println("name one of: questions, matrix, hostile, survey, script, start, activity, folder");
         }
     }
 
-    private static double seconds(Runnable work) {
+    static double seconds(Runnable work) {
         long start = System.nanoTime();
         work.run();
         return (System.nanoTime() - start) / 1e9;

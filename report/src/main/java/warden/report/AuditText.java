@@ -84,7 +84,9 @@ public final class AuditText {
         String subject = finding.subject();
         String name = subject.startsWith("arn:aws:s3:::")
                 ? subject.substring("arn:aws:s3:::".length())
-                : subject.substring(subject.lastIndexOf('/') + 1);
+                : subject.startsWith("arn:") || subject.startsWith("hostedzone/")
+                        ? subject.substring(subject.lastIndexOf('/') + 1)
+                        : subject;
         return finding.says().contains(name) ? "" : name + ": ";
     }
 

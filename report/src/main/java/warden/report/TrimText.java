@@ -138,13 +138,7 @@ public final class TrimText {
             String rest = Shown.clean(line);
             String indent = "";
             while (rest.length() > COLUMN) {
-                int cut = COLUMN;
-                for (int i = COLUMN - 1; i > COLUMN / 2; i--) {
-                    if (" ,:/".indexOf(rest.charAt(i)) >= 0) {
-                        cut = i + 1;
-                        break;
-                    }
-                }
+                int cut = cut(rest);
                 fitting.add(rest.substring(0, cut));
                 indent = "    ";
                 rest = indent + rest.substring(cut).stripLeading();
@@ -152,6 +146,17 @@ public final class TrimText {
             fitting.add(rest);
         }
         return fitting;
+    }
+
+    /** Returns where to break: after the last comma that fits, else after a colon or slash, else at the width. */
+    private static int cut(String text) {
+        String fits = text.substring(0, COLUMN);
+        int comma = fits.lastIndexOf(", ");
+        if (comma > COLUMN / 4) {
+            return comma + 2;
+        }
+        int joint = Math.max(fits.lastIndexOf(':'), fits.lastIndexOf('/'));
+        return joint > COLUMN / 2 ? joint + 1 : COLUMN;
     }
 
     private void needed(Trimmed trimmed) {
@@ -203,7 +208,7 @@ public final class TrimText {
                 .ifPresent(
                         trust -> paragraph(
                                 "  trust    ",
-                                "which repository publishes is not told by today's trust; fill it in where the proposal has angle brackets."));
+                                "today's trust does not tell which repository publishes; the trust policy that --policy-out writes leaves it to fill in."));
     }
 
     private void paragraph(String label, String text) {

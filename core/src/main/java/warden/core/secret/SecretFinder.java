@@ -49,9 +49,22 @@ public final class SecretFinder {
                     Pattern.compile("\\b[a-z][a-z0-9+.-]{1,12}://[^\\s/:@\"'<>${}]{1,64}:([^\\s/:@\"'<>${}]{4,64})@")));
 
     /** What names of secrets hold. */
-    private static final Pattern NAME_PART = Pattern.compile(
-            "password|passwd|secret|token|api[_-]?key|access[_-]?key|private[_-]?key|credential",
-            Pattern.CASE_INSENSITIVE);
+    private static final String[] NAME_PARTS = {
+        "password",
+        "passwd",
+        "privatekey",
+        "private_key",
+        "private-key",
+        "secret",
+        "token",
+        "apikey",
+        "api_key",
+        "api-key",
+        "accesskey",
+        "access_key",
+        "access-key",
+        "credential"
+    };
 
     private static final int LONGEST_NAME = 60;
     private static final int LONGEST_VALUE = 200;
@@ -103,22 +116,50 @@ public final class SecretFinder {
                 || (form.kind().startsWith("a password") && secret.matches("(?i)pass(word)?|secret|token|\\*+"));
     }
 
-    /** Looks at each name that speaks of a secret, and at what is assigned to it. */
+    /** Looks at each name that speaks of a secret, and at what is assigned to it. One pass over the text. */
     private static void byName(String text, List<Secret> found) {
-        Matcher matcher = NAME_PART.matcher(text);
-        int from = 0;
-        while (from < text.length() && matcher.find(from)) {
-            int begin = matcher.start();
-            while (begin > 0 && matcher.start() - begin < LONGEST_NAME && isOfName(text.charAt(begin - 1))) {
+        int at = 0;
+        while (at < text.length()) {
+            int length = namePartAt(text, at);
+            if (length == 0) {
+                at++;
+                continue;
+            }
+            int begin = at;
+            while (begin > 0 && at - begin < LONGEST_NAME && isOfName(text.charAt(begin - 1))) {
                 begin--;
             }
-            int end = matcher.end();
-            while (end < text.length() && end - matcher.end() < LONGEST_NAME && isOfName(text.charAt(end))) {
+            int end = at + length;
+            while (end < text.length() && end - at < LONGEST_NAME && isOfName(text.charAt(end))) {
                 end++;
             }
-            from = end;
             assigned(text, text.substring(begin, end), end, found);
+            at = end;
         }
+    }
+
+    /** Returns the length of the part of a secret's name that begins here; 0 for none. */
+    private static int namePartAt(String text, int at) {
+        // Two letters settle nearly every place of a text.
+        int first = text.charAt(at) | 0x20;
+        if (first < 'a' || first > 't' || at + 1 >= text.length()) {
+            return 0;
+        }
+        int second = text.charAt(at + 1) | 0x20;
+        boolean begins = (first == 'p' && (second == 'a' || second == 'r'))
+                || (first == 's' && second == 'e')
+                || (first == 't' && second == 'o')
+                || (first == 'a' && (second == 'p' || second == 'c'))
+                || (first == 'c' && second == 'r');
+        if (!begins) {
+            return 0;
+        }
+        for (String part : NAME_PARTS) {
+            if (part.charAt(0) == first && text.regionMatches(true, at, part, 0, part.length())) {
+                return part.length();
+            }
+        }
+        return 0;
     }
 
     private static void assigned(String text, String name, int end, List<Secret> found) {

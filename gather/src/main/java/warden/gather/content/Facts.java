@@ -1,7 +1,5 @@
 package warden.gather.content;
 
-import java.net.URI;
-import java.net.URISyntaxException;
 import java.net.URLDecoder;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayDeque;
@@ -10,11 +8,16 @@ import java.util.Deque;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import warden.core.content.PublishedFile.Reference;
 import warden.core.content.PublishedFile.Spot;
 
 /** Collects what one file refers to. */
 final class Facts {
+    private static final Pattern NOT_YET = Pattern.compile("[{}<>$]");
+    private static final Pattern SCHEME = Pattern.compile("[A-Za-z][A-Za-z0-9+.-]*:");
+    private static final Pattern HERE = Pattern.compile("http://(localhost|127\\.0\\.0\\.1)([:/].*)?");
+
     private final String path;
     private final List<Spot> templates = new ArrayList<>();
     private final List<Reference> references = new ArrayList<>();
@@ -54,7 +57,7 @@ final class Facts {
     void reference(String address, int line, boolean isPart, String base) {
         String plain = address.strip();
         String lower = plain.toLowerCase(Locale.ROOT);
-        if (lower.startsWith("http://") && isPart && !lower.matches("http://(localhost|127\\.0\\.0\\.1)([:/].*)?")) {
+        if (isPart && lower.startsWith("http://") && !HERE.matcher(lower).matches()) {
             plainParts.add(new Spot(line, FolderReader.shown(plain), ""));
         }
         target(plain, base)
@@ -63,16 +66,19 @@ final class Facts {
 
     private Optional<String> target(String address, String base) {
         // What still has to be filled in, by a template or a script, is no address yet.
-        if (address.isEmpty()
-                || address.startsWith("#")
-                || address.startsWith("?")
-                || address.matches("(?s).*[{}<>$].*")) {
+        boolean noFile = address.isEmpty() || address.startsWith("#") || address.startsWith("?");
+        if (noFile || address.startsWith("//") || base.contains("//")) {
             return Optional.empty();
         }
-        if (address.startsWith("//") || address.matches("(?s)[A-Za-z][A-Za-z0-9+.-]*:.*") || base.contains("//")) {
+        if (NOT_YET.matcher(address).find() || SCHEME.matcher(address).lookingAt()) {
             return Optional.empty();
         }
-        String withoutQuery = address.replaceFirst("[?#].*$", "");
+        int end = address.length();
+        for (char mark : new char[] {'?', '#'}) {
+            int found = address.indexOf(mark);
+            end = found >= 0 ? Math.min(end, found) : end;
+        }
+        String withoutQuery = address.substring(0, end);
         String folder = path.substring(0, path.lastIndexOf('/') + 1);
         String from = withoutQuery.startsWith("/")
                 ? ""
@@ -81,12 +87,13 @@ final class Facts {
     }
 
     private static Optional<String> normal(String joined) {
-        String decoded;
-        try {
-            decoded = URLDecoder.decode(joined.replace("+", "%2B"), StandardCharsets.UTF_8);
-            new URI(null, null, "/" + decoded, null);
-        } catch (IllegalArgumentException | URISyntaxException strange) {
-            return Optional.empty();
+        String decoded = joined;
+        if (joined.indexOf('%') >= 0) {
+            try {
+                decoded = URLDecoder.decode(joined.replace("+", "%2B"), StandardCharsets.UTF_8);
+            } catch (IllegalArgumentException strange) {
+                return Optional.empty();
+            }
         }
         Deque<String> parts = new ArrayDeque<>();
         for (String part : decoded.split("/", -1)) {
