@@ -3,6 +3,7 @@ package warden.core.check;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
+import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
@@ -58,6 +59,18 @@ public record Finding(
     /** Returns this finding told apart from others of the same check and subject. */
     public Finding at(String otherPlace) {
         return new Finding(card, severity, subject, site, otherPlace, says, because, witness, remedy);
+    }
+
+    /** Returns this finding with one more reading that it rests on. */
+    public Finding restingOn(Citation more) {
+        List<Citation> all = new ArrayList<>(because);
+        all.add(more);
+        return new Finding(card, severity, subject, site, place, says, all, witness, remedy);
+    }
+
+    /** Returns this finding as one of another site. */
+    public Finding inSite(String name) {
+        return new Finding(card, severity, subject, Optional.of(name), place, says, because, witness, remedy);
     }
 
     /** Returns this finding with its own remedy. */

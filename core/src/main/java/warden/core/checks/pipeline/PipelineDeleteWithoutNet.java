@@ -63,16 +63,7 @@ final class PipelineDeleteWithoutNet implements PipelineCheck {
                 && at.isPresent()) {
             Finding finding = subject.finding(
                     CARD, step, "The pipeline deletes in " + bucket.name() + ", where versioning is not on.");
-            findings.add(new Finding(
-                    CARD,
-                    finding.severity(),
-                    finding.subject(),
-                    finding.site(),
-                    finding.place(),
-                    finding.says(),
-                    List.of(finding.because().get(0), at.get()),
-                    finding.witness(),
-                    finding.remedy()));
+            findings.add(finding.restingOn(at.get()));
         }
     }
 }

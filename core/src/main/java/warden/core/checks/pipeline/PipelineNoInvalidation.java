@@ -57,16 +57,9 @@ final class PipelineNoInvalidation implements PipelineCheck {
                             upload,
                             "The pipeline publishes behind the distribution " + distribution.id()
                                     + ", which keeps pages, and never invalidates it.");
-                    findings.add(new Finding(
-                            CARD,
-                            finding.severity(),
-                            finding.subject(),
-                            Optional.of(site.name()),
-                            distribution.id(),
-                            finding.says(),
-                            List.of(finding.because().get(0), distribution.at()),
-                            finding.witness(),
-                            finding.remedy()));
+                    findings.add(finding.restingOn(distribution.at())
+                            .inSite(site.name())
+                            .at(distribution.id()));
                 }
             }
         }

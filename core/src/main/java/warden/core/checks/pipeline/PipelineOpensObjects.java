@@ -65,20 +65,9 @@ final class PipelineOpensObjects implements PipelineCheck {
         String what = acl.equals("public-read-write") ? "to read and to write" : "to read";
         String says = "The upload opens each object to everyone " + what + " by the ACL " + acl
                 + refusal.map(why -> ", and fails: " + why.says()).orElse("") + ".";
-        Finding finding = subject.finding(CARD, step, says);
-        List<Citation> because = new ArrayList<>(finding.because());
-        refusal.ifPresent(why -> because.add(why.at()));
-        Finding whole = new Finding(
-                CARD,
-                refusal.isPresent() || acl.equals("public-read-write") ? Severity.HIGH : Severity.MEDIUM,
-                finding.subject(),
-                finding.site(),
-                finding.place(),
-                says,
-                because,
-                finding.witness(),
-                finding.remedy());
-        return whole;
+        boolean worse = refusal.isPresent() || acl.equals("public-read-write");
+        Finding finding = subject.finding(CARD, step, says).as(worse ? Severity.HIGH : Severity.MEDIUM);
+        return refusal.map(why -> finding.restingOn(why.at())).orElse(finding);
     }
 
     private static Optional<Term> bucketName(Doing doing) {

@@ -58,16 +58,7 @@ final class PipelineUntrustedTrigger implements PipelineCheck {
                         + " has their own code checked out and run beside the publishing secrets.";
                 Finding finding =
                         subject.finding(CARD, open.get(0).line(), open.get(0).event(), says);
-                findings.add(new Finding(
-                        finding.card(),
-                        finding.severity(),
-                        finding.subject(),
-                        finding.site(),
-                        finding.place(),
-                        finding.says(),
-                        List.of(finding.because().get(0), pipeline.cite(step)),
-                        finding.witness(),
-                        finding.remedy()));
+                findings.add(finding.restingOn(pipeline.cite(step)));
             });
         }
         return subject.verdicts(findings, false);
