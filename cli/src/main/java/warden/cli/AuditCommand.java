@@ -1,6 +1,8 @@
 package warden.cli;
 
 import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -28,6 +30,7 @@ import warden.core.site.PublisherFinder;
 import warden.gather.content.FolderReader;
 import warden.report.AuditJson;
 import warden.report.AuditText;
+import warden.report.FirstSiteFile;
 
 /** Asks every question of the catalogue and reports what is wrong. */
 @Command(name = "audit", description = "Report what is wrong with the surveyed set-up, worst first.")
@@ -63,6 +66,18 @@ final class AuditCommand implements Callable<Integer> {
             description = "A folder that is about to be published, to audit too")
     private @Nullable String publish;
 
+    @Option(
+            names = "--report",
+            paramLabel = "FORMAT=FILE",
+            description = "Write a report too: json, sarif, junit, markdown or html; may repeat")
+    private List<String> reports = new ArrayList<>();
+
+    @Option(
+            names = "--first-site-file",
+            paramLabel = "FILE",
+            description = "Write a first site file from what the survey shows, to be corrected by hand, and end")
+    private @Nullable Path firstSiteFile;
+
     private final World world;
 
     AuditCommand(World world) {
@@ -74,11 +89,17 @@ final class AuditCommand implements Callable<Integer> {
         Predicate<CheckCard> wanted = wanted();
         Optional<String> asked = Optional.ofNullable(gate);
         asked.ifPresent(AuditCommand::limit);
-        return report(options.estate(world.standardInput()), wanted, asked).number();
+        List<ReportFile> files = reports.stream().map(ReportFile::parse).toList();
+        Estate estate = options.estate(world.standardInput());
+        if (firstSiteFile != null) {
+            return writeFirstSiteFile(estate, firstSiteFile);
+        }
+        return report(estate, wanted, asked, files).number();
     }
 
     /** Audits and writes the report. */
-    private ExitCode report(Estate estate, Predicate<CheckCard> wanted, Optional<String> asked) {
+    private ExitCode report(
+            Estate estate, Predicate<CheckCard> wanted, Optional<String> asked, List<ReportFile> files) {
         Optional<PublishedFolder> folder = Optional.ofNullable(publish).map(AuditCommand::folder);
         Audit audit = audit(estate, options.at(world.clock()), wanted, pipelines, folder);
         if (site != null) {
@@ -94,16 +115,30 @@ final class AuditCommand implements Callable<Integer> {
             }
             audit = audit.onlySite(site);
         }
+        Optional<Severity> limit = limit(asked.or(() -> estate.file().gate()).orElse("high"));
+        for (ReportFile file : files) {
+            file.write(audit, limit);
+        }
         options.write(
                 switch (options.format()) {
                     case json -> AuditJson.of(audit);
                     case text -> AuditText.of(audit, options.style(world.isTerminal(), world.noColor()));
                 });
-        Optional<Severity> limit = limit(asked.or(() -> estate.file().gate()).orElse("high"));
         boolean found = limit.isPresent()
                 && audit.findings().stream()
                         .anyMatch(finding -> finding.severity().isAtLeast(limit.get()));
         return ExitCode.of(found, strict && !audit.unknowns().isEmpty());
+    }
+
+    private int writeFirstSiteFile(Estate estate, Path file) {
+        if (Files.exists(file)) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    file + ": is there already and is not written over; name another file with --first-site-file");
+        }
+        CommonOptions.writeFile(file, FirstSiteFile.of(estate, new PublisherFinder(estate).find()));
+        options.say("Wrote " + file + ": correct what was found to what is meant, then run the audit with it.");
+        return ExitCode.DONE.number();
     }
 
     private static PublishedFolder folder(String name) {

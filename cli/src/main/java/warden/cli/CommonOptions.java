@@ -7,6 +7,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
 import java.time.Clock;
 import java.time.DateTimeException;
 import java.time.Instant;
@@ -218,9 +219,11 @@ final class CommonOptions {
     static void writeFile(Path file, String text) {
         Path folder = file.toAbsolutePath().getParent();
         try {
-            Path beside = Files.createTempFile(folder, ".gentle-warden", ".part");
+            // Not the platform's temporary file, which nobody else may read even when it is in its place.
+            Path beside = folder.resolve(".gentle-warden-"
+                    + ProcessHandle.current().pid() + "-" + Long.toHexString(System.nanoTime()) + ".part");
             try {
-                Files.write(beside, text.getBytes(StandardCharsets.UTF_8));
+                Files.write(beside, text.getBytes(StandardCharsets.UTF_8), StandardOpenOption.CREATE_NEW);
                 Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
             } finally {
                 Files.deleteIfExists(beside);

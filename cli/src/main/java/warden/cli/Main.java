@@ -23,7 +23,7 @@ import picocli.CommandLine.ParseResult;
         description = "Audits the storage and CDN setup behind a hosted static website.",
         synopsisSubcommandLabel = "COMMAND")
 public final class Main implements Runnable {
-    private static final String VERSION = "gentle-warden 0.1.0";
+    static final String VERSION = "gentle-warden 0.1.0";
 
     @CommandLine.Spec
     private @Nullable CommandSpec spec;

@@ -123,6 +123,17 @@ public final class AuditText {
     }
 
     private void waived() {
+        for (Audit.IdleWaiver idle : audit.idleWaivers()) {
+            line("waiver    "
+                    + Lines.wrapped(
+                            "The waiver of " + idle.waiver().check() + " for \""
+                                    + Shown.clean(idle.waiver().subject()) + "\" " + idle.why()
+                                    + "; take it out of the site file, or correct it.",
+                            INDENT));
+        }
+        if (!audit.idleWaivers().isEmpty()) {
+            line("");
+        }
         if (audit.waived().isEmpty()) {
             return;
         }

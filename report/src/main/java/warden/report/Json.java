@@ -54,6 +54,17 @@ final class Json {
         return out + "\n";
     }
 
+    /** Returns the document on one line, without a line end. */
+    static String line(Consumer<Json> body) {
+        StringWriter out = new StringWriter();
+        try (JsonGenerator generator = FACTORY.createGenerator(ObjectWriteContext.empty(), out)) {
+            generator.writeStartObject();
+            body.accept(new Json(generator));
+            generator.writeEndObject();
+        }
+        return out.toString();
+    }
+
     Json text(String name, String value) {
         generator.writeStringProperty(name, value);
         return this;

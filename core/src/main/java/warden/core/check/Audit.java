@@ -19,14 +19,23 @@ import warden.core.site.SiteFile.Waiver;
  * @param findings worst first, then by site, check and subject; one fact once
  * @param unknowns what could not be told, in the same order
  * @param waived findings that were agreed to be left
- * @param clean how many questions were answered with "nothing is wrong"
+ * @param cleanAnswers the questions that were answered with "nothing is wrong", in the order of the catalogue
  */
-public record Audit(Setup setup, List<Finding> findings, List<UnknownAnswer> unknowns, List<Waived> waived, int clean) {
+public record Audit(
+        Setup setup,
+        List<Finding> findings,
+        List<UnknownAnswer> unknowns,
+        List<Waived> waived,
+        List<CleanAnswer> cleanAnswers) {
     public Audit {
         findings = List.copyOf(findings);
         unknowns = List.copyOf(unknowns);
         waived = List.copyOf(waived);
+        cleanAnswers = List.copyOf(cleanAnswers);
     }
+
+    /** A question whose answer is that nothing is wrong. */
+    public record CleanAnswer(CheckCard card, Verdict.Clean verdict) {}
 
     /** A question that could not be answered. */
     public record UnknownAnswer(CheckCard card, Verdict.Unknown verdict) {}
@@ -56,15 +65,15 @@ public record Audit(Setup setup, List<Finding> findings, List<UnknownAnswer> unk
     public static Audit of(Setup setup, List<Check> checks, Predicate<CheckCard> wanted) {
         List<Finding> findings = new ArrayList<>();
         List<UnknownAnswer> unknowns = new ArrayList<>();
-        int clean = 0;
+        List<CleanAnswer> clean = new ArrayList<>();
         for (Check check : checks) {
             for (Verdict verdict : answers(check, setup)) {
                 if (verdict instanceof Verdict.Flagged flagged) {
                     findings.add(flagged.finding());
                 } else if (verdict instanceof Verdict.Unknown unknown) {
                     unknowns.add(new UnknownAnswer(check.card(), unknown));
-                } else {
-                    clean++;
+                } else if (wanted.test(check.card())) {
+                    clean.add(new CleanAnswer(check.card(), (Verdict.Clean) verdict));
                 }
             }
         }
@@ -107,6 +116,23 @@ public record Audit(Setup setup, List<Finding> findings, List<UnknownAnswer> unk
                 .findFirst();
     }
 
+    /** A waiver that keeps nothing from the report, and why. */
+    public record IdleWaiver(Waiver waiver, String why) {}
+
+    /** Returns the waivers that have ended, and those that match no finding. */
+    public List<IdleWaiver> idleWaivers() {
+        LocalDate today = setup.at().atZone(ZoneOffset.UTC).toLocalDate();
+        List<IdleWaiver> idle = new ArrayList<>();
+        for (Waiver waiver : setup.estate().file().waivers()) {
+            if (today.isAfter(waiver.until())) {
+                idle.add(new IdleWaiver(waiver, "ended on " + waiver.until()));
+            } else if (waived.stream().noneMatch(agreed -> agreed.waiver().equals(waiver))) {
+                idle.add(new IdleWaiver(waiver, "matches no finding"));
+            }
+        }
+        return idle;
+    }
+
     /** Returns this audit with only what concerns the site of this name, or with this host. */
     public Audit onlySite(String nameOrHost) {
         List<String> names = setup.estate().sites().stream()
@@ -126,7 +152,9 @@ public record Audit(Setup setup, List<Finding> findings, List<UnknownAnswer> unk
                 waived.stream()
                         .filter(agreed -> concerns.test(agreed.finding().site()))
                         .toList(),
-                clean);
+                cleanAnswers.stream()
+                        .filter(answer -> concerns.test(answer.verdict().site()))
+                        .toList());
     }
 
     /** Returns how many findings there are of each severity, for one site or, when absent, for all. */

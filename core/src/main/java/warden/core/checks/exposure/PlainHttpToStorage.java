@@ -15,6 +15,7 @@ import warden.core.decision.Request;
 import warden.core.policy.Actor;
 import warden.core.policy.Context;
 import warden.core.policy.ContextValue;
+import warden.core.storage.Website;
 import warden.core.survey.Citation;
 
 /** Finds sealed buckets that answer requests without TLS. */
@@ -37,6 +38,10 @@ final class PlainHttpToStorage implements BucketCheck {
     @Override
     public List<Verdict> examine(Subject subject) {
         if (subject.sites().isEmpty() || subject.needsPublicAccess() || !subject.isMeantSealed()) {
+            return List.of();
+        }
+        if (subject.bucket().website().found().filter(Website::redirectsAll).isPresent()) {
+            // It holds nothing; what it answers over plain HTTP is where to go instead.
             return List.of();
         }
         // Nobody may do more than the account's root; if even root is refused, the deny is for all.

@@ -1,0 +1,96 @@
+package warden.cli;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import warden.core.account.Account;
+import warden.core.check.Audit;
+import warden.core.check.Check;
+import warden.core.check.Severity;
+import warden.core.checks.CheckCatalogue;
+import warden.core.reach.Matrix;
+import warden.core.reach.Matrix.Table;
+import warden.core.site.Publisher;
+import warden.core.site.Site;
+import warden.core.storage.Bucket;
+import warden.report.AuditJson;
+import warden.report.HtmlReport;
+import warden.report.JunitReport;
+import warden.report.MarkdownReport;
+import warden.report.SarifReport;
+
+/** A report to write: a format and a file. */
+record ReportFile(Format format, Path file) {
+    /** The formats, as the option spells them. */
+    enum Format {
+        json,
+        sarif,
+        junit,
+        markdown,
+        html
+    }
+
+    /** Reads {@code FORMAT=FILE}. */
+    static ReportFile parse(String text) {
+        int equals = text.indexOf('=');
+        for (Format format : Format.values()) {
+            if (equals > 0
+                    && equals < text.length() - 1
+                    && text.substring(0, equals).equals(format.name())) {
+                return new ReportFile(format, Path.of(text.substring(equals + 1)));
+            }
+        }
+        throw new InputException(
+                ExitCode.WRONG_COMMAND,
+                "--report takes FORMAT=FILE, where FORMAT is json, sarif, junit, markdown or html, not \"" + text
+                        + "\"");
+    }
+
+    /** Writes the report, whole or not at all. */
+    void write(Audit audit, Optional<Severity> gate) {
+        CommonOptions.writeFile(
+                file,
+                switch (format) {
+                    case json -> AuditJson.of(audit);
+                    case sarif ->
+                        SarifReport.of(
+                                audit,
+                                CheckCatalogue.all().stream().map(Check::card).toList(),
+                                Main.VERSION.replaceFirst("^\\S+ ", ""));
+                    case junit -> JunitReport.of(audit, gate);
+                    case markdown -> MarkdownReport.of(audit, gate);
+                    case html ->
+                        HtmlReport.of(
+                                audit, gate, tables(audit), closed(audit), Main.VERSION.replaceFirst("^\\S+ ", ""));
+                });
+    }
+
+    private static List<Table> tables(Audit audit) {
+        List<Publisher> publishers = audit.setup().publishers();
+        return audit.setup().estate().accounts().stream()
+                .flatMap(account -> tables(audit, account, publishers).stream())
+                .toList();
+    }
+
+    private static List<Table> tables(Audit audit, Account account, List<Publisher> publishers) {
+        Matrix matrix = new Matrix(audit.setup().estate().reach(account));
+        List<String> always = publishers.stream()
+                .filter(publisher -> publisher.account() == account)
+                .map(Publisher::arn)
+                .toList();
+        return account.buckets().parallelStream()
+                .map(bucket -> matrix.of(bucket, always))
+                .toList();
+    }
+
+    private static Set<String> closed(Audit audit) {
+        return audit.setup().estate().accounts().stream()
+                .flatMap(account -> account.buckets().stream())
+                .filter(bucket ->
+                        audit.setup().estate().sitesOf(bucket).stream().allMatch(Site::isMeantSealed))
+                .map(Bucket::arn)
+                .collect(Collectors.toSet());
+    }
+}

@@ -1,0 +1,175 @@
+package warden.report;
+
+import java.io.StringWriter;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import javax.xml.stream.XMLOutputFactory;
+import javax.xml.stream.XMLStreamException;
+import javax.xml.stream.XMLStreamWriter;
+import warden.core.check.Audit;
+import warden.core.check.CheckCard;
+import warden.core.check.Finding;
+import warden.core.check.Severity;
+import warden.core.document.Shown;
+import warden.core.survey.Citation;
+
+/**
+ * An audit as a CI server shows tests: a suite for each site, a case for each check and subject. A finding at or above the gate fails its case,
+ * one below it is told in the case's output, and what is unknown is a case left out.
+ */
+public final class JunitReport {
+    private static final String NO_SITE = "(no site)";
+
+    /** One case. */
+    private record Case(CheckCard card, String subject, List<Finding> findings, List<String> unknown) {}
+
+    private final Audit audit;
+    private final Optional<Severity> gate;
+    private final XMLStreamWriter xml;
+
+    private JunitReport(Audit audit, Optional<Severity> gate, XMLStreamWriter xml) {
+        this.audit = audit;
+        this.gate = gate;
+        this.xml = xml;
+    }
+
+    /**
+     * Returns the document.
+     *
+     * @param gate the least severity that fails a case; absent when none does
+     */
+    public static String of(Audit audit, Optional<Severity> gate) {
+        StringWriter out = new StringWriter();
+        try {
+            XMLStreamWriter xml = XMLOutputFactory.newFactory().createXMLStreamWriter(out);
+            new JunitReport(audit, gate, xml).document();
+            xml.close();
+        } catch (XMLStreamException impossible) {
+            throw new IllegalStateException("a text in memory can be written to", impossible);
+        }
+        return out + "\n";
+    }
+
+    private void document() throws XMLStreamException {
+        Map<String, Map<String, Case>> suites = suites();
+        xml.writeStartDocument("UTF-8", "1.0");
+        xml.writeCharacters("\n");
+        xml.writeStartElement("testsuites");
+        xml.writeAttribute("name", "Gentle Warden");
+        counts(suites.values().stream()
+                .flatMap(cases -> cases.values().stream())
+                .toList());
+        for (Map.Entry<String, Map<String, Case>> suite : suites.entrySet()) {
+            xml.writeCharacters("\n ");
+            xml.writeStartElement("testsuite");
+            xml.writeAttribute("name", clean(suite.getKey()));
+            counts(List.copyOf(suite.getValue().values()));
+            xml.writeAttribute("timestamp", audit.setup().at().toString().replaceFirst("Z$", ""));
+            for (Case each : suite.getValue().values()) {
+                test(each);
+            }
+            xml.writeCharacters("\n ");
+            xml.writeEndElement();
+        }
+        xml.writeCharacters("\n");
+        xml.writeEndElement();
+        xml.writeEndDocument();
+    }
+
+    private void counts(List<Case> cases) throws XMLStreamException {
+        xml.writeAttribute("tests", String.valueOf(cases.size()));
+        xml.writeAttribute(
+                "failures", String.valueOf(cases.stream().filter(this::fails).count()));
+        xml.writeAttribute("errors", "0");
+        xml.writeAttribute(
+                "skipped",
+                String.valueOf(cases.stream()
+                        .filter(each -> !fails(each)
+                                && each.findings().isEmpty()
+                                && !each.unknown().isEmpty())
+                        .count()));
+        xml.writeAttribute("time", "0");
+    }
+
+    private boolean fails(Case each) {
+        return each.findings().stream()
+                .anyMatch(finding -> gate.isPresent() && finding.severity().isAtLeast(gate.get()));
+    }
+
+    private Map<String, Map<String, Case>> suites() {
+        Map<String, Map<String, Case>> suites = new TreeMap<>();
+        audit.cleanAnswers()
+                .forEach(answer -> caseOf(
+                        suites,
+                        answer.card(),
+                        answer.verdict().site(),
+                        answer.verdict().subject()));
+        audit.unknowns().forEach(answer -> caseOf(
+                        suites,
+                        answer.card(),
+                        answer.verdict().site(),
+                        answer.verdict().subject())
+                .unknown()
+                .add(answer.verdict().needs().stream()
+                        .map(need -> need.aspect() + " of " + need.of() + ": " + need.why())
+                        .collect(Collectors.joining("; "))));
+        audit.findings().forEach(finding -> caseOf(suites, finding.card(), finding.site(), finding.subject())
+                .findings()
+                .add(finding));
+        return suites;
+    }
+
+    private static Case caseOf(
+            Map<String, Map<String, Case>> suites, CheckCard card, Optional<String> site, String subject) {
+        return suites.computeIfAbsent(site.orElse(NO_SITE), name -> new TreeMap<>())
+                .computeIfAbsent(
+                        card.id() + " " + subject,
+                        key -> new Case(card, subject, new ArrayList<>(), new ArrayList<>()));
+    }
+
+    private void test(Case each) throws XMLStreamException {
+        xml.writeCharacters("\n  ");
+        xml.writeStartElement("testcase");
+        xml.writeAttribute(
+                "classname", each.card().area().word() + "." + each.card().id());
+        xml.writeAttribute("name", clean(each.subject()));
+        xml.writeAttribute("time", "0");
+        if (fails(each)) {
+            xml.writeStartElement("failure");
+            Finding worst = each.findings().get(0);
+            xml.writeAttribute("type", worst.severity().word());
+            xml.writeAttribute("message", clean(worst.says()));
+            xml.writeCharacters(text(each.findings()));
+            xml.writeEndElement();
+        } else if (!each.findings().isEmpty()) {
+            xml.writeStartElement("system-out");
+            xml.writeCharacters(text(each.findings()));
+            xml.writeEndElement();
+        } else if (!each.unknown().isEmpty()) {
+            xml.writeStartElement("skipped");
+            xml.writeAttribute("message", clean("unknown: " + String.join("; ", each.unknown())));
+            xml.writeEndElement();
+        }
+        xml.writeEndElement();
+    }
+
+    private static String text(List<Finding> findings) {
+        return findings.stream()
+                .map(finding -> clean(finding.severity().word() + ": " + finding.says()) + "\nbecause "
+                        + finding.because().stream()
+                                .limit(4)
+                                .map((Citation at) -> Lines.cite(at))
+                                .collect(Collectors.joining("; "))
+                        + "\nremedy " + clean(finding.remedy()))
+                .collect(Collectors.joining("\n\n"));
+    }
+
+    /** XML has no place for control characters, not even escaped. */
+    private static String clean(String text) {
+        return Shown.clean(text);
+    }
+}

@@ -1,0 +1,166 @@
+package warden.report;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import warden.core.check.Audit;
+import warden.core.check.Finding;
+import warden.core.check.Severity;
+import warden.core.document.Shown;
+import warden.core.site.Site;
+import warden.core.site.SitePattern;
+import warden.core.survey.Need;
+
+/** An audit as a comment on a change: the verdict, the worst, and the rest folded away. */
+public final class MarkdownReport {
+    private static final int MOST_SHOWN = 10;
+
+    private final Audit audit;
+    private final Optional<Severity> gate;
+    private final StringBuilder out = new StringBuilder();
+
+    private MarkdownReport(Audit audit, Optional<Severity> gate) {
+        this.audit = audit;
+        this.gate = gate;
+    }
+
+    /**
+     * Returns the text, in the dialect that hosts of repositories render.
+     *
+     * @param gate the least severity that fails the audit; absent when none does
+     */
+    public static String of(Audit audit, Optional<Severity> gate) {
+        MarkdownReport report = new MarkdownReport(audit, gate);
+        report.verdict();
+        report.sites();
+        report.findings();
+        report.unknowns();
+        report.waived();
+        return report.out.toString();
+    }
+
+    private void line(String text) {
+        out.append(text).append('\n');
+    }
+
+    private void verdict() {
+        long failing = audit.findings().stream()
+                .filter(finding -> gate.isPresent() && finding.severity().isAtLeast(gate.get()))
+                .count();
+        String counts = counts();
+        line("## Gentle Warden: "
+                + (failing > 0
+                        ? failing + (failing == 1 ? " finding" : " findings") + " at or above the gate ("
+                                + gate.orElseThrow().word() + ")"
+                        : audit.findings().isEmpty() && audit.unknowns().isEmpty()
+                                ? "nothing is wrong"
+                                : "nothing at or above the gate"));
+        line("");
+        line((counts.isEmpty() ? "No findings" : counts)
+                + (audit.unknowns().isEmpty() ? "" : ", **" + audit.unknowns().size() + " unknown**")
+                + ", as of " + audit.setup().at() + ".");
+        line("");
+    }
+
+    private String counts() {
+        Map<Severity, Long> counts = audit.counts(Optional.empty());
+        return java.util.Arrays.stream(Severity.values())
+                .filter(severity -> counts.get(severity) > 0)
+                .map(severity -> counts.get(severity) + " " + severity.word())
+                .collect(Collectors.joining(", "));
+    }
+
+    private void sites() {
+        line("| site | pattern | critical | high | medium | low | unknown |");
+        line("|---|---|--:|--:|--:|--:|--:|");
+        for (Site site : audit.setup().estate().sites()) {
+            Map<Severity, Long> counts = audit.counts(Optional.of(site.name()));
+            line("| " + escaped(site.name()) + " | "
+                    + site.pattern().map(SitePattern::word).orElse("not known") + " | "
+                    + java.util.Arrays.stream(Severity.values())
+                            .map(severity -> dash(counts.get(severity)))
+                            .collect(Collectors.joining(" | "))
+                    + " | " + dash(audit.unknownCount(Optional.of(site.name()))) + " |");
+        }
+        line("");
+    }
+
+    private static String dash(long count) {
+        return count == 0 ? "–" : String.valueOf(count);
+    }
+
+    private void findings() {
+        List<Finding> all = audit.findings();
+        all.stream().limit(MOST_SHOWN).forEach(this::finding);
+        if (all.size() > MOST_SHOWN) {
+            line("<details><summary>" + (all.size() - MOST_SHOWN) + " more findings</summary>");
+            line("");
+            all.stream().skip(MOST_SHOWN).forEach(this::finding);
+            line("</details>");
+            line("");
+        }
+    }
+
+    private void finding(Finding finding) {
+        line("- **" + finding.severity().word().toUpperCase(java.util.Locale.ROOT) + "** `"
+                + finding.card().id() + "` " + escaped(finding.subject()) + ": " + escaped(finding.says()) + "  ");
+        line("  because "
+                + finding.because().stream()
+                        .limit(2)
+                        .map(at -> code(Lines.cite(at)))
+                        .collect(Collectors.joining(", ")) + "  ");
+        line("  remedy: " + escaped(finding.remedy()));
+    }
+
+    private void unknowns() {
+        if (audit.unknowns().isEmpty()) {
+            return;
+        }
+        line("");
+        line("### Unknown");
+        line("");
+        audit.unknowns().stream().limit(MOST_SHOWN).forEach(answer -> {
+            Need need = answer.verdict().needs().get(0);
+            line("- `" + answer.card().id() + "` of " + escaped(answer.verdict().subject()) + ": " + escaped(need.why())
+                    + (need.permission().isEmpty() ? "" : "; " + code(need.permission()) + " would tell"));
+        });
+        if (audit.unknowns().size() > MOST_SHOWN) {
+            line("- and " + (audit.unknowns().size() - MOST_SHOWN) + " more");
+        }
+    }
+
+    private void waived() {
+        if (!audit.waived().isEmpty()) {
+            line("");
+            line(audit.waived().size() + (audit.waived().size() == 1 ? " finding is" : " findings are") + " waived: "
+                    + audit.waived().stream()
+                            .map(agreed -> code(agreed.finding().card().id()) + " until "
+                                    + agreed.waiver().until())
+                            .distinct()
+                            .collect(Collectors.joining(", "))
+                    + ".");
+        }
+    }
+
+    /** What a name holds is shown as it is: nothing in it is markup, a link or a mention. */
+    private static String escaped(String text) {
+        StringBuilder escaped = new StringBuilder();
+        Shown.clean(text).codePoints().forEach(c -> {
+            if (c == '<' || c == '>' || c == '&') {
+                escaped.append(c == '<' ? "&lt;" : c == '>' ? "&gt;" : "&amp;");
+            } else if (c == '@') {
+                escaped.append("&#64;");
+            } else if ("\\`*_{}[]()#+!|~".indexOf(c) >= 0) {
+                escaped.append('\\').appendCodePoint(c);
+            } else {
+                escaped.appendCodePoint(c);
+            }
+        });
+        return escaped.toString();
+    }
+
+    private static String code(String text) {
+        return "`" + Shown.clean(text).replace('`', '\'').replace("|", "¦") + "`";
+    }
+}
