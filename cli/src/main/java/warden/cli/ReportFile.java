@@ -80,7 +80,11 @@ record ReportFile(Format format, Path file) {
                 .filter(publisher -> publisher.account() == account)
                 .map(Publisher::arn)
                 .toList();
+        boolean all = audit.sites().size() == audit.setup().estate().sites().size();
         return account.buckets().parallelStream()
+                .filter(bucket -> all
+                        || audit.sites().stream()
+                                .anyMatch(site -> site.buckets().contains(bucket)))
                 .map(bucket -> matrix.of(bucket, always))
                 .toList();
     }

@@ -190,6 +190,23 @@ class ReportsTest {
     }
 
     @Test
+    void aPartOfTheQuestionsIsNoCleanBillOfHealth() {
+        String some = report("html", Program.DEMO, "--only", "leftovers");
+        assertThat(Jsoup.parse(some).select(".sum").eachText())
+                .isNotEmpty()
+                .noneMatch(text -> text.startsWith("Healthy"));
+        assertThat(Jsoup.parse(some).select("g.link.sound")).isEmpty();
+        String site = report("html", Program.DEMO, "--site", "heronferry.example");
+        assertThat(Jsoup.parse(site).select("article.site")).hasSize(1);
+        assertThat(Jsoup.parse(site).select(".sum").text()).isEqualTo("Healthy.");
+        assertThat(Jsoup.parse(site).select("table.matrix")).hasSize(1);
+        assertThat(report("markdown", Program.DEMO, "--only", "dns", "--site", "heronferry.example"))
+                .doesNotContain("nothing is wrong");
+        assertThat(report("markdown", Program.DEMO, "--site", "heronferry.example"))
+                .contains("nothing is wrong");
+    }
+
+    @Test
     void markdownShowsNamesAsTheyAre() throws IOException {
         String demo = report("markdown", Program.DEMO);
         assertThat(demo)

@@ -26,7 +26,7 @@ public final class AuditJson {
         return Json.document(json -> {
             json.number("report", VERSION).text("at", audit.setup().at().toString());
             json.objects("survey", audit.setup().estate().accounts(), account -> survey(json, account));
-            json.objects("sites", audit.setup().estate().sites(), site -> site(json, audit, site));
+            json.objects("sites", audit.sites(), site -> site(json, audit, site));
             json.objects("findings", audit.findings(), finding -> finding(json, finding));
             json.objects("unknown", audit.unknowns(), answer -> unknown(json, answer));
             json.objects("waived", audit.waived(), agreed -> {

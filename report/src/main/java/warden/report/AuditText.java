@@ -153,11 +153,12 @@ public final class AuditText {
     private void sites() {
         line(style.strong(
                 Lines.column("Site", SITE) + " " + Lines.column("Pattern", PATTERN) + " crit high  med  low  unknown"));
-        for (Site site : audit.setup().estate().sites()) {
+        for (Site site : audit.sites()) {
             row(
                     Shown.clean(site.name()),
                     site.pattern().map(SitePattern::word).orElse("not known"),
-                    Optional.of(site.name()));
+                    Optional.of(site.name()),
+                    audit.isHealthy(site));
         }
         List<Finding> siteless = audit.findings().stream()
                 .filter(finding -> finding.site().isEmpty())
@@ -179,14 +180,13 @@ public final class AuditText {
         line("");
     }
 
-    private void row(String name, String pattern, Optional<String> site) {
+    private void row(String name, String pattern, Optional<String> site, boolean healthy) {
         Map<Severity, Long> counts = audit.counts(site);
         StringBuilder cells = new StringBuilder();
         for (Severity severity : Severity.values()) {
             cells.append(cell(counts.get(severity), 5));
         }
         long unknown = audit.unknownCount(site);
-        boolean healthy = unknown == 0 && counts.values().stream().allMatch(count -> count == 0);
         line(Lines.column(name, SITE) + " " + Lines.column(pattern, PATTERN) + cells + cell(unknown, 9)
                 + (healthy ? style.good("  healthy") : ""));
     }

@@ -78,12 +78,18 @@ public final class HtmlReport {
         long failing = audit.findings().stream()
                 .filter(finding -> gate.isPresent() && finding.severity().isAtLeast(gate.get()))
                 .count();
-        boolean clean = audit.findings().isEmpty() && audit.unknowns().isEmpty();
+        boolean clean = audit.everyCheck()
+                && audit.findings().isEmpty()
+                && audit.unknowns().isEmpty();
         String verdict = failing > 0
                 ? failing + (failing == 1 ? " finding needs" : " findings need") + " attention"
                 : clean
                         ? "Nothing is wrong"
-                        : audit.findings().isEmpty() ? "No findings, but something is unknown" : "Nothing urgent";
+                        : audit.unknowns().isEmpty() && audit.findings().isEmpty()
+                                ? "No findings of the checks asked"
+                                : audit.findings().isEmpty()
+                                        ? "No findings, but something is unknown"
+                                        : "Nothing urgent";
         return new AuditPage(
                 "default-src 'none'; style-src 'sha256-" + hash(style) + "'; base-uri 'none'; form-action 'none'",
                 style,
@@ -91,7 +97,7 @@ public final class HtmlReport {
                 failing > 0 ? "bad" : clean ? "good" : "open",
                 about(),
                 counts(),
-                audit.setup().estate().sites().stream().map(this::site).toList(),
+                audit.sites().stream().map(this::site).toList(),
                 audit.findings().stream().map(HtmlReport::finding).toList(),
                 audit.unknowns().stream().map(HtmlReport::unknown).toList(),
                 audit.waived().stream()
@@ -219,7 +225,9 @@ public final class HtmlReport {
             return new Link(from, from + 60, "unknown", "?", "unknown");
         }
         return worst.map(severity -> new Link(from, from + 60, "weak", "!", severity.word()))
-                .orElseGet(() -> new Link(from, from + 60, "sound", "✓", "sound"));
+                .orElseGet(() -> audit.everyCheck()
+                        ? new Link(from, from + 60, "sound", "✓", "sound")
+                        : new Link(from, from + 60, "unknown", "–", "not all checks asked"));
     }
 
     /** Returns which link of the chain an area is about. */
@@ -234,7 +242,7 @@ public final class HtmlReport {
                 .map(severity -> counts.get(severity) + " " + severity.word())
                 .collect(Collectors.joining(", "));
         long unknown = audit.unknownCount(Optional.of(site.name()));
-        return (findings.isEmpty() ? (unknown == 0 ? "Healthy" : "No findings") : "Findings: " + findings)
+        return (audit.isHealthy(site) ? "Healthy" : findings.isEmpty() ? "No findings" : "Findings: " + findings)
                 + (unknown == 0 ? "." : "; " + unknown + " unknown.");
     }
 
@@ -282,7 +290,7 @@ public final class HtmlReport {
                     ability == Ability.READ && !closed.contains(table.bucket().arn());
             cells.add(cell(extent, stranger && !read && extent.isSome()));
         });
-        return new MatrixRow(shown(row.grantee().label()), cells);
+        return new MatrixRow(MatrixText.called(row), cells);
     }
 
     private static Cell cell(Extent extent, boolean danger) {
@@ -291,6 +299,9 @@ public final class HtmlReport {
             case UNKNOWN -> new Cell("?", "unknown");
             case ALL -> new Cell(danger ? "! all" : "all", danger ? "danger" : "some");
             case SOME -> {
+                if (MatrixText.isOverTls(extent)) {
+                    yield new Cell((danger ? "! " : "") + "over TLS", danger ? "danger" : "some");
+                }
                 String which = shown(String.join("; ", extent.which()));
                 yield new Cell(
                         (danger ? "! " : "") + (which.length() > 90 ? "part" : which), danger ? "danger" : "some");

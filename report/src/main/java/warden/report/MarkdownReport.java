@@ -53,7 +53,9 @@ public final class MarkdownReport {
                 + (failing > 0
                         ? failing + (failing == 1 ? " finding" : " findings") + " at or above the gate ("
                                 + gate.orElseThrow().word() + ")"
-                        : audit.findings().isEmpty() && audit.unknowns().isEmpty()
+                        : audit.everyCheck()
+                                        && audit.findings().isEmpty()
+                                        && audit.unknowns().isEmpty()
                                 ? "nothing is wrong"
                                 : "nothing at or above the gate"));
         line("");
@@ -74,7 +76,7 @@ public final class MarkdownReport {
     private void sites() {
         line("| site | pattern | critical | high | medium | low | unknown |");
         line("|---|---|--:|--:|--:|--:|--:|");
-        for (Site site : audit.setup().estate().sites()) {
+        for (Site site : audit.sites()) {
             Map<Severity, Long> counts = audit.counts(Optional.of(site.name()));
             line("| " + escaped(site.name()) + " | "
                     + site.pattern().map(SitePattern::word).orElse("not known") + " | "

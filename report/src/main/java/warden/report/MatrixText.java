@@ -89,7 +89,8 @@ public final class MatrixText {
     }
 
     /** True when TLS is all that is asked for, which every client of today uses. */
-    private static boolean isOverTls(Extent extent) {
+    /** True when the ability is whole, save over plain HTTP. */
+    static boolean isOverTls(Extent extent) {
         return extent.which().size() == 1 && OVER_TLS.contains(extent.which().get(0));
     }
 
@@ -112,7 +113,8 @@ public final class MatrixText {
     }
 
     /** Shortens ARNs of the account's own things to what tells them apart. */
-    private static String called(Row row) {
+    /** Names an actor as briefly as can be told apart. */
+    static String called(Row row) {
         String label = Shown.clean(row.grantee().label());
         if (label.startsWith("arn:aws:iam::")) {
             return label.substring("arn:aws:iam::".length());

@@ -20,18 +20,23 @@ import warden.core.site.SiteFile.Waiver;
  * @param unknowns what could not be told, in the same order
  * @param waived findings that were agreed to be left
  * @param cleanAnswers the questions that were answered with "nothing is wrong", in the order of the catalogue
+ * @param sites the sites that the audit is about
+ * @param everyCheck true when no check's answers were left out, so that a site without findings is healthy
  */
 public record Audit(
         Setup setup,
         List<Finding> findings,
         List<UnknownAnswer> unknowns,
         List<Waived> waived,
-        List<CleanAnswer> cleanAnswers) {
+        List<CleanAnswer> cleanAnswers,
+        List<Site> sites,
+        boolean everyCheck) {
     public Audit {
         findings = List.copyOf(findings);
         unknowns = List.copyOf(unknowns);
         waived = List.copyOf(waived);
         cleanAnswers = List.copyOf(cleanAnswers);
+        sites = List.copyOf(sites);
     }
 
     /** A question whose answer is that nothing is wrong. */
@@ -92,7 +97,8 @@ public record Audit(
                 .filter(answer -> wanted.test(answer.card()))
                 .sorted(BY_CARD)
                 .toList();
-        return new Audit(setup, kept, open, waived, clean);
+        boolean everyCheck = checks.stream().map(Check::card).allMatch(wanted);
+        return new Audit(setup, kept, open, waived, clean, setup.estate().sites(), everyCheck);
     }
 
     /** A check that gives up on what is too complex leaves its question open for the whole account. */
@@ -154,7 +160,17 @@ public record Audit(
                         .toList(),
                 cleanAnswers.stream()
                         .filter(answer -> concerns.test(answer.verdict().site()))
-                        .toList());
+                        .toList(),
+                sites.stream().filter(site -> names.contains(site.name())).toList(),
+                everyCheck);
+    }
+
+    /** True when every check was asked about the site, and each answered that nothing is wrong. */
+    public boolean isHealthy(Site site) {
+        Optional<String> name = Optional.of(site.name());
+        return everyCheck
+                && unknownCount(name) == 0
+                && findings.stream().noneMatch(finding -> finding.site().equals(name));
     }
 
     /** Returns how many findings there are of each severity, for one site or, when absent, for all. */
