@@ -37,7 +37,10 @@ public final class Bench {
             case "start" -> SurveyBench.start();
             case "activity" -> PublishingBench.activity();
             case "folder" -> PublishingBench.folder();
-            default -> OUT.println("name one of: questions, matrix, hostile, survey, script, start, activity, folder");
+            case "organisation" -> Organisation.run(arguments.length > 1 ? arguments[1] : "");
+            default ->
+                OUT.println(
+                        "name one of: questions, matrix, hostile, survey, script, start, activity, folder, organisation");
         }
     }
 

@@ -1,6 +1,7 @@
 package warden.core.account;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -44,6 +45,8 @@ public final class Account implements CanonicalIds {
     private final Directory directory;
     private final Map<String, Bucket> buckets = new ConcurrentHashMap<>();
     private @Nullable Reading<Set<String>> listed;
+    private @Nullable Reading<Set<String>> listedDistributionDomains;
+    private @Nullable Map<String, List<Distribution>> distributionsByCertificate;
     private @Nullable List<Distribution> distributions;
     private @Nullable Map<String, String> identityIds;
     private @Nullable Optional<String> ownId;
@@ -155,8 +158,29 @@ public final class Account implements CanonicalIds {
         return distributions;
     }
 
+    /** Returns the distributions that show the certificate of this ARN. */
+    public synchronized List<Distribution> distributionsShowing(String certificateArn) {
+        if (distributionsByCertificate == null) {
+            Map<String, List<Distribution>> all = new HashMap<>();
+            distributions()
+                    .forEach(
+                            distribution -> distribution.certificate().managed().ifPresent(arn -> all.computeIfAbsent(
+                                            arn, key -> new ArrayList<>())
+                                    .add(distribution)));
+            distributionsByCertificate = all;
+        }
+        return distributionsByCertificate.getOrDefault(certificateArn, List.of());
+    }
+
     /** Returns the names (in lower case) of all distributions as the account lists them; unread when the list is cut short. */
-    public Reading<Set<String>> listedDistributionDomains() {
+    public synchronized Reading<Set<String>> listedDistributionDomains() {
+        if (listedDistributionDomains == null) {
+            listedDistributionDomains = readDistributionDomains();
+        }
+        return listedDistributionDomains;
+    }
+
+    private Reading<Set<String>> readDistributionDomains() {
         Reading<Survey.Listing> listing = survey.listing("distribution-list", number());
         if (listing.found().filter(pages -> !pages.complete()).isPresent()) {
             return new Reading.Unread<>(new Need(

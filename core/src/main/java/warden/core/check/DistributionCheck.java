@@ -106,9 +106,7 @@ public interface DistributionCheck extends Check {
         List<Verdict> verdicts = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             for (Distribution distribution : account.distributions()) {
-                Optional<Site> site = setup.estate().sites().stream()
-                        .filter(each -> each.distributions().contains(distribution))
-                        .findFirst();
+                Optional<Site> site = setup.estate().siteOf(distribution);
                 verdicts.addAll(examine(new Subject(setup, account, distribution, site)));
             }
             for (String arn : account.survey().subjects("distribution")) {

@@ -1,9 +1,12 @@
 package warden.core.check;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 
 /** One fact, one finding: where several checks see the same fact, only the most specific reports it. */
 final class Precedence {
@@ -35,6 +38,9 @@ final class Precedence {
     private static final Map<String, Set<String>> BEFORE_IN_SITE =
             Map.of("certificate-missing", Set.of("certificate-not-issued", "certificate-wrong-region"));
 
+    private static final Set<String> GO_BEFORE_IN_SITE =
+            BEFORE_IN_SITE.values().stream().flatMap(Set::stream).collect(Collectors.toUnmodifiableSet());
+
     private static final String ADMIN = "publisher-is-admin";
     private static final Set<String> TOO_MUCH = Set.of(
             "publisher-beyond-its-sites",
@@ -48,9 +54,23 @@ final class Precedence {
 
     /** Returns the findings without those that another reports more specifically. */
     static List<Finding> applied(List<Finding> findings) {
+        Map<String, List<Finding>> bySubject = new HashMap<>();
+        Map<Optional<String>, List<Finding>> bySite = new HashMap<>();
+        for (Finding finding : findings) {
+            bySubject
+                    .computeIfAbsent(finding.subject(), subject -> new ArrayList<>())
+                    .add(finding);
+            if (GO_BEFORE_IN_SITE.contains(finding.card().id())) {
+                bySite.computeIfAbsent(finding.site(), site -> new ArrayList<>())
+                        .add(finding);
+            }
+        }
         List<Finding> kept = new ArrayList<>();
         for (Finding finding : findings) {
-            if (findings.stream().noneMatch(other -> goesBefore(other, finding))) {
+            boolean said = bySubject.get(finding.subject()).stream().anyMatch(other -> goesBefore(other, finding))
+                    || bySite.getOrDefault(finding.site(), List.of()).stream()
+                            .anyMatch(other -> goesBefore(other, finding));
+            if (!said) {
                 kept.add(finding);
             }
         }

@@ -13,6 +13,8 @@ import warden.core.survey.Survey;
 public final class Zone {
     private final Survey survey;
     private final String id;
+    private @Nullable Optional<String> name;
+    private @Nullable Boolean isPrivate;
     private @Nullable Reading<List<HostRecord>> records;
 
     public Zone(Survey survey, String id) {
@@ -31,7 +33,14 @@ public final class Zone {
     }
 
     /** Returns the zone's name without its final dot; absent when neither the zone nor the list of zones was read. */
-    public Optional<String> name() {
+    public synchronized Optional<String> name() {
+        if (name == null) {
+            name = readName();
+        }
+        return name;
+    }
+
+    private Optional<String> readName() {
         return settings()
                 .found()
                 .flatMap(answer -> answer.text("HostedZone", "Name"))
@@ -52,7 +61,14 @@ public final class Zone {
     }
 
     /** True when the zone answers only inside private networks. */
-    public boolean isPrivate() {
+    public synchronized boolean isPrivate() {
+        if (isPrivate == null) {
+            isPrivate = readPrivate();
+        }
+        return isPrivate;
+    }
+
+    private boolean readPrivate() {
         return settings()
                 .found()
                 .flatMap(answer -> answer.flag("HostedZone", "Config", "PrivateZone"))

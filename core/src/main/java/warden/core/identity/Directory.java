@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
 import warden.core.document.JsonPart;
 import warden.core.document.Pointer;
 import warden.core.policy.Arn;
@@ -21,6 +22,7 @@ public final class Directory {
     private static final String PERMISSION = "iam:GetAccountAuthorizationDetails";
 
     private final Survey survey;
+    private @Nullable List<Principal> described;
     private final Map<String, Reading<Principal>> principals = new ConcurrentHashMap<>();
     private final Map<String, Optional<HeldPolicy>> managed = new ConcurrentHashMap<>();
 
@@ -29,7 +31,14 @@ public final class Directory {
     }
 
     /** Returns the users and roles that the survey describes, users first, each kind in the order of the file. */
-    public List<Principal> principals() {
+    public synchronized List<Principal> principals() {
+        if (described == null) {
+            described = List.copyOf(readPrincipals());
+        }
+        return described;
+    }
+
+    private List<Principal> readPrincipals() {
         List<Principal> all = new ArrayList<>();
         for (String aspect : List.of("iam-user", "iam-role")) {
             for (String arn : survey.subjects(aspect)) {

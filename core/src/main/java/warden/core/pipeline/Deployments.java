@@ -1,11 +1,15 @@
 package warden.core.pipeline;
 
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import warden.core.cdn.Distribution;
 import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.policy.Arn;
@@ -19,15 +23,25 @@ public final class Deployments {
     private final Estate estate;
     private final List<Publisher> publishers;
     private final List<Pipeline> pipelines;
+    private final Map<String, Publisher> publishersByArn = new HashMap<>();
+    private final Map<Pipeline, List<Site>> sites = new IdentityHashMap<>();
+    private @Nullable Map<String, List<StepOf>> stepsByPublisher;
 
+    /** Safe for use by one thread at a time. */
     public Deployments(Estate estate, List<Publisher> publishers, List<Pipeline> pipelines) {
         this.estate = estate;
         this.publishers = List.copyOf(publishers);
         this.pipelines = List.copyOf(pipelines);
+        publishers.forEach(publisher -> publishersByArn.putIfAbsent(publisher.arn(), publisher));
     }
 
     public List<Pipeline> pipelines() {
         return pipelines;
+    }
+
+    /** Finds a publishing credential by its ARN. */
+    public Optional<Publisher> publisher(String arn) {
+        return Optional.ofNullable(publishersByArn.get(arn));
     }
 
     /**
@@ -35,6 +49,10 @@ public final class Deployments {
      * those of the role that it assumes; else those whose host or bucket stands in its text.
      */
     public List<Site> sitesOf(Pipeline pipeline) {
+        return sites.computeIfAbsent(pipeline, this::find);
+    }
+
+    private List<Site> find(Pipeline pipeline) {
         Set<Site> named = new LinkedHashSet<>();
         for (Site site : estate.sites()) {
             boolean stated = site.stated().stream()
@@ -176,18 +194,20 @@ public final class Deployments {
 
     /** Returns the steps that work with a credential, those of its pipelines that are not understood included. */
     public List<StepOf> stepsOf(Publisher publisher) {
-        List<StepOf> steps = new ArrayList<>();
-        for (Pipeline pipeline : pipelines) {
-            for (DeploymentStep step : pipeline.steps()) {
-                boolean own = publisherOf(pipeline, step)
-                        .filter(other -> other.arn().equals(publisher.arn()))
-                        .isPresent();
-                if (own) {
-                    steps.add(new StepOf(pipeline, step));
+        Map<String, List<StepOf>> all = stepsByPublisher;
+        if (all == null) {
+            all = new HashMap<>();
+            for (Pipeline pipeline : pipelines) {
+                for (DeploymentStep step : pipeline.steps()) {
+                    Optional<String> arn = publisherOf(pipeline, step).map(Publisher::arn);
+                    if (arn.isPresent()) {
+                        all.computeIfAbsent(arn.get(), key -> new ArrayList<>()).add(new StepOf(pipeline, step));
+                    }
                 }
             }
+            stepsByPublisher = all;
         }
-        return steps;
+        return all.getOrDefault(publisher.arn(), List.of());
     }
 
     /** Returns the pipelines that publish a site. */

@@ -185,16 +185,18 @@ public record EscalationPath(List<Step> steps, String says) {
             Map<String, ContextValue> context = step.passedTo().isEmpty()
                     ? Map.of()
                     : Map.of("iam:PassedToService", ContextValue.Known.of(step.passedTo()));
-            List<String> known =
-                    others.stream().map(principal -> principal.arn().toString()).toList();
             Optional<Powers.Confirmed> confirmed =
-                    powers.can(step.action(), kind(step.on(), powers.principal()), known, context);
+                    powers.can(step.action(), () -> kind(step.on(), powers.principal()), () -> arns(others), context);
             if (confirmed.isEmpty()) {
                 return Optional.empty();
             }
             requests.add(confirmed.get());
         }
         return Optional.of(requests);
+    }
+
+    private static List<String> arns(List<Principal> principals) {
+        return principals.stream().map(principal -> principal.arn().toString()).toList();
     }
 
     private static Language kind(Kind kind, Principal self) {

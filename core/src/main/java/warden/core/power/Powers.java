@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.Supplier;
 import java.util.stream.Stream;
 import warden.core.account.Account;
 import warden.core.algebra.Glob;
@@ -221,13 +222,19 @@ public final class Powers {
      * @param context what the request carries beside the usual
      */
     public Optional<Confirmed> can(
-            String action, Language kind, List<String> preferred, Map<String, ContextValue> context) {
-        Language within = resources(action).intersect(kind);
+            String action,
+            Supplier<Language> kind,
+            Supplier<List<String>> preferred,
+            Map<String, ContextValue> context) {
+        if (resources(action).isEmpty()) {
+            return Optional.empty();
+        }
+        Language within = resources(action).intersect(kind.get());
         Set<String> tries = new LinkedHashSet<>();
         if (within.contains("*")) {
             tries.add("*");
         }
-        preferred.stream().filter(within::contains).limit(5).forEach(tries::add);
+        preferred.get().stream().filter(within::contains).limit(5).forEach(tries::add);
         within.witness().ifPresent(tries::add);
         Map<String, ContextValue> carried = new HashMap<>(context);
         carried.putIfAbsent("aws:SecureTransport", ContextValue.Known.of("true"));

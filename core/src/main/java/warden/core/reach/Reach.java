@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
 import warden.core.algebra.Effort;
 import warden.core.algebra.Language;
 import warden.core.algebra.Proposition;
@@ -19,6 +20,7 @@ import warden.core.algebra.TooComplexException;
 import warden.core.algebra.ValueSet;
 import warden.core.decision.Decision;
 import warden.core.decision.Evaluator;
+import warden.core.identity.Principal;
 import warden.core.policy.Actor;
 import warden.core.policy.Condition;
 import warden.core.policy.Context;
@@ -37,6 +39,7 @@ public final class Reach {
 
     private final Evaluator evaluator;
     private final Map<Question, Extent> answers = new ConcurrentHashMap<>();
+    private @Nullable Candidates candidates;
     private final Map<String, Memory> memories = new ConcurrentHashMap<>();
 
     /** What was asked before is not worked out again: many checks ask the same. */
@@ -48,6 +51,16 @@ public final class Reach {
 
     public Evaluator evaluator() {
         return evaluator;
+    }
+
+    /** Returns the buckets in which a user or role may be able to write or delete; in the others it surely is not. */
+    public List<Bucket> candidates(Principal principal) {
+        synchronized (answers) {
+            if (candidates == null) {
+                candidates = new Candidates(evaluator.account());
+            }
+        }
+        return candidates.of(principal);
     }
 
     /** Which requests count. */

@@ -153,12 +153,18 @@ final class StatementSets {
 
     private static Map<String, ContextValue> absent(String lowerCaseAction) {
         Map<String, ContextValue> absent = new HashMap<>();
-        notCarried(lowerCaseAction).forEach(key -> absent.put(key, ContextValue.ABSENT));
+        listedNotCarried(lowerCaseAction).forEach(key -> absent.put(key, ContextValue.ABSENT));
         return Map.copyOf(absent);
     }
 
     /** Returns the condition keys that requests with this action cannot carry, though those with others can. */
     static Set<String> notCarried(String lowerCaseAction) {
+        return NOT_CARRIED
+                .computeIfAbsent(lowerCaseAction, StatementSets::absent)
+                .keySet();
+    }
+
+    private static Set<String> listedNotCarried(String lowerCaseAction) {
         Set<String> keys = new TreeSet<>();
         ActionCatalogue.shipped().named(lowerCaseAction).ifPresent(action -> CARRIED_BY_SOME.stream()
                 .filter(key -> !action.carries(key))

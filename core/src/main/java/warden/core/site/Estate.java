@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import warden.core.account.Account;
 import warden.core.cdn.Distribution;
+import warden.core.cdn.Origin;
 import warden.core.decision.Evaluator;
 import warden.core.policy.Truth;
 import warden.core.reach.Reach;
@@ -21,6 +22,8 @@ public final class Estate {
     private final List<Site> sites;
     private final Map<String, Site> sitesByHost = new HashMap<>();
     private final Map<String, List<Site>> sitesByBucket = new HashMap<>();
+    private final Map<String, Site> sitesByDistribution = new HashMap<>();
+    private final Map<String, List<EdgeOrigin>> originsByBucket = new HashMap<>();
     private final Map<String, Distribution> distributionsByDomain = new HashMap<>();
 
     /** Finds the sites of {@code accounts}, of which there is at least one. */
@@ -31,13 +34,22 @@ public final class Estate {
         this.sites = accounts.isEmpty() ? List.of() : new SiteFinder(reaches, hosts, file).find();
         for (Site site : sites) {
             site.hosts().forEach(host -> sitesByHost.putIfAbsent(host, site));
+            site.distributions().forEach(distribution -> sitesByDistribution.putIfAbsent(distribution.arn(), site));
             site.buckets().forEach(bucket -> sitesByBucket
                     .computeIfAbsent(bucket.arn(), arn -> new ArrayList<>())
                     .add(site));
         }
         accounts.forEach(account -> account.distributions()
+                .forEach(distribution -> distribution.origins().forEach(origin -> origin.bucket()
+                        .ifPresent(bucket -> originsByBucket
+                                .computeIfAbsent(bucket, name -> new ArrayList<>())
+                                .add(new EdgeOrigin(distribution, origin))))));
+        accounts.forEach(account -> account.distributions()
                 .forEach(distribution -> distributionsByDomain.putIfAbsent(distribution.domain(), distribution)));
     }
+
+    /** An origin and the distribution that has it. */
+    public record EdgeOrigin(Distribution distribution, Origin origin) {}
 
     public List<Account> accounts() {
         return List.copyOf(reaches.keySet());
@@ -65,11 +77,21 @@ public final class Estate {
         return sitesByBucket.getOrDefault(bucket.arn(), List.of());
     }
 
+    /** Returns the origins of all surveyed distributions that fetch from the bucket of this name, in the order of the surveys. */
+    public List<EdgeOrigin> originsAt(String bucketName) {
+        return originsByBucket.getOrDefault(bucketName, List.of());
+    }
+
     /** Returns the account that owns the bucket of this name; absent when no survey knows it as its own. */
     public Optional<Account> ownerOf(String bucketName) {
         return reaches.keySet().stream()
                 .filter(account -> account.ownsBucket(bucketName) == Truth.TRUE)
                 .findFirst();
+    }
+
+    /** Returns the site that a distribution serves; of several, the first. */
+    public Optional<Site> siteOf(Distribution distribution) {
+        return Optional.ofNullable(sitesByDistribution.get(distribution.arn()));
     }
 
     /** Returns the site that has this host; of several, the first. */

@@ -1,7 +1,6 @@
 package warden.core.site;
 
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -24,7 +23,7 @@ public final class HostDirectory {
     private final Set<String> ancestors = new LinkedHashSet<>();
     private final Map<String, List<Lead>> leads = new HashMap<>();
     private final Map<String, List<String>> hostsByTarget = new HashMap<>();
-    private final List<Zone> zones = new ArrayList<>();
+    private final Map<String, List<Zone>> zones = new HashMap<>();
 
     /**
      * Where one record of a host leads in the end.
@@ -51,7 +50,8 @@ public final class HostDirectory {
                 if (zone.isPrivate()) {
                     continue;
                 }
-                zones.add(zone);
+                zone.name().ifPresent(name -> zones.computeIfAbsent(name, key -> new ArrayList<>())
+                        .add(zone));
                 for (HostRecord record : zone.records().found().orElse(List.of())) {
                     everything
                             .computeIfAbsent(record.host(), host -> new ArrayList<>())
@@ -64,8 +64,6 @@ public final class HostDirectory {
                 }
             }
         }
-        zones.sort(Comparator.comparing((Zone zone) -> zone.name().orElse("").length())
-                .reversed());
         byHost.keySet().forEach(host -> leads(host).forEach(lead -> hostsByTarget
                 .computeIfAbsent(lead.target(), target -> new ArrayList<>())
                 .add(host)));
@@ -123,11 +121,20 @@ public final class HostDirectory {
 
     /** Returns the surveyed public zone that the host lies in: of several the one with the longest name. */
     public Optional<Zone> zoneOf(String host) {
-        return zones.stream()
-                .filter(zone -> zone.name()
-                        .filter(name -> host.equals(name) || host.endsWith("." + name))
-                        .isPresent())
-                .findFirst();
+        for (String name = host; ; name = name.substring(name.indexOf('.') + 1)) {
+            List<Zone> named = zonesNamed(name);
+            if (!named.isEmpty()) {
+                return Optional.of(named.get(0));
+            }
+            if (name.indexOf('.') < 0) {
+                return Optional.empty();
+            }
+        }
+    }
+
+    /** Returns the surveyed public zones of this name, in the order of the surveys. */
+    public List<Zone> zonesNamed(String name) {
+        return zones.getOrDefault(name, List.of());
     }
 
     /** True when the zone hands the host, or a parent of it, to name servers whose zone was not surveyed. */

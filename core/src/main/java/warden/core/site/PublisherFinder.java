@@ -1,8 +1,13 @@
 package warden.core.site;
 
 import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.IdentityHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
 import java.util.stream.Stream;
 import warden.core.account.Account;
@@ -30,9 +35,34 @@ public final class PublisherFinder {
     private static final int SHORTEST_LABEL = 3;
 
     private final Estate estate;
+    private final Map<String, List<Site>> byCredential = new HashMap<>();
+    /** By each name of a site, and by the first label of each: the sites. */
+    private final Map<String, Set<Site>> byName = new HashMap<>();
+
+    private final Map<String, Set<Site>> byLabel = new HashMap<>();
+    private final Map<Site, Integer> order = new IdentityHashMap<>();
 
     public PublisherFinder(Estate estate) {
         this.estate = estate;
+        for (Site site : estate.sites()) {
+            order.put(site, order.size());
+            site.stated().stream()
+                    .flatMap(stated -> stated.credentials().stream())
+                    .forEach(arn -> byCredential
+                            .computeIfAbsent(arn, key -> new ArrayList<>())
+                            .add(site));
+            names(site).forEach(name -> {
+                byName.computeIfAbsent(name, key -> new LinkedHashSet<>()).add(site);
+                byLabel.computeIfAbsent(label(name), key -> new LinkedHashSet<>())
+                        .add(site);
+            });
+        }
+    }
+
+    private static Stream<String> names(Site site) {
+        return Stream.concat(
+                Stream.of(site.name()),
+                Stream.concat(site.hosts().stream(), site.buckets().stream().map(Bucket::name)));
     }
 
     /** Returns the publishers of all accounts, users first, in the order of the surveys. */
@@ -56,7 +86,8 @@ public final class PublisherFinder {
             return true;
         }
         boolean forMachines = principal.isRole() ? isAssumedByPipeline(principal) : isMachineUser(account, principal);
-        return forMachines && estate.sites().stream().anyMatch(site -> canWrite(account, principal, site));
+        return forMachines
+                && candidates(account, principal).stream().anyMatch(site -> canWrite(account, principal, site));
     }
 
     /** Returns its sites: as stated, else by its name or tags, else those whose buckets its policies name. */
@@ -69,7 +100,7 @@ public final class PublisherFinder {
         if (!named.isEmpty()) {
             return named;
         }
-        return estate.sites().stream()
+        return candidates(account, principal).stream()
                 .filter(site -> site.account() == account)
                 .filter(site -> site.buckets().stream().anyMatch(bucket -> isNamedForWriting(principal, bucket)))
                 .filter(site -> canWrite(account, principal, site))
@@ -77,28 +108,12 @@ public final class PublisherFinder {
     }
 
     private List<Site> statedSites(Principal principal) {
-        String arn = principal.arn().toString();
-        return estate.sites().stream()
-                .filter(site -> site.stated()
-                        .filter(stated -> stated.credentials().contains(arn))
-                        .isPresent())
-                .toList();
+        return byCredential.getOrDefault(principal.arn().toString(), List.of());
     }
 
     private List<Site> namedSites(Principal principal) {
         String text = describe(principal);
-        List<Site> matches = new ArrayList<>();
-        for (Site site : estate.sites()) {
-            boolean named = Stream.concat(
-                            Stream.of(site.name()),
-                            Stream.concat(
-                                    site.hosts().stream(),
-                                    site.buckets().stream().map(Bucket::name)))
-                    .anyMatch(name -> mentions(text, name));
-            if (named) {
-                matches.add(site);
-            }
-        }
+        List<Site> matches = inOrder(mentioned(text));
         // A credential named for one host also mentions the parent domain's label; the longest mention is meant.
         int longest = matches.stream()
                 .mapToInt(site -> longestMention(text, site))
@@ -107,6 +122,36 @@ public final class PublisherFinder {
         return matches.stream()
                 .filter(site -> longestMention(text, site) == longest)
                 .toList();
+    }
+
+    /** Returns the sites of which a name, or its first label, stands in the text as a whole. */
+    private Set<Site> mentioned(String text) {
+        Set<Site> mentioned = new LinkedHashSet<>();
+        List<Integer> bounds = new ArrayList<>();
+        for (int i = 0; i <= text.length(); i++) {
+            boolean before = i > 0 && isPartOfHost(text.charAt(i - 1));
+            boolean after = i < text.length() && isPartOfHost(text.charAt(i));
+            if (before != after) {
+                bounds.add(i);
+            }
+        }
+        for (int from = 0; from < bounds.size(); from++) {
+            for (int to = from + 1; to < bounds.size(); to++) {
+                String part = text.substring(bounds.get(from), bounds.get(to));
+                mentioned.addAll(byName.getOrDefault(part, Set.of()));
+            }
+        }
+        for (String word : text.split("[^a-z0-9.]+")) {
+            if (word.length() >= SHORTEST_LABEL && !word.equals("www")) {
+                mentioned.addAll(byLabel.getOrDefault(word, Set.of()));
+            }
+        }
+        mentioned.removeIf(site -> names(site).noneMatch(name -> mentions(text, name)));
+        return mentioned;
+    }
+
+    private List<Site> inOrder(Set<Site> sites) {
+        return sites.stream().sorted(Comparator.comparing(order::get)).toList();
     }
 
     private static int longestMention(String text, Site site) {
@@ -185,6 +230,15 @@ public final class PublisherFinder {
                 .map(key -> key.text("Status").orElse(""))
                 .anyMatch("Active"::equals);
         return hasKey && account.survey().reading("iam-login", arn).isAbsent();
+    }
+
+    /** Returns the sites of the buckets in which it may be able to write. */
+    private List<Site> candidates(Account account, Principal principal) {
+        Set<Site> sites = new LinkedHashSet<>();
+        for (Bucket bucket : estate.reach(account).candidates(principal)) {
+            sites.addAll(estate.sitesOf(bucket));
+        }
+        return inOrder(sites);
     }
 
     private boolean canWrite(Account account, Principal principal, Site site) {

@@ -171,11 +171,7 @@ public final class Bucket {
 
     /** Returns the keys of the objects that have a line of this aspect ({@code object} or {@code object-acl}). */
     public List<String> keysWith(String aspect) {
-        String prefix = arn + "/";
-        return survey.subjects(aspect).stream()
-                .filter(of -> of.startsWith(prefix))
-                .map(of -> of.substring(prefix.length()))
-                .toList();
+        return survey.subjectsBelow(aspect, arn);
     }
 
     /** Returns whether the survey has any line about the bucket itself. */

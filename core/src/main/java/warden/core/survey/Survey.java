@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import warden.core.document.JsonPart;
 import warden.core.survey.SurveyLine.Outcome;
 
@@ -16,6 +17,7 @@ import warden.core.survey.SurveyLine.Outcome;
 public final class Survey {
     private final SurveyHeader header;
     private final Map<String, Map<String, List<SurveyLine>>> byAspect;
+    private final Map<String, Map<String, List<String>>> byFolder = new ConcurrentHashMap<>();
 
     private Survey(SurveyHeader header, Map<String, Map<String, List<SurveyLine>>> byAspect) {
         this.header = header;
@@ -74,6 +76,26 @@ public final class Survey {
     /** Returns the subjects of which this aspect was asked, in the order of the file. */
     public Collection<String> subjects(String aspect) {
         return byAspect.getOrDefault(aspect, Map.of()).keySet();
+    }
+
+    /**
+     * Returns what follows {@code parent} and a slash in the subjects of an aspect, in the order of the file: the keys of a bucket's objects.
+     *
+     * @param parent without a slash in it
+     */
+    public List<String> subjectsBelow(String aspect, String parent) {
+        return byFolder.computeIfAbsent(aspect, key -> {
+                    Map<String, List<String>> below = new HashMap<>();
+                    for (String of : subjects(key)) {
+                        int slash = of.indexOf('/');
+                        if (slash >= 0) {
+                            below.computeIfAbsent(of.substring(0, slash), name -> new ArrayList<>())
+                                    .add(of.substring(slash + 1));
+                        }
+                    }
+                    return below;
+                })
+                .getOrDefault(parent, List.of());
     }
 
     /** True when the survey has a line for this, whatever it says. */

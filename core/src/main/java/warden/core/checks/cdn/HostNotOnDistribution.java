@@ -46,9 +46,10 @@ final class HostNotOnDistribution implements Check {
 
     private static Verdict judge(Setup setup, String host, Lead lead, Distribution distribution) {
         Optional<String> site = setup.estate().siteOf(host).map(Site::name);
-        boolean listed = setup.estate().accounts().stream()
-                .flatMap(account -> account.distributions().stream())
-                .anyMatch(each -> each.lists(host));
+        boolean listed = distribution.lists(host)
+                || setup.estate().accounts().stream()
+                        .flatMap(account -> account.distributions().stream())
+                        .anyMatch(each -> each.lists(host));
         if (listed) {
             return new Verdict.Clean(distribution.arn(), site);
         }

@@ -115,15 +115,12 @@ final class OriginIdentityOtherDistribution implements BucketCheck {
     }
 
     private static boolean isOwn(Subject subject, Edge edge) {
-        return subject.estate().accounts().stream()
-                .flatMap(account -> account.distributions().stream())
-                .anyMatch(distribution -> distribution.origins().stream()
-                        .filter(origin -> origin.bucket()
-                                .filter(subject.bucket().name()::equals)
-                                .isPresent())
-                        .anyMatch(origin -> edge.called().endsWith(" " + distribution.arn())
-                                || origin.identity()
+        return subject.estate().originsAt(subject.bucket().name()).stream()
+                .anyMatch(
+                        each -> edge.called().endsWith(" " + each.distribution().arn())
+                                || each.origin()
+                                        .identity()
                                         .filter(id -> edge.called().endsWith(" " + id))
-                                        .isPresent()));
+                                        .isPresent());
     }
 }

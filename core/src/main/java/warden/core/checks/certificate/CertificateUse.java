@@ -22,13 +22,7 @@ final class CertificateUse {
 
     /** Returns the distributions that show this certificate. */
     static List<Distribution> users(Account account, Certificate certificate) {
-        return account.distributions().stream()
-                .filter(distribution -> distribution
-                        .certificate()
-                        .managed()
-                        .filter(certificate.arn()::equals)
-                        .isPresent())
-                .toList();
+        return account.distributionsShowing(certificate.arn());
     }
 
     /** True when a distribution shows it, or the account says that something uses it. */
@@ -38,9 +32,8 @@ final class CertificateUse {
 
     /** Returns the name of the site that a certificate serves, or whose host it is for. */
     static Optional<String> site(Setup setup, Account account, Certificate certificate) {
-        List<Distribution> users = users(account, certificate);
-        return setup.estate().sites().stream()
-                .filter(site -> site.distributions().stream().anyMatch(users::contains))
+        return users(account, certificate).stream()
+                .flatMap(user -> setup.estate().siteOf(user).stream())
                 .findFirst()
                 .or(() -> setup.estate().sites().stream()
                         .filter(site -> site.hosts().stream().anyMatch(certificate::covers))

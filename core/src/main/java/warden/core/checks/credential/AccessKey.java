@@ -66,8 +66,7 @@ record AccessKey(Account account, String user, String id, String created, Citati
 
     /** Returns the name of the site that the user publishes; absent when it publishes none. */
     Optional<String> site(Setup setup) {
-        return setup.publishers().stream()
-                .filter(publisher -> publisher.arn().equals(user))
+        return setup.deployments().publisher(user).stream()
                 .flatMap(publisher -> publisher.sites().stream())
                 .findFirst()
                 .map(Site::name);

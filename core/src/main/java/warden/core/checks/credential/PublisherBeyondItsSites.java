@@ -57,7 +57,7 @@ final class PublisherBeyondItsSites implements Check {
         List<Citation> because = new ArrayList<>(List.of(publisher.principal().at()));
         List<Need> needs = new ArrayList<>();
         Optional<Witness> witness = Optional.empty();
-        for (Bucket bucket : publisher.account().buckets()) {
+        for (Bucket bucket : reach.candidates(publisher.principal())) {
             if (isItsOwn(setup, publisher, bucket)) {
                 continue;
             }

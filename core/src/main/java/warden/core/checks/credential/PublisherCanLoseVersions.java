@@ -46,7 +46,11 @@ final class PublisherCanLoseVersions implements PublisherCheck {
             Language objects =
                     Language.matching(Glob.literal(bucket.arn() + "/").then(Glob.parse("?*")));
             Optional<Powers.Confirmed> versions = subject.powers()
-                    .can("s3:DeleteObjectVersion", objects, List.of(bucket.object("index.html")), Map.of());
+                    .can(
+                            "s3:DeleteObjectVersion",
+                            () -> objects(bucket),
+                            () -> List.of(bucket.object("index.html")),
+                            Map.of());
             versions.ifPresent(confirmed -> {
                 can.add("s3:DeleteObjectVersion");
                 because.addAll(confirmed.decision().because());
@@ -67,5 +71,9 @@ final class PublisherCanLoseVersions implements PublisherCheck {
             }
         }
         return verdicts.isEmpty() ? List.of(subject.cleanUnlessUnread()) : verdicts;
+    }
+
+    private static Language objects(Bucket bucket) {
+        return Language.matching(Glob.literal(bucket.arn() + "/").then(Glob.parse("?*")));
     }
 }

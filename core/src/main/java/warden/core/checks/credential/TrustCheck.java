@@ -20,8 +20,7 @@ interface TrustCheck extends Check {
     record Subject(Setup setup, Principal role, PolicyDocument trust) {
         /** Returns the name of the site that the role publishes; absent when it publishes none. */
         Optional<String> site() {
-            return setup.publishers().stream()
-                    .filter(publisher -> publisher.principal().arn().equals(role.arn()))
+            return setup.deployments().publisher(role.arn().toString()).stream()
                     .flatMap(publisher -> publisher.sites().stream())
                     .findFirst()
                     .map(Site::name);

@@ -1,5 +1,6 @@
 package warden.core.checks.dns;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -42,12 +43,11 @@ final class Delegation {
 
     /** A zone below another surveyed zone is delegated there. */
     private static Optional<Named> byParent(Setup setup, String name) {
-        List<HostRecord> records = setup.estate().accounts().stream()
-                .flatMap(account -> account.zones().stream())
-                .filter(zone -> !zone.isPrivate()
-                        && zone.name()
-                                .filter(parent -> name.endsWith("." + parent))
-                                .isPresent())
+        List<Zone> parents = new ArrayList<>();
+        for (int dot = name.indexOf('.'); dot >= 0; dot = name.indexOf('.', dot + 1)) {
+            parents.addAll(setup.estate().hosts().zonesNamed(name.substring(dot + 1)));
+        }
+        List<HostRecord> records = parents.stream()
                 .flatMap(zone -> zone.records().found().orElse(List.of()).stream())
                 .filter(record -> record.host().equals(name) && record.type().equals("NS"))
                 .toList();

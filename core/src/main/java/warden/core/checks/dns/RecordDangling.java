@@ -70,10 +70,7 @@ final class RecordDangling implements Check {
     }
 
     private static Optional<String> site(Estate estate, String host) {
-        return estate.sites().stream()
-                .filter(site -> site.hosts().contains(host))
-                .findFirst()
-                .map(Site::name);
+        return estate.siteOf(host).map(Site::name);
     }
 
     private static Verdict toBucket(Estate estate, String host, Lead lead, String bucket) {
@@ -97,8 +94,7 @@ final class RecordDangling implements Check {
         List<Need> needs = new ArrayList<>();
         List<Citation> because = new ArrayList<>(List.of(lead.record().at()));
         for (Account account : estate.accounts()) {
-            boolean described = account.distributions().stream()
-                    .anyMatch(distribution -> distribution.domain().equals(lead.target()));
+            boolean described = estate.distributionNamed(lead.target()).isPresent();
             Reading<Set<String>> listed = account.listedDistributionDomains();
             boolean isListed = listed.found()
                     .filter(names -> names.contains(lead.target()))

@@ -69,11 +69,8 @@ final class ZoneNotDelegated implements Check {
                                     "route53:GetHostedZone")))));
         }
         boolean fits = named.get().servers().equals(Set.copyOf(own.get()));
-        boolean otherFits = setup.estate().accounts().stream()
-                .flatMap(account -> account.zones().stream())
-                .filter(other -> !other.id().equals(zone.id())
-                        && !other.isPrivate()
-                        && other.name().filter(name::equals).isPresent())
+        boolean otherFits = setup.estate().hosts().zonesNamed(name).stream()
+                .filter(other -> !other.id().equals(zone.id()))
                 .anyMatch(other -> Delegation.ownServers(other, name)
                         .map(Set::copyOf)
                         .filter(named.get().servers()::equals)

@@ -11,12 +11,9 @@ final class WebsiteUse {
 
     /** Returns the record or origin that leads to the bucket's website endpoint; absent when there is none. */
     static Optional<Citation> of(Estate estate, Bucket bucket) {
-        Optional<Citation> origin = estate.accounts().stream()
-                .flatMap(account -> account.distributions().stream())
-                .flatMap(distribution -> distribution.origins().stream()
-                        .filter(each -> each.isWebsite()
-                                && each.bucket().filter(bucket.name()::equals).isPresent())
-                        .map(distribution::cite))
+        Optional<Citation> origin = estate.originsAt(bucket.name()).stream()
+                .filter(each -> each.origin().isWebsite())
+                .map(each -> each.distribution().cite(each.origin()))
                 .findFirst();
         return origin.or(() -> estate.sitesOf(bucket).stream()
                 .flatMap(site -> site.hosts().stream())

@@ -35,10 +35,7 @@ final class LeftoverCertificate implements Check {
         List<Verdict> verdicts = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             for (Certificate certificate : account.certificates()) {
-                boolean shown = account.distributions().stream().anyMatch(each -> each.certificate()
-                        .managed()
-                        .filter(certificate.arn()::equals)
-                        .isPresent());
+                boolean shown = !account.distributionsShowing(certificate.arn()).isEmpty();
                 boolean unused = certificate.status().equals("ISSUED")
                         && certificate.users().isEmpty()
                         && !shown;
