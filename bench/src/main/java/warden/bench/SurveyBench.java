@@ -95,11 +95,16 @@ final class SurveyBench {
         }
     }
 
-    /** The demo from start to finish against a bare start of the JVM, each the median of five processes. */
+    /** The version, an audit and the demo from start to finish against a bare start of the JVM, each the median of five processes. */
     static void start() throws Exception {
         double bare = median("java", "-Xshare:auto", "-XX:TieredStopAtLevel=1", "-version");
         double demo = median("./gentle-warden", "demo", "--quiet");
-        Bench.print("demo %.2f s, a bare JVM %.2f s: ratio %.1f", demo, bare, demo / bare);
+        double version = median("./gentle-warden", "--version");
+        double audit = median("./gentle-warden", "audit", "--survey", "demo/heron-sound-ferries.ndjson");
+        Bench.print("a bare JVM %.2f s", bare);
+        Bench.print("--version %.2f s: ratio %.1f (bound 3)", version, version / bare);
+        Bench.print("audit of the demo %.2f s: ratio %.1f (bound 7)", audit, audit / bare);
+        Bench.print("demo %.2f s: ratio %.1f", demo, demo / bare);
     }
 
     private static double median(String... command) throws IOException, InterruptedException {
