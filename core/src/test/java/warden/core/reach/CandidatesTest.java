@@ -1,0 +1,124 @@
+package warden.core.reach;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static warden.core.fixture.SurveyBuilder.aSurvey;
+
+import java.util.List;
+import net.jqwik.api.Arbitraries;
+import net.jqwik.api.Arbitrary;
+import net.jqwik.api.Combinators;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.Provide;
+import org.junit.jupiter.api.Test;
+import warden.core.account.Account;
+import warden.core.decision.Evaluator;
+import warden.core.fixture.SurveyBuilder;
+import warden.core.identity.Principal;
+import warden.core.policy.Actor;
+import warden.core.site.Estate;
+import warden.core.site.SiteFile;
+import warden.core.storage.Bucket;
+
+class CandidatesTest {
+    private static final List<String> BUCKETS = List.of("one", "two", "three");
+
+    @Provide
+    Arbitrary<String> identityStatements() {
+        Arbitrary<String> effects = Arbitraries.of("Allow", "Allow", "Deny");
+        Arbitrary<String> actions =
+                Arbitraries.of("'s3:PutObject'", "'s3:*'", "'*'", "'s3:Get*'", "['s3:DeleteObject','s3:ListBucket']");
+        Arbitrary<String> resources = Arbitraries.of(
+                "'Resource':'arn:aws:s3:::one/*'",
+                "'Resource':['arn:aws:s3:::two','arn:aws:s3:::two/a*']",
+                "'Resource':'arn:aws:s3:::t*'",
+                "'Resource':'*'",
+                "'Resource':'arn:*:s3:::three/*'",
+                "'NotResource':'arn:aws:s3:::one/*'",
+                "'Resource':'arn:aws:cloudfront::210987654321:distribution/E1'",
+                "'Resource':'arn:aws:s3:::${aws:username}/*'");
+        return Combinators.combine(effects, actions, resources)
+                .as((effect, action, resource) ->
+                        "{'Effect':'" + effect + "','Action':" + action + "," + resource + "}");
+    }
+
+    @Provide
+    Arbitrary<String> bucketStatements() {
+        return Arbitraries.of(
+                "{'Effect':'Allow','Principal':{'Service':'cloudfront.amazonaws.com'},'Action':'s3:GetObject','Resource':'arn:aws:s3:::one/*'}",
+                "{'Effect':'Allow','Principal':'*','Action':'s3:GetObject','Resource':'arn:aws:s3:::one/*'}",
+                "{'Effect':'Allow','Principal':{'AWS':'arn:aws:iam::210987654321:user/one'},'Action':'s3:*','Resource':'arn:aws:s3:::one/*'}",
+                "{'Effect':'Allow','Principal':'*','Action':'s3:PutObject','Resource':'arn:aws:s3:::one/*'}",
+                "{'Effect':'Deny','Principal':'*','Action':'s3:*','Resource':'arn:aws:s3:::one/*'}");
+    }
+
+    /** What is left out surely is not allowed. */
+    @Property(tries = 150)
+    void nothingIsAllowedInABucketThatIsNoCandidate(
+            @ForAll("identityStatements") String first,
+            @ForAll("identityStatements") String second,
+            @ForAll("bucketStatements") String open) {
+        SurveyBuilder survey = aSurvey()
+                .bucket("one", bucket -> bucket.policy(open))
+                .bucket("two")
+                .bucket("three")
+                .user("one", first, second);
+        Reach reach = reach(survey);
+        Principal user = reach.evaluator().account().directory().principals().get(0);
+        List<String> candidates =
+                reach.candidates(user).stream().map(Bucket::name).toList();
+        for (String name : BUCKETS) {
+            for (Ability ability : List.of(Ability.WRITE, Ability.DELETE)) {
+                Extent extent = reach.extent(
+                        reach.evaluator().account().bucket(name), new Grantee(new Actor.User(user.arn())), ability);
+                assertThat(candidates.contains(name) || extent.kind() == Extent.Kind.NONE)
+                        .as(name + " " + ability + " " + extent + " with " + first + second + open)
+                        .isTrue();
+            }
+        }
+    }
+
+    private static Reach reach(SurveyBuilder survey) {
+        Account account = new Estate(survey.estate(SiteFile.empty()).accounts(), SiteFile.empty())
+                .accounts()
+                .get(0);
+        return new Reach(new Evaluator(account));
+    }
+
+    private static List<String> candidates(SurveyBuilder survey) {
+        Reach reach = reach(survey);
+        return reach
+                .candidates(reach.evaluator().account().directory().principals().get(0))
+                .stream()
+                .map(Bucket::name)
+                .toList();
+    }
+
+    private static SurveyBuilder with(String... statements) {
+        return aSurvey().bucket("one").bucket("two").bucket("three").user("anna", statements);
+    }
+
+    @Test
+    void leavesOutWhatNoPolicyNames() {
+        assertThat(candidates(with("{'Effect':'Allow','Action':'s3:PutObject','Resource':'arn:aws:s3:::two/*'}")))
+                .containsExactly("two");
+        assertThat(candidates(with("{'Effect':'Allow','Action':'s3:GetObject','Resource':'*'}")))
+                .isEmpty();
+        assertThat(candidates(with("{'Effect':'Allow','Action':'s3:*','Resource':'*'}")))
+                .containsExactly("one", "two", "three");
+        assertThat(candidates(with().bucket("two", bucket -> bucket.unread("bucket-policy"))))
+                .containsExactly("two");
+        assertThat(candidates(with().bucket("three", bucket -> bucket.aclsInForce())))
+                .containsExactly("three");
+    }
+
+    @Test
+    void takesAllWhereAPolicyWasNotRead() {
+        SurveyBuilder lost = aSurvey()
+                .bucket("one")
+                .user(
+                        "anna",
+                        ",'AttachedManagedPolicies':[{'PolicyName':'lost','PolicyArn':'arn:aws:iam::210987654321:policy/lost'}]");
+        assertThat(candidates(lost)).containsExactly("one");
+    }
+}
