@@ -86,8 +86,9 @@ public sealed interface Doing {
      * Runs a step that others publish.
      *
      * @param version what it is pinned to; empty when nothing is said
+     * @param receivesSecrets true when its own inputs or variables hold secrets, beside those of its job
      */
-    record Reusable(String name, String version) implements Doing {
+    record Reusable(String name, String version, boolean receivesSecrets) implements Doing {
         /** True when the version is a whole commit hash or image digest, which nobody can move. */
         public boolean isPinned() {
             return version.matches("[0-9a-f]{40}") || version.matches("(sha256:)?[0-9a-f]{64}");

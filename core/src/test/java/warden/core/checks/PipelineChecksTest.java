@@ -114,7 +114,8 @@ class PipelineChecksTest {
         "aws-actions/configure-aws-credentials, v4,                       false",
     })
     void unpinnedStep(String name, String version, boolean flagged) {
-        PipelineBuilder with = aPipeline().withKey("$secrets.KEY", "eu-west-1").step(new Doing.Reusable(name, version));
+        PipelineBuilder with =
+                aPipeline().withKey("$secrets.KEY", "eu-west-1").step(new Doing.Reusable(name, version, false));
         if (flagged) {
             check("pipeline-unpinned-step", sealed(), with.build()).flags(Severity.MEDIUM, FILE, name);
         } else {
@@ -123,8 +124,21 @@ class PipelineChecksTest {
         check(
                         "pipeline-unpinned-step",
                         sealed(),
-                        aPipeline().step(new Doing.Reusable(name, version)).build())
+                        aPipeline()
+                                .step(new Doing.Reusable(name, version, false))
+                                .build())
                 .isSilent();
+    }
+
+    @Test
+    void unpinnedStepThatIsGivenSecrets() {
+        check(
+                        "pipeline-unpinned-step",
+                        sealed(),
+                        aPipeline()
+                                .step(new Doing.Reusable("someone/notify", "v1", true))
+                                .build())
+                .flags(Severity.MEDIUM, FILE, "is given secrets");
     }
 
     @ParameterizedTest
@@ -173,12 +187,16 @@ class PipelineChecksTest {
         check(
                         "pipeline-uploads-everything",
                         sealed(),
-                        aPipeline().sync(".", BUCKET, true).build())
+                        aPipeline()
+                                .step(new Doing.Checkout(""))
+                                .sync(".", BUCKET, true)
+                                .build())
                 .flags(Severity.HIGH, FILE, "the repository itself");
         check(
                         "pipeline-uploads-everything",
                         sealed(),
                         aPipeline()
+                                .named(Pipeline.Kind.GITLAB_PIPELINE)
                                 .step(upload(".", BUCKET, "", true, true, Optional.empty(), ".git/*"))
                                 .build())
                 .flags(Severity.HIGH, FILE, ".github");

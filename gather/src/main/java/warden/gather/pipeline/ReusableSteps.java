@@ -44,12 +44,19 @@ final class ReusableSteps {
         if (!HARMLESS_OWNERS.contains(owner(name))
                 && !name.equals("aws-actions/configure-aws-credentials")
                 && !owner(name).equals("azure")) {
-            here.add(new Doing.Reusable(name, version), line, spelled);
+            here.add(new Doing.Reusable(name, version, receivesSecrets(with)), line, spelled);
         } else if (!owner(name).equals("actions") && !owner(name).equals("github")) {
             signIn(name, with, line);
-            here.add(new Doing.Reusable(name, version), line, spelled);
+            here.add(new Doing.Reusable(name, version, receivesSecrets(with)), line, spelled);
         }
         what(name, with).forEach(doing -> here.add(doing, line, spelled));
+    }
+
+    /** The pipeline's own token is no secret of the publisher's. */
+    private static boolean receivesSecrets(Map<String, Term> with) {
+        return with.values().stream()
+                .flatMap(value -> value.open().stream())
+                .anyMatch(name -> name.startsWith("secrets.") && !name.equals("secrets.GITHUB_TOKEN"));
     }
 
     private static String owner(String name) {

@@ -42,14 +42,16 @@ final class PipelineUnpinnedStep implements PipelineCheck {
         List<Finding> findings = new ArrayList<>();
         for (DeploymentStep step : subject.pipeline().steps()) {
             if (step.doing() instanceof Doing.Reusable reusable
-                    && jobsWithSecrets.contains(step.job())
+                    && (reusable.receivesSecrets() || jobsWithSecrets.contains(step.job()))
                     && !reusable.isPinned()
                     && !OWN.contains(owner(reusable.name()))) {
                 String says = "The step " + reusable.name() + " of others is named by "
                         + (reusable.version().isEmpty()
                                 ? "no version at all"
                                 : "\"" + reusable.version() + "\", which can be moved,")
-                        + " and runs in the job that has the publishing secrets.";
+                        + (reusable.receivesSecrets()
+                                ? " and is given secrets."
+                                : " and runs in the job that has the publishing secrets.");
                 findings.add(subject.finding(CARD, step, says));
             }
         }

@@ -11,6 +11,7 @@ import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Doing;
+import warden.core.pipeline.Pipeline;
 
 /** Finds uploads of the whole repository. */
 final class PipelineUploadsEverything implements PipelineCheck {
@@ -38,6 +39,7 @@ final class PipelineUploadsEverything implements PipelineCheck {
         for (DeploymentStep step : subject.pipeline().steps()) {
             if (step.doing() instanceof Doing.Upload upload
                     && upload.many()
+                    && isCheckedOut(subject, step)
                     && isRepository(upload.source().text())) {
                 Optional<String> taken = DELICATE.stream().filter(upload::takes).findFirst();
                 taken.ifPresent(path -> findings.add(subject.finding(
@@ -47,6 +49,13 @@ final class PipelineUploadsEverything implements PipelineCheck {
             }
         }
         return subject.verdicts(findings, false);
+    }
+
+    /** A workflow's job begins in an empty folder until it checks the repository out; other hosts' begin in the repository. */
+    private static boolean isCheckedOut(Subject subject, DeploymentStep upload) {
+        return subject.pipeline().kind() != Pipeline.Kind.GITHUB_WORKFLOW
+                || subject.pipeline().steps().stream()
+                        .anyMatch(step -> step.job().equals(upload.job()) && step.doing() instanceof Doing.Checkout);
     }
 
     private static boolean isRepository(String source) {
