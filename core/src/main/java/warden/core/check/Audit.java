@@ -5,6 +5,7 @@ import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -13,30 +14,71 @@ import warden.core.algebra.TooComplexException;
 import warden.core.site.Site;
 import warden.core.site.SiteFile.Waiver;
 
-/**
- * The outcome of all checks on one set-up.
- *
- * @param findings worst first, then by site, check and subject; one fact once
- * @param unknowns what could not be told, in the same order
- * @param waived findings that were agreed to be left
- * @param cleanAnswers the questions that were answered with "nothing is wrong", in the order of the catalogue
- * @param sites the sites that the audit is about
- * @param everyCheck true when no check's answers were left out, so that a site without findings is healthy
- */
-public record Audit(
-        Setup setup,
-        List<Finding> findings,
-        List<UnknownAnswer> unknowns,
-        List<Waived> waived,
-        List<CleanAnswer> cleanAnswers,
-        List<Site> sites,
-        boolean everyCheck) {
-    public Audit {
-        findings = List.copyOf(findings);
-        unknowns = List.copyOf(unknowns);
-        waived = List.copyOf(waived);
-        cleanAnswers = List.copyOf(cleanAnswers);
-        sites = List.copyOf(sites);
+/** The outcome of all checks on one set-up. Immutable. */
+public final class Audit {
+    private final Setup setup;
+    private final List<Finding> findings;
+    private final List<UnknownAnswer> unknowns;
+    private final List<Waived> waived;
+    private final List<CleanAnswer> cleanAnswers;
+    private final List<Site> sites;
+    private final boolean everyCheck;
+    private final Map<Optional<String>, Map<Severity, Long>> countsBySite = new HashMap<>();
+    private final Map<Optional<String>, Long> unknownBySite = new HashMap<>();
+
+    private Audit(
+            Setup setup,
+            List<Finding> findings,
+            List<UnknownAnswer> unknowns,
+            List<Waived> waived,
+            List<CleanAnswer> cleanAnswers,
+            List<Site> sites,
+            boolean everyCheck) {
+        this.setup = setup;
+        this.findings = List.copyOf(findings);
+        this.unknowns = List.copyOf(unknowns);
+        this.waived = List.copyOf(waived);
+        this.cleanAnswers = List.copyOf(cleanAnswers);
+        this.sites = List.copyOf(sites);
+        this.everyCheck = everyCheck;
+        findings.forEach(finding -> countsBySite
+                .computeIfAbsent(finding.site(), site -> new EnumMap<>(Severity.class))
+                .merge(finding.severity(), 1L, Long::sum));
+        unknowns.forEach(answer -> unknownBySite.merge(answer.verdict().site(), 1L, Long::sum));
+    }
+
+    public Setup setup() {
+        return setup;
+    }
+
+    /** Returns the findings, worst first, then by site, check and subject; one fact once. */
+    public List<Finding> findings() {
+        return findings;
+    }
+
+    /** Returns what could not be told, in the same order. */
+    public List<UnknownAnswer> unknowns() {
+        return unknowns;
+    }
+
+    /** Returns the findings that were agreed to be left. */
+    public List<Waived> waived() {
+        return waived;
+    }
+
+    /** Returns the questions that were answered with "nothing is wrong", in the order of the catalogue. */
+    public List<CleanAnswer> cleanAnswers() {
+        return cleanAnswers;
+    }
+
+    /** Returns the sites that the audit is about. */
+    public List<Site> sites() {
+        return sites;
+    }
+
+    /** True when no check's answers were left out, so that a site without findings is healthy. */
+    public boolean everyCheck() {
+        return everyCheck;
     }
 
     /** A question whose answer is that nothing is wrong. */
@@ -168,9 +210,7 @@ public record Audit(
     /** True when every check was asked about the site, and each answered that nothing is wrong. */
     public boolean isHealthy(Site site) {
         Optional<String> name = Optional.of(site.name());
-        return everyCheck
-                && unknownCount(name) == 0
-                && findings.stream().noneMatch(finding -> finding.site().equals(name));
+        return everyCheck && unknownCount(name) == 0 && !countsBySite.containsKey(name);
     }
 
     /** Returns how many findings there are of each severity, for one site or, when absent, for all. */
@@ -179,18 +219,17 @@ public record Audit(
         for (Severity severity : Severity.values()) {
             counts.put(
                     severity,
-                    findings.stream()
-                            .filter(finding -> finding.severity() == severity)
-                            .filter(finding -> site.isEmpty() || finding.site().equals(site))
-                            .count());
+                    site.isPresent()
+                            ? countsBySite.getOrDefault(site, Map.of()).getOrDefault(severity, 0L)
+                            : countsBySite.values().stream()
+                                    .mapToLong(each -> each.getOrDefault(severity, 0L))
+                                    .sum());
         }
         return counts;
     }
 
     /** Returns how many questions are open, for one site or, when absent, for all. */
     public long unknownCount(Optional<String> site) {
-        return unknowns.stream()
-                .filter(answer -> site.isEmpty() || answer.verdict().site().equals(site))
-                .count();
+        return site.isPresent() ? unknownBySite.getOrDefault(site, 0L) : unknowns.size();
     }
 }

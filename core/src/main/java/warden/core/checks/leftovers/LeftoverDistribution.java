@@ -32,7 +32,6 @@ final class LeftoverDistribution implements DistributionCheck {
         boolean ledTo =
                 !subject.estate().hosts().hostsLeadingTo(distribution.domain()).isEmpty();
         boolean stated = subject.inSite().flatMap(Site::stated).isPresent();
-        boolean hinted = stated || subject.setup().deployments().mention(distribution) || isNamedByPublisher(subject);
         if (!distribution.enabled()) {
             return List.of(
                     ledTo || stated
@@ -42,7 +41,11 @@ final class LeftoverDistribution implements DistributionCheck {
                                     "The distribution is disabled, and nothing leads to it.",
                                     List.of(distribution.cite("Enabled"))));
         }
-        boolean used = ledTo || hinted || !distribution.aliases().isEmpty();
+        boolean used = ledTo
+                || stated
+                || !distribution.aliases().isEmpty()
+                || subject.setup().deployments().mention(distribution)
+                || isNamedByPublisher(subject);
         return List.of(
                 used
                         ? subject.clean()

@@ -1,8 +1,11 @@
 package warden.core.checks.policy;
 
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 import warden.core.account.Account;
 import warden.core.algebra.Effort;
@@ -74,10 +77,12 @@ record PolicySubject(String subject, Optional<String> site, String bucket, Polic
             for (Reading<HeldPolicy> policy : account.directory().organizationPolicies()) {
                 policy.found().ifPresent(held -> all.add(held(held.at().subject(), held)));
             }
+            // A managed policy is one document, however many hold it.
+            Set<PolicyDocument> seen = Collections.newSetFromMap(new IdentityHashMap<>());
             for (Principal principal : account.directory().principals()) {
                 principal.holdings().policies().stream()
                         .map(held -> held(subjectOf(principal, held), held))
-                        .filter(held -> all.stream().noneMatch(other -> other.document() == held.document()))
+                        .filter(held -> seen.add(held.document()))
                         .forEach(all::add);
                 principal
                         .trust()
