@@ -7,9 +7,12 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.Collection;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -46,18 +49,34 @@ public final class Main implements Runnable {
         System.exit(code);
     }
 
+    private static Map<String, Supplier<Object>> commands(World world) {
+        Map<String, Supplier<Object>> commands = new LinkedHashMap<>();
+        commands.put("demo", () -> new DemoCommand(world));
+        commands.put("survey", () -> new SurveyCommand(world));
+        commands.put("audit", () -> new AuditCommand(world));
+        commands.put("trace", () -> new TraceCommand(world));
+        commands.put("reach", () -> new ReachCommand(world));
+        commands.put("trim", () -> new TrimCommand(world));
+        commands.put("checks", () -> new ChecksCommand());
+        commands.put("stand-in", () -> new StandInCommand(world));
+        commands.put("completion", () -> new CompletionCommand());
+        return commands;
+    }
+
+    /** A command that is named needs no other, and the version none: making them all takes longer than many a command runs. */
+    private static Collection<Supplier<Object>> needed(Map<String, Supplier<Object>> commands, String... arguments) {
+        String first = arguments.length == 0 ? "" : arguments[0];
+        boolean isVersion = arguments.length == 1 && (first.equals("--version") || first.equals("-V"));
+        // The completion script and help are about all of them.
+        boolean named = commands.containsKey(first) && !first.equals("completion");
+        return isVersion ? List.of() : named ? List.of(commands.get(first)) : commands.values();
+    }
+
     /** Runs the program on the given streams and returns its exit code. */
     static int run(World world, PrintWriter out, PrintWriter err, String... arguments) {
-        CommandLine commandLine = new CommandLine(new Main())
-                .addSubcommand(new DemoCommand(world))
-                .addSubcommand(new SurveyCommand(world))
-                .addSubcommand(new AuditCommand(world))
-                .addSubcommand(new TraceCommand(world))
-                .addSubcommand(new ReachCommand(world))
-                .addSubcommand(new TrimCommand(world))
-                .addSubcommand(new ChecksCommand())
-                .addSubcommand(new StandInCommand(world))
-                .addSubcommand(new CompletionCommand())
+        CommandLine commandLine = new CommandLine(new Main());
+        needed(commands(world), arguments).forEach(command -> commandLine.addSubcommand(command.get()));
+        commandLine
                 .setOut(out)
                 .setErr(err)
                 .setCaseInsensitiveEnumValuesAllowed(true)
@@ -97,7 +116,7 @@ public final class Main implements Runnable {
     public void run() {
         throw new ParameterException(
                 Objects.requireNonNull(spec).commandLine(),
-                "name a command: demo, survey, audit, trace, reach, checks, stand-in, completion; --help tells more");
+                "name a command: demo, survey, audit, trace, reach, trim, checks, stand-in, completion; --help tells more");
     }
 
     private static int wrongCommand(ParameterException wrong, String[] arguments) {
