@@ -329,7 +329,7 @@ class CredentialChecksTest {
                                                 + "':'repo:heron-sound-ferries/*'},'StringEquals':{" + aud + "}"),
                                         "",
                                         LIST))
-                .flags(Severity.HIGH, "arn:aws:iam::210987654321:role/r", "any repository of the owner");
+                .flags(Severity.CRITICAL, "arn:aws:iam::210987654321:role/r", "any repository of the owner");
         check(
                         "trust-too-wide",
                         sealed().role(
@@ -338,7 +338,7 @@ class CredentialChecksTest {
                                                 + "':'repo:heron-sound-ferries/www:ref:refs/heads/main'}"),
                                         "",
                                         LIST))
-                .flags(Severity.HIGH, "arn:aws:iam::210987654321:role/r", "for whom the token");
+                .flags(Severity.CRITICAL, "arn:aws:iam::210987654321:role/r", "for whom the token");
         String anyBranch =
                 trust("'StringLike':{'" + sub + "':'repo:heron-sound-ferries/www:*'},'StringEquals':{" + aud + "}");
         check("trust-pull-requests", sealed().role("r", anyBranch, "", LIST))

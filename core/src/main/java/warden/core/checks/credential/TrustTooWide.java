@@ -51,8 +51,6 @@ final class TrustTooWide implements TrustCheck {
                                 + example.substring(0, example.indexOf('/') + 1) + "….";
                     case REPOSITORIES -> name + " does not ask for whom the token of " + trust.issuer() + " is meant.";
                 };
-        Finding finding = subject.finding(CARD, trust.statement(), says);
-        // Whoever may make a repository for the owner is not just anybody.
-        return Optional.of(pinning == Pinning.NOBODY ? finding : finding.as(Severity.HIGH));
+        return Optional.of(subject.finding(CARD, trust.statement(), says));
     }
 }
