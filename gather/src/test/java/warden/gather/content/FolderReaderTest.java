@@ -96,6 +96,36 @@ class FolderReaderTest {
     }
 
     @Test
+    void findsWhatNewerAndBrokenStyleSheetsReferTo() throws IOException {
+        put("a.css", """
+                @layer base { .a { background: url(layer.png) } }
+                .a { color: red; & .b { background: url( "nested.png" ) } }
+                @container (min-width: 1px) { .c { background: URL(container.png) } }
+                .d { --x: { a: url(custom.png) }; background: url(after.png) }
+                .f { background: image-set("one.png" 1x, url(two.png) 2x type("image/png")) }
+                @namespace svg url(http://www.w3.org/2000/svg);
+                .g::before { content: "url(no.png)"; background: url(with\\ blank.png) }
+                .h { background: url('es\\63 aped.png'); filter: url(#id) }
+                .i { content: "open
+                .j { background: url(last.png) }
+                @import "late.css
+                """);
+        assertThat(targets("a.css"))
+                .containsExactly(
+                        "1 layer.png part",
+                        "2 nested.png part",
+                        "3 container.png part",
+                        "4 custom.png part",
+                        "4 after.png part",
+                        "5 one.png part",
+                        "5 two.png part",
+                        "7 with blank.png part",
+                        "8 escaped.png part",
+                        "10 last.png part",
+                        "11 late.css part");
+    }
+
+    @Test
     void aBaseMovesWhatIsRelative() throws IOException {
         put("a/index.html", "<base href=\"/site/\"><a href=\"b.html\">b</a><a href=\"/c.html\">c</a>");
         assertThat(targets("a/index.html")).containsExactly("1 site/b.html", "1 c.html");
