@@ -26,42 +26,43 @@ final class HtmlFacts {
     private HtmlFacts() {}
 
     static void collect(String text, Facts facts) {
-        Parser parser = Parser.htmlParser().setTrackPosition(true);
-        Document page = parser.parseInput(text, "");
+        // Lines are found by looking for what was read, in the order of the page: tracking every position takes as long
+        // as parsing.
+        Document page = Parser.htmlParser().parseInput(text, "");
+        Places places = new Places(text);
         Element base = page.selectFirst("base[href]");
         String begin = base == null ? "" : base.attr("href");
         for (Element element : page.getAllElements()) {
-            element(element, facts, begin);
+            element(element, facts, begin, places);
         }
     }
 
-    private static void element(Element element, Facts facts, String base) {
+    private static void element(Element element, Facts facts, String base, Places places) {
         String name = element.normalName();
-        int line = Math.max(1, element.sourceRange().start().lineNumber());
         switch (name) {
-            case "a", "area" -> reference(element, "href", line, false, facts, base);
-            case "link" -> link(element, line, facts, base);
-            case "meta" -> refresh(element, line, facts, base);
-            case "style" -> CssFacts.collect(element.data(), facts, line, base);
+            case "a", "area" -> reference(element, "href", places, false, facts, base);
+            case "link" -> link(element, places, facts, base);
+            case "meta" -> refresh(element, places, facts, base);
+            case "style" -> CssFacts.collect(element.data(), facts, places.lineOf(element.data()), base);
             default ->
                 PARTS.getOrDefault(name, List.of()).forEach(attribute -> {
                     if (attribute.equals("srcset")) {
-                        sources(element, line, facts, base);
+                        sources(element, places, facts, base);
                     } else {
-                        reference(element, attribute, line, true, facts, base);
+                        reference(element, attribute, places, true, facts, base);
                     }
                 });
         }
     }
 
     private static void reference(
-            Element element, String attribute, int line, boolean isPart, Facts facts, String base) {
+            Element element, String attribute, Places places, boolean isPart, Facts facts, String base) {
         if (element.hasAttr(attribute)) {
-            facts.reference(element.attr(attribute), line, isPart, base);
+            facts.reference(element.attr(attribute), places.lineOf(element.attr(attribute)), isPart, base);
         }
     }
 
-    private static void link(Element element, int line, Facts facts, String base) {
+    private static void link(Element element, Places places, Facts facts, String base) {
         List<String> relations =
                 List.of(element.attr("rel").toLowerCase(java.util.Locale.ROOT).split("\\s+"));
         boolean hint = relations.contains("preconnect") || relations.contains("dns-prefetch");
@@ -71,22 +72,47 @@ final class HtmlFacts {
                 || relations.contains("modulepreload")
                 || relations.contains("manifest");
         if (!hint) {
-            reference(element, "href", line, part, facts, base);
+            reference(element, "href", places, part, facts, base);
         }
     }
 
-    private static void refresh(Element element, int line, Facts facts, String base) {
+    private static void refresh(Element element, Places places, Facts facts, String base) {
         String content = element.attr("content");
         int at = content.toLowerCase(java.util.Locale.ROOT).indexOf("url=");
         if (element.attr("http-equiv").equalsIgnoreCase("refresh") && at >= 0) {
-            facts.reference(content.substring(at + 4).replaceAll("^['\"]|['\"]$", ""), line, false, base);
+            facts.reference(
+                    content.substring(at + 4).replaceAll("^['\"]|['\"]$", ""), places.lineOf(content), false, base);
         }
     }
 
     /** Candidates are separated by commas that a blank follows or a descriptor precedes; addresses may hold commas themselves. */
-    private static void sources(Element element, int line, Facts facts, String base) {
+    private static void sources(Element element, Places places, Facts facts, String base) {
+        int line = places.lineOf(element.attr("srcset"));
         for (String candidate : element.attr("srcset").split(",\\s+")) {
             facts.reference(candidate.strip().split("\\s+")[0], line, true, base);
+        }
+    }
+
+    /** Finds the lines of what stands in a page, asked in the order of the page. */
+    private static final class Places {
+        private final String text;
+        private int at;
+        private int line = 1;
+
+        Places(String text) {
+            this.text = text;
+        }
+
+        /** Returns the line of an attribute's value, or of an element's text; of one that is spelled otherwise in the page, the last line found. */
+        int lineOf(String value) {
+            int found = text.indexOf(value, at);
+            while (found > 0 && "\"'=> ".indexOf(text.charAt(found - 1)) < 0) {
+                found = text.indexOf(value, found + 1);
+            }
+            for (; at < found; at++) {
+                line += text.charAt(at) == '\n' ? 1 : 0;
+            }
+            return line;
         }
     }
 }
