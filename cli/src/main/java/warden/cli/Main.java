@@ -26,7 +26,7 @@ import picocli.CommandLine.ParseResult;
         description = "Audits the storage and CDN setup behind a hosted static website.",
         synopsisSubcommandLabel = "COMMAND")
 public final class Main implements Runnable {
-    static final String VERSION = "gentle-warden 0.1.0";
+    static final String VERSION = "0.1.0";
 
     @CommandLine.Spec
     private @Nullable CommandSpec spec;
@@ -84,7 +84,7 @@ public final class Main implements Runnable {
                 .setUsageHelpAutoWidth(false)
                 .setParameterExceptionHandler(Main::wrongCommand)
                 .setExecutionExceptionHandler(Main::failed);
-        commandLine.getCommandSpec().mixinStandardHelpOptions(true).version(VERSION);
+        commandLine.getCommandSpec().mixinStandardHelpOptions(true).version("gentle-warden " + VERSION);
         commandLine.getSubcommands().values().forEach(sub -> sub.getCommandSpec()
                 .addOption(help()));
         Map<String, String> codes = new LinkedHashMap<>();

@@ -15,23 +15,17 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
-import java.util.Set;
 import java.util.concurrent.Callable;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
-import warden.core.account.Account;
 import warden.core.decision.Evaluator;
-import warden.core.reach.Matrix;
 import warden.core.reach.Matrix.Table;
 import warden.core.reach.Questions;
-import warden.core.reach.Reach;
 import warden.core.site.Estate;
-import warden.core.site.Publisher;
 import warden.core.site.PublisherFinder;
 import warden.core.site.Site;
 import warden.core.storage.Bucket;
@@ -85,32 +79,13 @@ final class ReachCommand implements Callable<Integer> {
     }
 
     private String matrix(Estate estate) {
-        List<Publisher> publishers = new PublisherFinder(estate).find();
-        List<Table> tables = new ArrayList<>();
-        for (Account account : estate.accounts()) {
-            List<String> always = publishers.stream()
-                    .filter(publisher -> publisher.account() == account)
-                    .map(Publisher::arn)
-                    .toList();
-            Matrix matrix = new Matrix(new Reach(new Evaluator(account)));
-            tables.addAll(
-                    account.buckets().stream().filter(bucket -> isWanted(estate, bucket)).toList().parallelStream()
-                            .map(bucket -> matrix.of(bucket, always))
-                            .toList());
-        }
+        List<Table> tables =
+                Matrices.of(estate, new PublisherFinder(estate).find(), bucket -> isWanted(estate, bucket));
         return switch (options.format()) {
             case json -> MatrixJson.of(tables);
-            case text -> MatrixText.of(tables, closed(estate), options.style(world.isTerminal(), world.noColor()));
+            case text ->
+                MatrixText.of(tables, Matrices.closed(estate), options.style(world.isTerminal(), world.noColor()));
         };
-    }
-
-    /** Returns the buckets that serve no site, or one that is meant to keep its bucket closed. */
-    private static Set<String> closed(Estate estate) {
-        return estate.accounts().stream()
-                .flatMap(account -> account.buckets().stream())
-                .filter(bucket -> estate.sitesOf(bucket).stream().allMatch(Site::isMeantSealed))
-                .map(Bucket::arn)
-                .collect(Collectors.toSet());
     }
 
     private boolean isWanted(Estate estate, Bucket bucket) {

@@ -3,18 +3,12 @@ package warden.cli;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
-import java.util.stream.Collectors;
-import warden.core.account.Account;
 import warden.core.check.Audit;
 import warden.core.check.Check;
 import warden.core.check.Severity;
 import warden.core.checks.CheckCatalogue;
-import warden.core.reach.Matrix;
 import warden.core.reach.Matrix.Table;
-import warden.core.site.Publisher;
-import warden.core.site.Site;
-import warden.core.storage.Bucket;
+import warden.core.site.Estate;
 import warden.report.AuditJson;
 import warden.report.HtmlReport;
 import warden.report.JunitReport;
@@ -58,43 +52,27 @@ record ReportFile(Format format, Path file) {
                         SarifReport.of(
                                 audit,
                                 CheckCatalogue.all().stream().map(Check::card).toList(),
-                                Main.VERSION.replaceFirst("^\\S+ ", ""));
+                                Main.VERSION);
                     case junit -> JunitReport.of(audit, gate);
                     case markdown -> MarkdownReport.of(audit, gate);
                     case html ->
                         HtmlReport.of(
-                                audit, gate, tables(audit), closed(audit), Main.VERSION.replaceFirst("^\\S+ ", ""));
+                                audit,
+                                gate,
+                                tables(audit),
+                                Matrices.closed(audit.setup().estate()),
+                                Main.VERSION);
                 });
     }
 
     private static List<Table> tables(Audit audit) {
-        List<Publisher> publishers = audit.setup().publishers();
-        return audit.setup().estate().accounts().stream()
-                .flatMap(account -> tables(audit, account, publishers).stream())
-                .toList();
-    }
-
-    private static List<Table> tables(Audit audit, Account account, List<Publisher> publishers) {
-        Matrix matrix = new Matrix(audit.setup().estate().reach(account));
-        List<String> always = publishers.stream()
-                .filter(publisher -> publisher.account() == account)
-                .map(Publisher::arn)
-                .toList();
-        boolean all = audit.sites().size() == audit.setup().estate().sites().size();
-        return account.buckets().parallelStream()
-                .filter(bucket -> all
+        Estate estate = audit.setup().estate();
+        boolean all = audit.sites().size() == estate.sites().size();
+        return Matrices.of(
+                estate,
+                audit.setup().publishers(),
+                bucket -> all
                         || audit.sites().stream()
-                                .anyMatch(site -> site.buckets().contains(bucket)))
-                .map(bucket -> matrix.of(bucket, always))
-                .toList();
-    }
-
-    private static Set<String> closed(Audit audit) {
-        return audit.setup().estate().accounts().stream()
-                .flatMap(account -> account.buckets().stream())
-                .filter(bucket ->
-                        audit.setup().estate().sitesOf(bucket).stream().allMatch(Site::isMeantSealed))
-                .map(Bucket::arn)
-                .collect(Collectors.toSet());
+                                .anyMatch(site -> site.buckets().contains(bucket)));
     }
 }

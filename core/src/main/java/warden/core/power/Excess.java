@@ -1,10 +1,10 @@
 package warden.core.power;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
@@ -52,7 +52,7 @@ public record Excess(Set<String> services, List<ServiceAction> actions, List<Ser
             "kms:encrypt");
 
     public Excess {
-        services = java.util.Collections.unmodifiableSet(new TreeSet<>(services));
+        services = Collections.unmodifiableSet(new TreeSet<>(services));
         actions = List.copyOf(actions);
         all = List.copyOf(all);
     }
@@ -121,11 +121,5 @@ public record Excess(Set<String> services, List<ServiceAction> actions, List<Ser
                 .flatMap(clause -> clause.elements().stream())
                 .anyMatch(element -> element instanceof PrincipalElement.ServiceName service
                         && service.name().startsWith("code"));
-    }
-
-    /** Returns how many of all actions beyond need each service has, by prefix. */
-    public Map<String, Long> byService() {
-        return all.stream()
-                .collect(Collectors.groupingBy(ServiceAction::service, java.util.TreeMap::new, Collectors.counting()));
     }
 }

@@ -155,10 +155,7 @@ public final class PublisherFinder {
     }
 
     private static int longestMention(String text, Site site) {
-        return Stream.concat(
-                        Stream.of(site.name()),
-                        Stream.concat(
-                                site.hosts().stream(), site.buckets().stream().map(Bucket::name)))
+        return names(site)
                 .mapToInt(name -> mentionsWhole(text, name)
                         ? 1000 + name.length()
                         : mentions(text, name) ? label(name).length() : 0)

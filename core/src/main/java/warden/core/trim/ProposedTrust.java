@@ -1,11 +1,9 @@
 package warden.core.trim;
 
 import java.util.Optional;
-import java.util.TreeSet;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.pipeline.Deployments;
-import warden.core.pipeline.Pipeline;
 import warden.core.power.TokenTrust;
 import warden.core.site.Publisher;
 
@@ -26,7 +24,7 @@ public record ProposedTrust(String spelled, boolean isComplete) {
 
     private static ProposedTrust write(Publisher publisher, TokenTrust trust, Deployments deployments) {
         boolean github = trust.isGithub();
-        String repository = repository(publisher, trust, deployments).orElse("<owner>/<repository>");
+        String repository = repository(trust).orElse("<owner>/<repository>");
         String branch = branch(publisher, trust, deployments).orElse("main");
         String subject = github
                 ? "repo:" + repository + ":ref:refs/heads/" + branch
@@ -42,7 +40,7 @@ public record ProposedTrust(String spelled, boolean isComplete) {
     }
 
     /** Returns the repository when today's trust names just one. */
-    private static Optional<String> repository(Publisher publisher, TokenTrust trust, Deployments deployments) {
+    private static Optional<String> repository(TokenTrust trust) {
         if (trust.pinning() != TokenTrust.Pinning.REPOSITORIES) {
             return Optional.empty();
         }
@@ -54,24 +52,16 @@ public record ProposedTrust(String spelled, boolean isComplete) {
     }
 
     private static Optional<String> branch(Publisher publisher, TokenTrust trust, Deployments deployments) {
-        TreeSet<String> branches = new TreeSet<>();
-        for (Pipeline pipeline : deployments.pipelines()) {
-            boolean own = pipeline.steps().stream().anyMatch(step -> deployments
-                    .publisherOf(pipeline, step)
-                    .filter(other -> other.arn().equals(publisher.arn()))
-                    .isPresent());
-            if (own
-                    && pipeline.text().text().contains("master")
-                    && !pipeline.text().text().contains("main")) {
-                branches.add("master");
-            }
-        }
         Optional<String> today = trust.subjects()
                 .witness()
                 .filter(subject ->
                         subject.contains("refs/heads/") && !trust.admits().contains("any branch"))
                 .map(subject -> subject.substring(subject.indexOf("refs/heads/") + "refs/heads/".length()));
-        return today.or(() -> branches.stream().findFirst());
+        return today.or(() -> deployments.stepsOf(publisher).stream()
+                .map(step -> step.pipeline().text().text())
+                .filter(text -> text.contains("master") && !text.contains("main"))
+                .findFirst()
+                .map(text -> "master"));
     }
 
     /** Returns the document as JSON. */
