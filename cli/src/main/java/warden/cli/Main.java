@@ -12,6 +12,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine;
@@ -27,6 +28,8 @@ import picocli.CommandLine.ParseResult;
         synopsisSubcommandLabel = "COMMAND")
 public final class Main implements Runnable {
     static final String VERSION = "0.1.0";
+    private static final String PROGRAM_AND_VERSION = "gentle-warden " + VERSION;
+    private static final Set<String> VERSION_NAMES = Set.of("--version", "-V");
 
     @CommandLine.Spec
     private @Nullable CommandSpec spec;
@@ -35,6 +38,14 @@ public final class Main implements Runnable {
 
     /** Runs the program and ends the process. */
     public static void main(String[] arguments) {
+        if (arguments.length == 1 && VERSION_NAMES.contains(arguments[0])) {
+            // Nothing of the command line's library is needed for that, and it takes longer to load than the JVM to
+            // start.
+            System.out.println(PROGRAM_AND_VERSION);
+            return;
+        }
+        // Else the library starts the whole Groovy runtime, only to ask whether an argument is a closure.
+        System.setProperty("picocli.disable.closures", "true");
         boolean isTerminal = System.console() != null;
         World world = new World(
                 System.in,
@@ -63,13 +74,12 @@ public final class Main implements Runnable {
         return commands;
     }
 
-    /** A command that is named needs no other, and the version none: making them all takes longer than many a command runs. */
+    /** A command that is named needs no other: making them all takes longer than many a command runs. */
     private static Collection<Supplier<Object>> needed(Map<String, Supplier<Object>> commands, String... arguments) {
         String first = arguments.length == 0 ? "" : arguments[0];
-        boolean isVersion = arguments.length == 1 && (first.equals("--version") || first.equals("-V"));
         // The completion script and help are about all of them.
         boolean named = commands.containsKey(first) && !first.equals("completion");
-        return isVersion ? List.of() : named ? List.of(commands.get(first)) : commands.values();
+        return named ? List.of(commands.get(first)) : commands.values();
     }
 
     /** Runs the program on the given streams and returns its exit code. */
@@ -84,7 +94,7 @@ public final class Main implements Runnable {
                 .setUsageHelpAutoWidth(false)
                 .setParameterExceptionHandler(Main::wrongCommand)
                 .setExecutionExceptionHandler(Main::failed);
-        commandLine.getCommandSpec().mixinStandardHelpOptions(true).version("gentle-warden " + VERSION);
+        commandLine.getCommandSpec().mixinStandardHelpOptions(true).version(PROGRAM_AND_VERSION);
         commandLine.getSubcommands().values().forEach(sub -> sub.getCommandSpec()
                 .addOption(help()));
         Map<String, String> codes = new LinkedHashMap<>();

@@ -45,6 +45,7 @@ public final class Account implements CanonicalIds {
     private final Directory directory;
     private final Map<String, Bucket> buckets = new ConcurrentHashMap<>();
     private @Nullable Reading<Set<String>> listed;
+    private @Nullable List<Bucket> known;
     private @Nullable Reading<Set<String>> listedDistributionDomains;
     private @Nullable Map<String, List<Distribution>> distributionsByCertificate;
     private @Nullable List<Distribution> distributions;
@@ -52,6 +53,7 @@ public final class Account implements CanonicalIds {
     private @Nullable Optional<String> ownId;
     private @Nullable List<Zone> zones;
     private @Nullable List<Certificate> certificates;
+    private final Map<String, Reading<Certificate>> certificatesByArn = new ConcurrentHashMap<>();
 
     public Account(Survey survey) {
         this.survey = survey;
@@ -97,7 +99,14 @@ public final class Account implements CanonicalIds {
     }
 
     /** Returns every bucket that the survey knows to be the account's, in the order of the file. */
-    public List<Bucket> buckets() {
+    public synchronized List<Bucket> buckets() {
+        if (known == null) {
+            known = List.copyOf(readBuckets());
+        }
+        return known;
+    }
+
+    private List<Bucket> readBuckets() {
         Set<String> arns = new LinkedHashSet<>();
         listedBuckets().found().ifPresent(names -> names.forEach(name -> arns.add(Bucket.arnOf(name))));
         for (String aspect : BUCKET_ASPECTS) {
@@ -215,11 +224,11 @@ public final class Account implements CanonicalIds {
 
     /** Returns a certificate by its ARN. */
     public Reading<Certificate> certificate(String arn) {
-        return survey.reading("certificate", arn)
+        return certificatesByArn.computeIfAbsent(arn, key -> survey.reading("certificate", arn)
                 .fold(
                         found -> new Reading.Found<>(Certificate.parse(arn, found), found.at()),
                         absent -> new Reading.Absent<>(absent.code(), absent.at()),
-                        unread -> new Reading.Unread<>(unread.need()));
+                        unread -> new Reading.Unread<>(unread.need())));
     }
 
     /** Returns the certificates that the survey describes, in the order of the file. */

@@ -20,10 +20,13 @@ public final class Glob {
     private final int[] tokens;
     /** The one text that the pattern matches; empty when it has a wildcard. */
     private final Optional<String> only;
+    /** True when it has stars of both kinds. */
+    private final boolean mixesStars;
 
     private Glob(int[] tokens) {
         this.tokens = tokens;
         this.only = isPlain(tokens) ? Optional.of(new String(tokens, 0, tokens.length)) : Optional.empty();
+        this.mixesStars = only.isEmpty() && mixesStars(tokens);
     }
 
     private static boolean isPlain(int[] tokens) {
@@ -145,7 +148,7 @@ public final class Glob {
             if (starToken < 0) {
                 return false;
             }
-            if (mixesStars()) {
+            if (mixesStars) {
                 return exhaustively(text, from, to, ignoreCase);
             }
             int taken = text.codePointAt(starAt);
@@ -162,7 +165,7 @@ public final class Glob {
         return token == tokens.length;
     }
 
-    private boolean mixesStars() {
+    private static boolean mixesStars(int[] tokens) {
         boolean many = false;
         boolean inPart = false;
         for (int token : tokens) {

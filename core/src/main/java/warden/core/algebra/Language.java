@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
 import java.util.function.Supplier;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -22,6 +23,7 @@ import org.jspecify.annotations.Nullable;
 public final class Language {
     private static final int MOST_STATES = 4_000;
     private static final int ROUNDS = 40;
+    private static final long WORTH_SPENDING = 1_000;
     private static final Language NONE = new Language(new int[][] {{0}}, new int[][] {{0}}, bits());
     private static final Language ALL = new Language(new int[][] {{0}}, new int[][] {{0}}, bits(0));
 
@@ -177,10 +179,7 @@ public final class Language {
             targets = new int[length + 2][];
         }
         for (int s = 0; s < length; s++) {
-            int[] variants = Arrays.stream(variants(tokens[s], ignoreCase))
-                    .sorted()
-                    .distinct()
-                    .toArray();
+            int[] variants = variants(tokens[s], ignoreCase);
             int[] rowCuts = new int[1 + 2 * variants.length];
             int[] row = new int[rowCuts.length];
             int n = 0;
@@ -248,8 +247,13 @@ public final class Language {
         }
     }
 
+    /** Returns the code points that are the same as {@code c}, each once, in rising order. */
     private static int[] variants(int c, boolean ignoreCase) {
-        return ignoreCase ? new int[] {c, Character.toLowerCase(c), Character.toUpperCase(c)} : new int[] {c};
+        int lower = ignoreCase ? Character.toLowerCase(c) : c;
+        int upper = ignoreCase ? Character.toUpperCase(c) : c;
+        return lower == upper && lower == c
+                ? new int[] {c}
+                : IntStream.of(c, lower, upper).sorted().distinct().toArray();
     }
 
     /** Stores one row, joining neighbours that lead to the same state. */
@@ -325,6 +329,7 @@ public final class Language {
         pairs.number(0, 0);
         List<int[]> allCuts = new ArrayList<>();
         List<int[]> allTargets = new ArrayList<>();
+        long effort = 0;
         for (int s = 0; s < pairs.size(); s++) {
             int left = pairs.left(s);
             int right = pairs.right(s);
@@ -332,7 +337,7 @@ public final class Language {
             int[] rc = other.cuts[right];
             int[] rowCuts = new int[lc.length + rc.length];
             int[] row = new int[lc.length + rc.length];
-            Effort.spend(lc.length + rc.length);
+            effort = spendInParts(effort + lc.length + rc.length);
             int n = 0;
             int l = 0;
             int r = 0;
@@ -354,6 +359,7 @@ public final class Language {
             allCuts.add(Arrays.copyOf(rowCuts, n));
             allTargets.add(Arrays.copyOf(row, n));
         }
+        Effort.spend(effort);
         BitSet accepts = new BitSet();
         for (int s = 0; s < pairs.size(); s++) {
             boolean left = accepting.get(pairs.left(s));
@@ -367,15 +373,17 @@ public final class Language {
     private boolean hasMember(Language other, boolean inside) {
         PairNumbers pairs = new PairNumbers();
         pairs.number(0, 0);
+        long effort = 0;
         for (int s = 0; s < pairs.size(); s++) {
             int left = pairs.left(s);
             int right = pairs.right(s);
             if (accepting.get(left) && other.accepting.get(right) == inside) {
+                Effort.spend(effort);
                 return true;
             }
             int[] lc = cuts[left];
             int[] rc = other.cuts[right];
-            Effort.spend(lc.length + rc.length);
+            effort = spendInParts(effort + lc.length + rc.length);
             int l = 0;
             int r = 0;
             while (true) {
@@ -389,35 +397,47 @@ public final class Language {
                 r += nextRight <= nextLeft ? 1 : 0;
             }
         }
+        Effort.spend(effort);
         return false;
     }
 
+    /** Spends effort once it has become worth the while; returns what is still to be spent. */
+    private static long spendInParts(long effort) {
+        if (effort < WORTH_SPENDING) {
+            return effort;
+        }
+        Effort.spend(effort);
+        return 0;
+    }
+
     /**
-     * Returns the same language with fewer states: all states from which nothing (or everything) is accepted become one, then
-     * equal states are joined by Moore's refinement, given up after a fixed number of rounds. Fewer is not needed for
-     * rightness, only for size.
+     * Returns the same language with fewer states: equal states are joined by Moore's refinement, given up after a fixed number of rounds.
+     * It begins with how far each state is from accepting and from rejecting, which equal states share; so the states of a long text are
+     * told apart at once, and not one more in each round. Fewer is not needed for rightness, only for size.
      */
     private Language reduced() {
-        BitSet alive = reaching(accepting);
-        if (!alive.get(0)) {
+        int[] toAccepting = distances(accepting);
+        if (toAccepting[0] < 0) {
             return NONE;
         }
         BitSet rejecting = (BitSet) accepting.clone();
         rejecting.flip(0, cuts.length);
-        BitSet open = reaching(rejecting);
-        if (!open.get(0)) {
+        int[] toRejecting = distances(rejecting);
+        if (toRejecting[0] < 0) {
             return ALL;
         }
+        PairNumbers groups = new PairNumbers();
         int[] group = new int[cuts.length];
         for (int s = 0; s < group.length; s++) {
-            group[s] = !alive.get(s) ? 0 : !open.get(s) ? 1 : accepting.get(s) ? 2 : 3;
+            group[s] = groups.number(toAccepting[s] + 1, toRejecting[s] + 1);
         }
-        int count = 0;
+        int count = groups.size();
         for (int round = 0; round < ROUNDS; round++) {
             Map<Signature, Integer> signatures = new HashMap<>();
             int[] finer = new int[group.length];
+            long effort = 0;
             for (int s = 0; s < group.length; s++) {
-                Effort.spend(cuts[s].length);
+                effort = spendInParts(effort + cuts[s].length);
                 Signature signature = signature(group, s);
                 Integer number = signatures.get(signature);
                 if (number == null) {
@@ -426,6 +446,7 @@ public final class Language {
                 }
                 finer[s] = number;
             }
+            Effort.spend(effort);
             boolean stable = signatures.size() == count;
             count = signatures.size();
             group = finer;
@@ -483,8 +504,8 @@ public final class Language {
         return new Language(newCuts, newTargets, accepts);
     }
 
-    /** Returns the states from which one of {@code goals} can be reached. */
-    private BitSet reaching(BitSet goals) {
+    /** Returns for each state how many steps it takes at least to one of {@code goals}; -1 where none can be reached. */
+    private int[] distances(BitSet goals) {
         int[] count = new int[cuts.length + 1];
         for (int[] row : targets) {
             for (int target : row) {
@@ -501,22 +522,24 @@ public final class Language {
                 sources[next[target]++] = s;
             }
         }
-        BitSet reached = (BitSet) goals.clone();
+        int[] distances = new int[cuts.length];
+        Arrays.fill(distances, -1);
         int[] open = new int[cuts.length];
         int size = 0;
         for (int s = goals.nextSetBit(0); s >= 0; s = goals.nextSetBit(s + 1)) {
+            distances[s] = 0;
             open[size++] = s;
         }
-        while (size > 0) {
-            int state = open[--size];
+        for (int done = 0; done < size; done++) {
+            int state = open[done];
             for (int i = count[state]; i < count[state + 1]; i++) {
-                if (!reached.get(sources[i])) {
-                    reached.set(sources[i]);
+                if (distances[sources[i]] < 0) {
+                    distances[sources[i]] = distances[state] + 1;
                     open[size++] = sources[i];
                 }
             }
         }
-        return reached;
+        return distances;
     }
 
     /** True when no text is in this set. Cost: constant, since every operation returns the one empty set. */

@@ -11,7 +11,6 @@ import java.util.Collection;
 import java.util.Collections;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -31,12 +30,13 @@ public final class ActionCatalogue {
     private static final ActionCatalogue SHIPPED = load();
 
     private final TreeMap<String, ServiceAction> byName;
-    private final Set<String> services;
+    private final Map<String, List<ServiceAction>> byService = new LinkedHashMap<>();
 
     private ActionCatalogue(TreeMap<String, ServiceAction> byName) {
         this.byName = byName;
-        this.services = new LinkedHashSet<>();
-        byName.keySet().forEach(name -> services.add(name.substring(0, name.indexOf(':'))));
+        byName.forEach((name, action) -> byService
+                .computeIfAbsent(name.substring(0, name.indexOf(':')), service -> new ArrayList<>())
+                .add(action));
     }
 
     /** Returns the catalogue that the program ships. */
@@ -96,7 +96,7 @@ public final class ActionCatalogue {
 
     /** Returns the prefixes of the services for which the catalogue is complete, in lower case. */
     public Set<String> services() {
-        return services;
+        return Collections.unmodifiableSet(byService.keySet());
     }
 
     /** Finds an action by its name in any case. */
@@ -120,6 +120,6 @@ public final class ActionCatalogue {
 
     /** Returns all actions of one service, in alphabetical order. */
     public List<ServiceAction> ofService(String service) {
-        return List.copyOf(byName.subMap(service + ":", service + ";").values());
+        return Collections.unmodifiableList(byService.getOrDefault(service, List.of()));
     }
 }

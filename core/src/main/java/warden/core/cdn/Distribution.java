@@ -38,6 +38,12 @@ public record Distribution(
         errorResponses = List.copyOf(errorResponses);
     }
 
+    /** Hashes the ARN only: the parts are whole documents. */
+    @Override
+    public int hashCode() {
+        return arn.hashCode();
+    }
+
     /** Reads the answer of get-distribution. */
     public static Distribution parse(String arn, Reading.Found<JsonPart> found) {
         JsonPart distribution = found.value().find("Distribution").orElse(found.value());

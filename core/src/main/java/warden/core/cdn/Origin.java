@@ -10,6 +10,7 @@ import warden.core.storage.StorageEndpoint;
 /**
  * Where a distribution fetches from. Source: CloudFront API Reference, Origin.
  *
+ * @param storage the storage endpoint that the domain is; absent for any other host
  * @param identity the id of its origin access identity; absent when it uses none
  * @param control the id of its origin access control; absent when it uses none
  * @param headers the headers that the edge adds to each request to the origin
@@ -20,6 +21,7 @@ public record Origin(
         Pointer at,
         String id,
         String domain,
+        Optional<StorageEndpoint> storage,
         String path,
         Optional<String> identity,
         Optional<String> control,
@@ -36,10 +38,12 @@ public record Origin(
                     .ifPresent(
                             name -> headers.put(name, header.text("HeaderValue").orElse("")));
         }
+        String domain = part.text("DomainName").orElse("");
         return new Origin(
                 part.at(),
                 part.text("Id").orElse(""),
-                part.text("DomainName").orElse(""),
+                domain,
+                StorageEndpoint.parse(domain),
                 part.text("OriginPath").orElse(""),
                 part.text("S3OriginConfig", "OriginAccessIdentity")
                         .map(path -> path.substring(path.lastIndexOf('/') + 1))
@@ -49,24 +53,19 @@ public record Origin(
                 part.text("CustomOriginConfig", "OriginProtocolPolicy"));
     }
 
-    /** Returns the storage endpoint that the origin is; absent for any other host. */
-    public Optional<StorageEndpoint> storage() {
-        return StorageEndpoint.parse(domain);
-    }
-
     /** Returns the name of the bucket that the origin fetches from; absent for other origins. */
     public Optional<String> bucket() {
-        return storage().flatMap(StorageEndpoint::bucket);
+        return storage.flatMap(StorageEndpoint::bucket);
     }
 
     /** True when the origin is a bucket's website endpoint. */
     public boolean isWebsite() {
-        return storage().filter(StorageEndpoint::isWebsite).isPresent();
+        return storage.filter(StorageEndpoint::isWebsite).isPresent();
     }
 
     /** True when the origin is a bucket's REST endpoint. */
     public boolean isRest() {
-        return storage().filter(endpoint -> !endpoint.isWebsite()).isPresent();
+        return storage.filter(endpoint -> !endpoint.isWebsite()).isPresent();
     }
 
     /** Returns the key of the object that a path (which begins with a slash) leads to, the origin path in front. */

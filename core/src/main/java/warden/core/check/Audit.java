@@ -113,8 +113,13 @@ public final class Audit {
         List<Finding> findings = new ArrayList<>();
         List<UnknownAnswer> unknowns = new ArrayList<>();
         List<CleanAnswer> clean = new ArrayList<>();
-        for (Check check : checks) {
-            for (Verdict verdict : answers(check, setup)) {
+        // What checks share remembers its answers, and an answer does not depend on who asks first; the order of the
+        // catalogue is kept.
+        List<List<Verdict>> answers =
+                checks.parallelStream().map(check -> answers(check, setup)).toList();
+        for (int i = 0; i < checks.size(); i++) {
+            Check check = checks.get(i);
+            for (Verdict verdict : answers.get(i)) {
                 if (verdict instanceof Verdict.Flagged flagged) {
                     findings.add(flagged.finding());
                 } else if (verdict instanceof Verdict.Unknown unknown) {

@@ -111,8 +111,7 @@ public interface DistributionCheck extends Check {
             }
             for (String arn : account.survey().subjects("distribution")) {
                 account.survey()
-                        .reading("distribution", arn)
-                        .missing()
+                        .missing("distribution", arn)
                         .ifPresent(need -> verdicts.add(new Verdict.Unknown(arn, Optional.empty(), List.of(need))));
             }
         }

@@ -2,27 +2,85 @@ package warden.core.check;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import warden.core.content.PublishedFolder;
 import warden.core.pipeline.Deployments;
+import warden.core.pipeline.NeededPermissions;
+import warden.core.power.Excess;
+import warden.core.power.Powers;
 import warden.core.site.Estate;
 import warden.core.site.Publisher;
 
-/**
- * What checks look at.
- *
- * @param at the instant as of which ages and expiries are judged
- * @param publishers the credentials that publish sites
- * @param deployments the pipelines that are known, and what they publish
- * @param folder the folder that is about to be published; absent when none was given
- */
-public record Setup(
-        Estate estate,
-        Instant at,
-        List<Publisher> publishers,
-        Deployments deployments,
-        Optional<PublishedFolder> folder) {
-    public Setup {
-        publishers = List.copyOf(publishers);
+/** What checks look at, and what several of them ask about publishing credentials, worked out once. */
+public final class Setup {
+    private final Estate estate;
+    private final Instant at;
+    private final List<Publisher> publishers;
+    private final Deployments deployments;
+    private final Optional<PublishedFolder> folder;
+    private final Map<String, Powers> powers = new ConcurrentHashMap<>();
+    private final Map<String, NeededPermissions> needed = new ConcurrentHashMap<>();
+    private final Map<String, Excess> excess = new ConcurrentHashMap<>();
+
+    /**
+     * Makes a set-up.
+     *
+     * @param at the instant as of which ages and expiries are judged
+     * @param publishers the credentials that publish sites
+     * @param deployments the pipelines that are known, and what they publish
+     * @param folder the folder that is about to be published; absent when none was given
+     */
+    public Setup(
+            Estate estate,
+            Instant at,
+            List<Publisher> publishers,
+            Deployments deployments,
+            Optional<PublishedFolder> folder) {
+        this.estate = estate;
+        this.at = at;
+        this.publishers = List.copyOf(publishers);
+        this.deployments = deployments;
+        this.folder = folder;
+    }
+
+    public Estate estate() {
+        return estate;
+    }
+
+    public Instant at() {
+        return at;
+    }
+
+    public List<Publisher> publishers() {
+        return publishers;
+    }
+
+    public Deployments deployments() {
+        return deployments;
+    }
+
+    public Optional<PublishedFolder> folder() {
+        return folder;
+    }
+
+    /** Returns what a publisher's policies allow. */
+    public Powers powers(Publisher publisher) {
+        return powers.computeIfAbsent(
+                publisher.arn(),
+                arn -> new Powers(estate.reach(publisher.account()).evaluator(), publisher.principal()));
+    }
+
+    /** Returns what a publisher's deployments need. */
+    public NeededPermissions needed(Publisher publisher) {
+        return needed.computeIfAbsent(publisher.arn(), arn -> NeededPermissions.of(publisher, deployments));
+    }
+
+    /** Returns what a publisher is allowed beyond what its deployments need. */
+    public Excess excess(Publisher publisher) {
+        return excess.computeIfAbsent(
+                publisher.arn(),
+                arn -> Excess.of(publisher, powers(publisher), needed(publisher).needed()));
     }
 }

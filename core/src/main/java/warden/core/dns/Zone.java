@@ -15,7 +15,10 @@ public final class Zone {
     private final String id;
     private @Nullable Optional<String> name;
     private @Nullable Boolean isPrivate;
-    private @Nullable Reading<List<HostRecord>> records;
+    private @Nullable Reading<Records> records;
+
+    /** The records, and whether they are all. */
+    private record Records(List<HostRecord> all, boolean complete) {}
 
     public Zone(Survey survey, String id) {
         this.survey = survey;
@@ -87,9 +90,14 @@ public final class Zone {
     }
 
     /** Returns the records. */
-    public synchronized Reading<List<HostRecord>> records() {
+    public Reading<List<HostRecord>> records() {
+        return read().map(Records::all);
+    }
+
+    private synchronized Reading<Records> read() {
         if (records == null) {
-            records = survey.listing("zone-records", id).map(this::parse);
+            records =
+                    survey.listing("zone-records", id).map(listing -> new Records(parse(listing), listing.complete()));
         }
         return records;
     }
@@ -116,9 +124,6 @@ public final class Zone {
 
     /** True when the survey has every page of the records, so that what is not among them does not exist. */
     public boolean isComplete() {
-        return survey.listing("zone-records", id)
-                .found()
-                .map(Survey.Listing::complete)
-                .orElse(false);
+        return read().found().map(Records::complete).orElse(false);
     }
 }

@@ -38,11 +38,21 @@ public final class Pointer {
 
     @Override
     public boolean equals(Object other) {
-        return other instanceof Pointer pointer && toString().equals(pointer.toString());
+        Pointer mine = this;
+        Pointer theirs = other instanceof Pointer pointer ? pointer : null;
+        while (mine != null && theirs != null && mine != theirs && mine.token.equals(theirs.token)) {
+            mine = mine.parent;
+            theirs = theirs.parent;
+        }
+        return mine == theirs;
     }
 
     @Override
     public int hashCode() {
-        return toString().hashCode();
+        int hash = 0;
+        for (Pointer at = this; at != null; at = at.parent) {
+            hash = 31 * hash + at.token.hashCode();
+        }
+        return hash;
     }
 }

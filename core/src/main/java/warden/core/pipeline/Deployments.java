@@ -18,7 +18,7 @@ import warden.core.site.Publisher;
 import warden.core.site.Site;
 import warden.core.storage.Bucket;
 
-/** Which pipeline publishes which site, and with which credential. */
+/** Which pipeline publishes which site, and with which credential. Safe for use by several threads. */
 public final class Deployments {
     private final Estate estate;
     private final List<Publisher> publishers;
@@ -27,7 +27,6 @@ public final class Deployments {
     private final Map<Pipeline, List<Site>> sites = new IdentityHashMap<>();
     private @Nullable Map<String, List<StepOf>> stepsByPublisher;
 
-    /** Safe for use by one thread at a time. */
     public Deployments(Estate estate, List<Publisher> publishers, List<Pipeline> pipelines) {
         this.estate = estate;
         this.publishers = List.copyOf(publishers);
@@ -48,7 +47,7 @@ public final class Deployments {
      * Returns the sites that a pipeline publishes: those whose bucket or distribution a step names, or for which the site file names it; else
      * those of the role that it assumes; else those whose host or bucket stands in its text.
      */
-    public List<Site> sitesOf(Pipeline pipeline) {
+    public synchronized List<Site> sitesOf(Pipeline pipeline) {
         return sites.computeIfAbsent(pipeline, this::find);
     }
 
@@ -193,7 +192,7 @@ public final class Deployments {
     public record StepOf(Pipeline pipeline, DeploymentStep step) {}
 
     /** Returns the steps that work with a credential, those of its pipelines that are not understood included. */
-    public List<StepOf> stepsOf(Publisher publisher) {
+    public synchronized List<StepOf> stepsOf(Publisher publisher) {
         Map<String, List<StepOf>> all = stepsByPublisher;
         if (all == null) {
             all = new HashMap<>();

@@ -1,10 +1,10 @@
 package warden.core.power;
 
-import java.util.ArrayList;
 import java.util.Collections;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
@@ -69,18 +69,17 @@ public record Excess(Set<String> services, List<ServiceAction> actions, List<Ser
         }
         Set<String> services = new TreeSet<>(powers.services());
         services.removeAll(fitting);
-        Language own = ownResources(publisher, needed);
-        List<ServiceAction> beyond = new ArrayList<>();
-        List<ServiceAction> within = new ArrayList<>();
-        for (ServiceAction action : powers.actions()) {
-            if (neededActions.contains(action.lowerCaseName())) {
-                continue;
-            }
-            beyond.add(action);
-            if (fitting.contains(action.service()) && !isHarmless(action, powers.resources(action.name()), own)) {
-                within.add(action);
-            }
+        List<ServiceAction> beyond = powers.actions().stream()
+                .filter(action -> !neededActions.contains(action.lowerCaseName()))
+                .toList();
+        if (beyond.isEmpty()) {
+            return new Excess(services, List.of(), List.of());
         }
+        Language own = ownResources(publisher, needed);
+        List<ServiceAction> within = beyond.stream()
+                .filter(action -> fitting.contains(action.service()))
+                .filter(action -> !isHarmless(action, powers.resources(action.name()), own))
+                .toList();
         return new Excess(services, within, beyond);
     }
 
@@ -95,20 +94,24 @@ public record Excess(Set<String> services, List<ServiceAction> actions, List<Ser
     }
 
     private static Language ownResources(Publisher publisher, List<Needed> needed) {
-        Language own = Language.none();
-        for (Bucket bucket : publisher.sites().stream()
+        Set<String> buckets = publisher.sites().stream()
                 .flatMap(site -> site.buckets().stream())
-                .distinct()
-                .toList()) {
-            own = own.union(Language.of(bucket.arn())).union(Language.matching(Glob.parse(bucket.object("*"))));
-        }
+                .map(Bucket::arn)
+                .collect(Collectors.toCollection(LinkedHashSet::new));
+        Set<String> others = new LinkedHashSet<>();
         for (Needed each : needed) {
-            String on = each.on();
-            own = own.union(Language.matching(Glob.parse(on)));
-            if (on.startsWith("arn:aws:s3:::")) {
-                String bucket = Bucket.arnOf(Bucket.nameIn(on).orElse(""));
-                own = own.union(Language.of(bucket)).union(Language.matching(Glob.parse(bucket + "/*")));
+            Optional<String> bucket = Bucket.nameIn(each.on());
+            bucket.map(Bucket::arnOf).ifPresent(buckets::add);
+            if (bucket.filter(name -> !name.contains("*")).isEmpty()) {
+                others.add(each.on());
             }
+        }
+        Language own = Language.none();
+        for (String bucket : buckets) {
+            own = own.union(Language.of(bucket)).union(Language.matching(Glob.parse(bucket + "/*")));
+        }
+        for (String other : others) {
+            own = own.union(Language.matching(Glob.parse(other)));
         }
         return own;
     }

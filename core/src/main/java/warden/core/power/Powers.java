@@ -1,6 +1,7 @@
 package warden.core.power;
 
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -9,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
 import warden.core.account.Account;
@@ -22,6 +24,7 @@ import warden.core.decision.Request;
 import warden.core.identity.HeldPolicy;
 import warden.core.identity.Holdings;
 import warden.core.identity.Principal;
+import warden.core.policy.ActionClause.ActionPattern;
 import warden.core.policy.Actor;
 import warden.core.policy.Condition;
 import warden.core.policy.Context;
@@ -45,12 +48,26 @@ public final class Powers {
     private static final Language ELSEWHERE =
             Language.matching(Glob.parse("arn:aws:s3*:?*")).minus(Language.matching(Glob.parse("arn:aws:s3:::*")));
 
+    private static final Language STAR = Language.of("*");
+
     private final Account account;
     private final Evaluator evaluator;
     private final Principal principal;
     private final Actor actor;
     private final List<HeldPolicy> organization = new ArrayList<>();
-    private final Map<String, Language> resources = new HashMap<>();
+    /** The statements that may say something about an action, in the order of their policies. */
+    private final List<Statement> identity;
+
+    private final Optional<List<Statement>> boundary;
+    private final List<Statement> organizationStatements;
+    private final List<Statement> all;
+    /** Most actions are covered by the same statements as many others, and are then allowed on the same resources. */
+    private final Map<BitSet, Language> resources = new ConcurrentHashMap<>();
+
+    private final Map<Overlap, Boolean> overlaps = new ConcurrentHashMap<>();
+
+    /** Two sets of resources; the same objects for the same question. */
+    private record Overlap(Language allowed, Language kind) {}
 
     public Powers(Evaluator evaluator, Principal principal) {
         this.evaluator = evaluator;
@@ -61,6 +78,19 @@ public final class Powers {
                 .map(Reading::found)
                 .flatMap(Optional::stream)
                 .forEach(organization::add);
+        this.identity = statements(principal.holdings().policies());
+        this.boundary = principal.holdings().boundary().map(policy -> statements(List.of(policy)));
+        this.organizationStatements = statements(organization);
+        this.all = new ArrayList<>(identity);
+        boundary.ifPresent(all::addAll);
+        all.addAll(organizationStatements);
+    }
+
+    private static List<Statement> statements(List<HeldPolicy> policies) {
+        return policies.stream()
+                .flatMap(policy -> policy.document().statements().stream())
+                .filter(statement -> !statement.isOpaque())
+                .toList();
     }
 
     public Principal principal() {
@@ -86,45 +116,39 @@ public final class Powers {
 
     /** Returns the resources on which the action, given in any case, may be allowed. */
     public Language resources(String action) {
-        return resources.computeIfAbsent(action.toLowerCase(Locale.ROOT), this::computed);
+        String name = action.toLowerCase(Locale.ROOT);
+        BitSet covering = new BitSet();
+        for (int i = 0; i < all.size(); i++) {
+            covering.set(i, all.get(i).actions().covers(name));
+        }
+        return resources.computeIfAbsent(covering, this::allowed);
     }
 
-    private Language computed(String action) {
-        Holdings holdings = principal.holdings();
-        Language allowed = allowed(holdings.policies(), action);
-        if (allowed.isEmpty()) {
-            return allowed;
-        }
-        List<HeldPolicy> denying = new ArrayList<>(holdings.policies());
-        if (holdings.boundary().isPresent()) {
-            allowed = allowed.intersect(allowed(List.of(holdings.boundary().get()), action));
-            denying.add(holdings.boundary().get());
+    /** Returns the resources on which an action is allowed that these statements cover, and no others. */
+    private Language allowed(BitSet covering) {
+        int end = identity.size();
+        Language allowed = allowed(covering, 0, end);
+        if (boundary.isPresent()) {
+            int begin = end;
+            end += boundary.get().size();
+            allowed = allowed.intersect(allowed(covering, begin, end));
         }
         if (!organization.isEmpty()) {
-            allowed = allowed.intersect(allowed(organization, action));
-            denying.addAll(organization);
+            allowed = allowed.intersect(allowed(covering, end, all.size()));
         }
-        for (HeldPolicy policy : denying) {
-            for (Statement statement : policy.document().statements()) {
-                boolean surely = !statement.isOpaque()
-                        && statement.mayDeny()
-                        && statement.conditions().isEmpty()
-                        && statement.actions().covers(action);
-                allowed = surely ? allowed.minus(covered(statement, Language.none())) : allowed;
-            }
+        for (int i = covering.nextSetBit(0); i >= 0 && !allowed.isEmpty(); i = covering.nextSetBit(i + 1)) {
+            Statement statement = all.get(i);
+            boolean surely = statement.mayDeny() && statement.conditions().isEmpty();
+            allowed = surely ? allowed.minus(covered(statement, Language.none())) : allowed;
         }
         return allowed;
     }
 
-    private Language allowed(List<HeldPolicy> policies, String action) {
+    private Language allowed(BitSet covering, int begin, int end) {
         Language allowed = Language.none();
-        for (HeldPolicy policy : policies) {
-            for (Statement statement : policy.document().statements()) {
-                boolean may = !statement.isOpaque()
-                        && statement.mayAllow()
-                        && statement.actions().covers(action);
-                allowed = may ? allowed.union(covered(statement, Language.all())) : allowed;
-            }
+        for (int i = covering.nextSetBit(begin); i >= 0 && i < end; i = covering.nextSetBit(i + 1)) {
+            Statement statement = all.get(i);
+            allowed = statement.mayAllow() ? allowed.union(covered(statement, Language.all())) : allowed;
         }
         return allowed;
     }
@@ -139,12 +163,20 @@ public final class Powers {
 
     /** Returns the catalogued actions that are allowed on some resource of their kind, in alphabetical order. */
     public List<ServiceAction> actions() {
-        return ActionCatalogue.shipped().all().stream().filter(this::isAllowed).toList();
+        ActionCatalogue catalogue = ActionCatalogue.shipped();
+        Set<String> named = namedServices();
+        return (named.contains("*")
+                        ? catalogue.all().stream()
+                        : named.stream().flatMap(service -> catalogue.ofService(service).stream()))
+                .filter(this::isAllowed)
+                .toList();
     }
 
     private boolean isAllowed(ServiceAction action) {
         Language allowed = resources(action.name());
-        return !allowed.isEmpty() && !allowed.isDisjointFrom(resourcesOf(action));
+        return !allowed.isEmpty()
+                && overlaps.computeIfAbsent(new Overlap(allowed, resourcesOf(action)), overlap -> !overlap.allowed()
+                        .isDisjointFrom(overlap.kind()));
     }
 
     /** Spells on what an action is allowed: {@code *}, or one resource of its kind. */
@@ -158,7 +190,7 @@ public final class Powers {
     /** Returns the ARNs of the kind of resource that an action is asked of. Source: Service Authorization Reference, "Resource types". */
     private static Language resourcesOf(ServiceAction action) {
         if (action.resourceType().equals("*")) {
-            return Language.of("*");
+            return STAR;
         }
         if (!action.service().equals("s3")) {
             return Language.all();
@@ -172,27 +204,30 @@ public final class Powers {
 
     /** Returns the prefixes of the services in which something is allowed, as the policies name them; {@code *} for all. */
     public Set<String> services() {
-        Set<String> services = new TreeSet<>();
-        for (HeldPolicy policy : principal.holdings().policies()) {
-            for (Statement statement : policy.document().statements()) {
-                if (statement.isOpaque() || !statement.mayAllow()) {
-                    continue;
-                }
-                if (statement.actions().negated()) {
-                    services.add("*");
-                }
-                statement.actions().patterns().forEach(pattern -> {
-                    String service = pattern.service();
-                    if (!statement.actions().negated()) {
-                        services.add(service.isEmpty() || service.contains("*") ? "*" : service);
-                    }
-                });
-            }
-        }
+        Set<String> services = namedServices();
         ActionCatalogue catalogue = ActionCatalogue.shipped();
         services.removeIf(service -> catalogue.services().contains(service)
                 && catalogue.ofService(service).stream()
                         .allMatch(action -> resources(action.name()).isEmpty()));
+        return services;
+    }
+
+    /** Returns the prefixes of the services that its own policies name where they allow, in alphabetical order; {@code *} for all. */
+    private Set<String> namedServices() {
+        Set<String> services = new TreeSet<>();
+        for (Statement statement : identity) {
+            if (!statement.mayAllow()) {
+                continue;
+            }
+            if (statement.actions().negated()) {
+                services.add("*");
+                continue;
+            }
+            for (ActionPattern pattern : statement.actions().patterns()) {
+                String service = pattern.service();
+                services.add(service.isEmpty() || service.contains("*") || service.contains("?") ? "*" : service);
+            }
+        }
         return services;
     }
 

@@ -39,6 +39,10 @@ public record TokenTrust(
     private static final Language PULL_REQUESTS = Language.matching(
             Glob.literal("repo:").then(Glob.of(Glob.MANY_IN_PART)).then(Glob.literal(":pull_request")));
 
+    private static final Language GITHUB_BRANCHES = Language.matching(Glob.parse("repo:*:ref:refs/heads/*"));
+    private static final Language GITLAB_BRANCHES =
+            Language.matching(Glob.parse("project_path:*:ref_type:branch:ref:*"));
+
     /** Returns the trusts in tokens of pipelines that a trust policy holds. */
     public static List<TokenTrust> of(PolicyDocument trust) {
         List<TokenTrust> trusts = new ArrayList<>();
@@ -167,20 +171,18 @@ public record TokenTrust(
             if (!subjects.intersect(PULL_REQUESTS).isEmpty()) {
                 admits.add("pull requests");
             }
-            if (anyBranch("repo:*:ref:refs/heads/*", ":ref:refs/heads/")) {
+            if (anyBranch(GITHUB_BRANCHES, ":ref:refs/heads/")) {
                 admits.add("any branch");
             }
-        } else if (issuer.contains("gitlab")
-                && anyBranch("project_path:*:ref_type:branch:ref:*", ":ref_type:branch:ref:")) {
+        } else if (issuer.contains("gitlab") && anyBranch(GITLAB_BRANCHES, ":ref_type:branch:ref:")) {
             admits.add("any branch");
         }
         return List.copyOf(admits);
     }
 
     /** True when, for some repository, every branch is let in. */
-    private boolean anyBranch(String pattern, String part) {
-        Optional<String> witness =
-                subjects.intersect(Language.matching(Glob.parse(pattern))).witness();
+    private boolean anyBranch(Language branches, String part) {
+        Optional<String> witness = subjects.intersect(branches).witness();
         if (witness.isEmpty()) {
             return false;
         }

@@ -2,7 +2,6 @@ package warden.core.reach;
 
 import java.util.ArrayList;
 import java.util.Collections;
-import java.util.HashMap;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
@@ -10,6 +9,8 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
+import warden.core.algebra.Effort;
+import warden.core.algebra.Effort.Remembered;
 import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
 import warden.core.algebra.RequestSet;
@@ -20,14 +21,16 @@ import warden.core.policy.Statement;
 
 /** What was worked out about the documents of one bucket and holds for every caller and action. Safe for use by several threads. */
 final class Memory {
-    private final Map<ResourceClause, Bounds> clauses = Collections.synchronizedMap(new IdentityHashMap<>());
-    private final Map<Condition, Condition.Side> sides = Collections.synchronizedMap(new IdentityHashMap<>());
+    private final Map<ResourceClause, Remembered<Bounds>> clauses =
+            Collections.synchronizedMap(new IdentityHashMap<>());
+    private final Map<Condition, Remembered<Condition.Side>> sides =
+            Collections.synchronizedMap(new IdentityHashMap<>());
     private final Map<Condition, List<Glob>> named = Collections.synchronizedMap(new IdentityHashMap<>());
-    private final Map<Glob, Language> matching = Collections.synchronizedMap(new HashMap<>());
-    private final Map<Glob, Language> keys = Collections.synchronizedMap(new HashMap<>());
-    private final Map<Glob, Language> ignoringCase = Collections.synchronizedMap(new HashMap<>());
+    private final Map<Glob, Remembered<Language>> matching = new ConcurrentHashMap<>();
+    private final Map<Glob, Remembered<Language>> keys = new ConcurrentHashMap<>();
+    private final Map<Glob, Remembered<Language>> ignoringCase = new ConcurrentHashMap<>();
     private final Map<String, Coverage> coverages = new ConcurrentHashMap<>();
-    private @Nullable RequestSet strangers;
+    private @Nullable Remembered<RequestSet> strangers;
 
     /**
      * Which statements of a policy speak of one action.
@@ -60,11 +63,13 @@ final class Memory {
     }
 
     Bounds clause(ResourceClause clause, Function<ResourceClause, Bounds> work) {
-        return clauses.computeIfAbsent(clause, work);
+        return clauses.computeIfAbsent(clause, each -> Effort.remember(() -> work.apply(each)))
+                .use();
     }
 
     Condition.Side side(Condition condition, Function<Condition, Condition.Side> work) {
-        return sides.computeIfAbsent(condition, work);
+        return sides.computeIfAbsent(condition, each -> Effort.remember(() -> work.apply(each)))
+                .use();
     }
 
     /** Returns the patterns that a condition's values are. */
@@ -75,21 +80,26 @@ final class Memory {
 
     /** Returns the keys, which are never empty, that the pattern matches. */
     Language keys(Glob glob) {
-        return keys.computeIfAbsent(glob, each -> matching(each).intersect(KeyPatterns.KEYS));
+        return keys.computeIfAbsent(
+                        glob, each -> Effort.remember(() -> matching(each).intersect(KeyPatterns.KEYS)))
+                .use();
     }
 
     Language matching(Glob glob) {
-        return matching.computeIfAbsent(glob, Language::matching);
+        return matching.computeIfAbsent(glob, each -> Effort.remember(() -> Language.matching(each)))
+                .use();
     }
 
     Language matchingIgnoringCase(Glob glob) {
-        return ignoringCase.computeIfAbsent(glob, Language::matchingIgnoringCase);
+        return ignoringCase
+                .computeIfAbsent(glob, each -> Effort.remember(() -> Language.matchingIgnoringCase(each)))
+                .use();
     }
 
     synchronized RequestSet strangers(Supplier<RequestSet> work) {
         if (strangers == null) {
-            strangers = work.get();
+            strangers = Effort.remember(work);
         }
-        return strangers;
+        return strangers.use();
     }
 }

@@ -69,11 +69,10 @@ public final class PublisherFinder {
     public List<Publisher> find() {
         List<Publisher> publishers = new ArrayList<>();
         for (Account account : estate.accounts()) {
-            for (Principal principal : account.directory().principals()) {
-                if (isPublisher(account, principal)) {
-                    publishers.add(new Publisher(account, principal, sitesOf(account, principal)));
-                }
-            }
+            publishers.addAll(account.directory().principals().parallelStream()
+                    .filter(principal -> isPublisher(account, principal))
+                    .map(principal -> new Publisher(account, principal, sitesOf(account, principal)))
+                    .toList());
         }
         return publishers;
     }

@@ -31,6 +31,12 @@ public record Site(
         distributions = List.copyOf(distributions);
     }
 
+    /** Hashes the name only: the parts are whole documents. */
+    @Override
+    public int hashCode() {
+        return name.hashCode();
+    }
+
     /** Returns the pattern that the owner states; absent when nothing is stated. */
     public Optional<SitePattern> meant() {
         return stated.flatMap(StatedSite::pattern);

@@ -2,6 +2,7 @@ package warden.core.site;
 
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -63,10 +64,10 @@ final class SiteFinder {
         }
         for (Account account : accounts) {
             managedFronts(account);
-            account.buckets().forEach(bucket -> hostedAlone(account, bucket));
+            hostedAlone(account);
         }
         file.sites().forEach(this::state);
-        return drafts.stream()
+        return drafts.parallelStream()
                 .map(this::site)
                 .sorted(Comparator.comparing(Site::name))
                 .toList();
@@ -123,13 +124,16 @@ final class SiteFinder {
         }
     }
 
-    private void hostedAlone(Account account, Bucket bucket) {
-        boolean hosted = bucket.website().found().isPresent();
-        boolean known = drafts.stream().anyMatch(draft -> draft.buckets.contains(bucket.name()));
-        if (hosted && !known) {
-            Draft draft = new Draft(account);
-            draft.buckets.add(bucket.name());
-            drafts.add(draft);
+    private void hostedAlone(Account account) {
+        Set<String> known = new HashSet<>();
+        drafts.forEach(draft -> known.addAll(draft.buckets));
+        for (Bucket bucket : account.buckets()) {
+            boolean hosted = bucket.website().found().isPresent();
+            if (hosted && known.add(bucket.name())) {
+                Draft draft = new Draft(account);
+                draft.buckets.add(bucket.name());
+                drafts.add(draft);
+            }
         }
     }
 

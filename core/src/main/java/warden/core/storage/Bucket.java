@@ -209,7 +209,13 @@ public final class Bucket {
 
     @SuppressWarnings("unchecked")
     private <T> Reading<T> once(String remembered, String of, String aspect, Function<JsonPart, T> parse) {
-        return (Reading<T>) parsed.computeIfAbsent(
-                remembered + " " + of, key -> survey.reading(aspect, of).map(parse));
+        String name = of.equals(arn) ? remembered : remembered + " " + of;
+        // A question that was asked before is answered without the lock that asking takes.
+        Reading<?> known = parsed.get(name);
+        return (Reading<T>)
+                (known != null
+                        ? known
+                        : parsed.computeIfAbsent(
+                                name, key -> survey.reading(aspect, of).map(parse)));
     }
 }

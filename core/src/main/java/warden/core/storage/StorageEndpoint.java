@@ -17,6 +17,7 @@ import java.util.regex.Pattern;
  * @param isWebsite true for a website endpoint, false for the REST endpoint
  */
 public record StorageEndpoint(Optional<String> bucket, Optional<String> region, boolean isWebsite) {
+    private static final String DOMAIN = ".amazonaws.com";
     private static final String REGION = "([a-z]{2}(?:-[a-z]+)+-[0-9])";
     private static final String SUFFIX = "\\.amazonaws\\.com(?:\\.cn)?";
     private static final Pattern WEBSITE = Pattern.compile("(?:(.+)\\.)?s3-website[.-]" + REGION + SUFFIX);
@@ -28,6 +29,9 @@ public record StorageEndpoint(Optional<String> bucket, Optional<String> region, 
     public static Optional<StorageEndpoint> parse(String host) {
         String name = host.toLowerCase(Locale.ROOT);
         name = name.endsWith(".") ? name.substring(0, name.length() - 1) : name;
+        if (!name.contains(DOMAIN)) {
+            return Optional.empty();
+        }
         Matcher website = WEBSITE.matcher(name);
         if (website.matches()) {
             return Optional.of(

@@ -11,7 +11,9 @@ public record Citation(String file, int line, String aspect, String subject, Str
         if (line < 1) {
             throw new IllegalArgumentException("lines count from 1, not " + line);
         }
-        if (quote.codePointCount(0, quote.length()) > LONGEST_QUOTE) {
+        // No more of a document is counted than can matter: a code point has at most two characters.
+        if (quote.length() > LONGEST_QUOTE
+                && quote.codePointCount(0, Math.min(quote.length(), 2 * LONGEST_QUOTE + 1)) > LONGEST_QUOTE) {
             quote = quote.substring(0, quote.offsetByCodePoints(0, LONGEST_QUOTE - 1)) + "…";
         }
     }

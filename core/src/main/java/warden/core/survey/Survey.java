@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import warden.core.document.JsonPart;
 import warden.core.survey.SurveyLine.Outcome;
@@ -110,6 +111,13 @@ public final class Survey {
             return new Reading.Unread<>(new Need(aspect, of, "never asked", Permissions.toRead(aspect)));
         }
         return reading(lines.get(lines.size() - 1));
+    }
+
+    /** Returns what would have to be read to answer a question; absent when it was answered. Parses no document. */
+    public Optional<Need> missing(String aspect, String of) {
+        List<SurveyLine> lines = byAspect.getOrDefault(aspect, Map.of()).get(of);
+        boolean found = lines != null && lines.get(lines.size() - 1).outcome() == Outcome.FOUND;
+        return found ? Optional.empty() : reading(aspect, of).missing();
     }
 
     /** Returns all pages of a listing. Absent stays absent; a first page that is unread makes the whole unread. */

@@ -43,8 +43,6 @@ final class PublisherCanLoseVersions implements PublisherCheck {
         for (Bucket bucket : subject.buckets()) {
             List<String> can = new ArrayList<>();
             List<Citation> because = new ArrayList<>();
-            Language objects =
-                    Language.matching(Glob.literal(bucket.arn() + "/").then(Glob.parse("?*")));
             Optional<Powers.Confirmed> versions = subject.powers()
                     .can(
                             "s3:DeleteObjectVersion",

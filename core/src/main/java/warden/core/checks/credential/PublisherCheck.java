@@ -9,6 +9,7 @@ import warden.core.check.Finding;
 import warden.core.check.Setup;
 import warden.core.check.Verdict;
 import warden.core.pipeline.NeededPermissions;
+import warden.core.power.Excess;
 import warden.core.power.Powers;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
@@ -19,7 +20,11 @@ import warden.core.survey.Need;
 /** A check that asks its question of every publishing credential. */
 interface PublisherCheck extends Check {
     /** One credential, what it can do and what its deployments need. */
-    record Subject(Setup setup, Publisher publisher, Powers powers) {
+    record Subject(Setup setup, Publisher publisher) {
+        Powers powers() {
+            return setup.powers(publisher);
+        }
+
         Optional<String> site() {
             return publisher.sites().stream().findFirst().map(Site::name);
         }
@@ -29,7 +34,11 @@ interface PublisherCheck extends Check {
         }
 
         NeededPermissions needed() {
-            return NeededPermissions.of(publisher, setup.deployments());
+            return setup.needed(publisher);
+        }
+
+        Excess excess() {
+            return setup.excess(publisher);
         }
 
         /** Returns the buckets of its sites. */
@@ -62,7 +71,7 @@ interface PublisherCheck extends Check {
 
         /** Returns that nothing is wrong; or, where a policy of the credential could not be read, that this is not known. */
         Verdict cleanUnlessUnread() {
-            List<Need> missing = powers.missing();
+            List<Need> missing = powers().missing();
             return missing.isEmpty() ? clean() : unknown(missing);
         }
     }
@@ -74,8 +83,7 @@ interface PublisherCheck extends Check {
     default List<Verdict> examine(Setup setup) {
         List<Verdict> verdicts = new ArrayList<>();
         for (Publisher publisher : setup.publishers()) {
-            Powers powers = new Powers(setup.estate().reach(publisher.account()).evaluator(), publisher.principal());
-            verdicts.addAll(examine(new Subject(setup, publisher, powers)));
+            verdicts.addAll(examine(new Subject(setup, publisher)));
         }
         return verdicts;
     }

@@ -44,8 +44,7 @@ final class PublisherExcessActions implements PublisherCheck {
 
     @Override
     public List<Verdict> examine(Subject subject) {
-        Excess excess = Excess.of(
-                subject.publisher(), subject.powers(), subject.needed().needed());
+        Excess excess = subject.excess();
         List<ServiceAction> rest = excess.actions().stream()
                 .filter(action -> !SAID_ELSEWHERE.contains(action.lowerCaseName()))
                 .toList();

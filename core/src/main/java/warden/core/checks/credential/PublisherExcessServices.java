@@ -26,8 +26,7 @@ final class PublisherExcessServices implements PublisherCheck {
 
     @Override
     public List<Verdict> examine(Subject subject) {
-        Excess excess = Excess.of(
-                subject.publisher(), subject.powers(), subject.needed().needed());
+        Excess excess = subject.excess();
         if (excess.services().isEmpty()) {
             return List.of(subject.cleanUnlessUnread());
         }

@@ -43,8 +43,10 @@ final class PolicyDeadStatement implements Check {
     public List<Verdict> examine(Setup setup) {
         return PolicySubject.eachBucketPolicy(setup, subject -> {
             List<Verdict> verdicts = new ArrayList<>();
-            for (Statement statement : subject.document().statements()) {
-                why(subject, statement)
+            List<Requests> all = requests(subject);
+            for (Requests each : all) {
+                Statement statement = each.statement();
+                why(each, all)
                         .ifPresent(why -> verdicts.add(subject.flagged(
                                 CARD,
                                 statement.at().toString(),
@@ -55,16 +57,26 @@ final class PolicyDeadStatement implements Check {
         });
     }
 
-    private static Optional<String> why(PolicySubject subject, Statement statement) {
-        if (statement.isOpaque()) {
-            return Optional.empty();
-        }
-        RequestSet own = requests(statement, subject.bucket());
+    /** The requests that a statement speaks of. */
+    private record Requests(Statement statement, RequestSet set) {}
+
+    private static List<Requests> requests(PolicySubject subject) {
+        Language inBucket = Language.of(subject.bucket()).union(Language.matching(Glob.parse(subject.bucket() + "/*")));
+        return subject.document().statements().stream()
+                .filter(statement -> !statement.isOpaque())
+                .map(statement -> new Requests(statement, requests(statement, inBucket)))
+                .toList();
+    }
+
+    private static Optional<String> why(Requests each, List<Requests> all) {
+        Statement statement = each.statement();
+        RequestSet own = each.set();
         if (own.isEmpty()) {
             return Optional.of("no request can match it");
         }
-        for (Statement other : subject.document().statements()) {
-            if (other.index() == statement.index() || other.isOpaque()) {
+        for (Requests another : all) {
+            Statement other = another.statement();
+            if (other.index() == statement.index()) {
                 continue;
             }
             boolean sameEffect = other.effect() == statement.effect();
@@ -73,12 +85,9 @@ final class PolicyDeadStatement implements Check {
             boolean onlyByPublicGrant = sameEffect
                     && PublicPolicy.isPublic(other) == Truth.TRUE
                     && PublicPolicy.isPublic(statement) != Truth.TRUE;
-            boolean covered = !onlyByPublicGrant
-                    && (sameEffect || overruled)
-                    && own.isSubsetOf(requests(other, subject.bucket()));
+            boolean covered = !onlyByPublicGrant && (sameEffect || overruled) && own.isSubsetOf(another.set());
             // Of two statements that cover each other the first is kept.
-            boolean mutual =
-                    sameEffect && covered && requests(other, subject.bucket()).isSubsetOf(own);
+            boolean mutual = sameEffect && covered && another.set().isSubsetOf(own);
             if (covered && !(mutual && statement.index() < other.index())) {
                 return Optional.of(
                         (sameEffect ? "it is covered by " : "all that it allows is denied by ") + other.called());
@@ -87,12 +96,11 @@ final class PolicyDeadStatement implements Check {
         return Optional.empty();
     }
 
-    private static RequestSet requests(Statement statement, String bucketArn) {
+    private static RequestSet requests(Statement statement, Language inBucket) {
         RequestSet set = RequestSet.where(
                         "action", TextSet.present(statement.actions().language()))
                 .intersect(RequestSet.where("principal", TextSet.present(principals(statement))));
         if (statement.resources().isPresent()) {
-            Language inBucket = Language.of(bucketArn).union(Language.matching(Glob.parse(bucketArn + "/*")));
             Language resources = statement.resources().get().language(Context.empty(), Language.all());
             set = set.intersect(RequestSet.where("resource", TextSet.present(resources.intersect(inBucket))));
         }
