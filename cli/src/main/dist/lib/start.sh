@@ -28,6 +28,7 @@ for argument; do
 done
 
 # ArchiveRelocationMode: moving the archive's pointers to another address at each start takes longer than all that --version does.
+# MaxNewSize: what was read stays to the end, so that a large survey needs its heap for old objects.
 exec "$java" -Xshare:auto -XX:SharedArchiveFile="$archive" -XX:+IgnoreUnrecognizedVMOptions -XX:+UnlockDiagnosticVMOptions \
-    -XX:ArchiveRelocationMode=0 -Xlog:disable -Xlog:all=off -XX:+UseSerialGC -XX:TieredStopAtLevel=$tier \
+    -XX:ArchiveRelocationMode=0 -Xlog:disable -Xlog:all=off -XX:+UseSerialGC -XX:MaxNewSize=192m -XX:TieredStopAtLevel=$tier \
     -cp "$classpath" warden.cli.Main "$@"

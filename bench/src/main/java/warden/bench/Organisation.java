@@ -62,6 +62,7 @@ final class Organisation {
                 "java",
                 "-Xmx1g",
                 "-XX:+UseSerialGC",
+                "-XX:MaxNewSize=192m",
                 "-XX:TieredStopAtLevel=1",
                 "-cp",
                 System.getProperty("java.class.path"),

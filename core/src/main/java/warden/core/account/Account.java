@@ -51,6 +51,7 @@ public final class Account implements CanonicalIds {
     private @Nullable List<Distribution> distributions;
     private @Nullable Map<String, String> identityIds;
     private @Nullable Optional<String> ownId;
+    private final Map<String, Reading<Distribution>> distributionsByArn = new ConcurrentHashMap<>();
     private @Nullable List<Zone> zones;
     private @Nullable List<Certificate> certificates;
     private final Map<String, Reading<Certificate>> certificatesByArn = new ConcurrentHashMap<>();
@@ -58,6 +59,16 @@ public final class Account implements CanonicalIds {
     public Account(Survey survey) {
         this.survey = survey;
         this.directory = new Directory(survey);
+    }
+
+    /**
+     * Parses side by side what every audit asks for, and remembers it; the rest is parsed when it is asked for. Only for who works alone: a
+     * thread that waits here may be given other work, which must not wait for what this one holds.
+     */
+    public void readAhead() {
+        survey.subjects("distribution").parallelStream().forEach(this::distribution);
+        zones().parallelStream().forEach(Zone::records);
+        directory.readAhead();
     }
 
     public Survey survey() {
@@ -157,14 +168,19 @@ public final class Account implements CanonicalIds {
     /** Returns the distributions that the survey describes, in the order of the file. */
     public synchronized List<Distribution> distributions() {
         if (distributions == null) {
-            distributions = new ArrayList<>();
-            for (String arn : survey.subjects("distribution")) {
-                if (survey.reading("distribution", arn) instanceof Reading.Found<JsonPart> found) {
-                    distributions.add(Distribution.parse(arn, found));
-                }
-            }
+            distributions = survey.subjects("distribution").stream()
+                    .flatMap(arn -> distribution(arn).found().stream())
+                    .toList();
         }
         return distributions;
+    }
+
+    private Reading<Distribution> distribution(String arn) {
+        return distributionsByArn.computeIfAbsent(arn, key -> survey.reading("distribution", key)
+                .fold(
+                        found -> new Reading.Found<>(Distribution.parse(key, found), found.at()),
+                        absent -> new Reading.Absent<>(absent.code(), absent.at()),
+                        unread -> new Reading.Unread<>(unread.need())));
     }
 
     /** Returns the distributions that show the certificate of this ARN. */

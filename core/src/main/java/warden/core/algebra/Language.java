@@ -15,8 +15,9 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * A regular language over Unicode code points: a set of texts that is closed under union, intersection and complement.
- * Held as a complete deterministic automaton. Invariants: state 0 is the start; for each state the cuts rise, the first is 0,
- * and the target at index i holds from cut i to before cut i+1; the empty set and the full set are each one object. Immutable; no operation alters its operands.
+ * Held as a complete deterministic automaton. Invariants: state 0 is the start; the moves of state s are those at indices from
+ * {@code starts[s]} to before {@code starts[s + 1]}; among them the cuts rise, the first is 0, and the target at index i holds from
+ * cut i to before cut i+1; the empty set and the full set are each one object. Immutable; no operation alters its operands.
  *
  * <p>An automaton of more than {@value #MOST_STATES} states is not built: {@link TooComplexException}.
  */
@@ -24,19 +25,68 @@ public final class Language {
     private static final int MOST_STATES = 4_000;
     private static final int ROUNDS = 40;
     private static final long WORTH_SPENDING = 1_000;
-    private static final Language NONE = new Language(new int[][] {{0}}, new int[][] {{0}}, bits());
-    private static final Language ALL = new Language(new int[][] {{0}}, new int[][] {{0}}, bits(0));
+    private static final Language NONE = new Moves(1).move(0, 0).end().accepting(bits());
+    private static final Language ALL = new Moves(1).move(0, 0).end().accepting(bits(0));
 
-    private final int[][] cuts;
-    private final int[][] targets;
+    private final int[] starts;
+    private final int[] cuts;
+    private final int[] targets;
     private final BitSet accepting;
     /** Worked out when it is first asked for; who races for it finds the same. */
     private int @Nullable [] sample;
 
-    private Language(int[][] cuts, int[][] targets, BitSet accepting) {
+    private Language(int[] starts, int[] cuts, int[] targets, BitSet accepting) {
+        this.starts = starts;
         this.cuts = cuts;
         this.targets = targets;
         this.accepting = accepting;
+    }
+
+    /** The moves of an automaton while it is built, state after state; neighbours that lead to the same state become one move. */
+    private static final class Moves {
+        private int[] starts;
+        private int[] cuts;
+        private int[] targets;
+        private int states;
+        private int size;
+
+        Moves(int expectedStates) {
+            starts = new int[expectedStates + 1];
+            cuts = new int[3 * expectedStates];
+            targets = new int[cuts.length];
+        }
+
+        /** Adds a move of the state that is being built. */
+        Moves move(int cut, int target) {
+            if (size > starts[states] && targets[size - 1] == target) {
+                return this;
+            }
+            if (size == cuts.length) {
+                cuts = Arrays.copyOf(cuts, 2 * size);
+                targets = Arrays.copyOf(targets, 2 * size);
+            }
+            cuts[size] = cut;
+            targets[size++] = target;
+            return this;
+        }
+
+        /** Ends the state. */
+        Moves end() {
+            states++;
+            if (states == starts.length) {
+                starts = Arrays.copyOf(starts, 2 * states);
+            }
+            starts[states] = size;
+            return this;
+        }
+
+        Language accepting(BitSet accepting) {
+            return new Language(
+                    Arrays.copyOf(starts, states + 1),
+                    Arrays.copyOf(cuts, size),
+                    Arrays.copyOf(targets, size),
+                    accepting);
+        }
     }
 
     private static BitSet bits(int... set) {
@@ -111,14 +161,13 @@ public final class Language {
         int[] alphabet = cutSet.stream().mapToInt(Integer::intValue).toArray();
         Map<Positions, Integer> numbers = new HashMap<>();
         List<BitSet> states = new ArrayList<>();
-        List<int[]> rows = new ArrayList<>();
+        Moves moves = new Moves(tokens.length + 2);
         BitSet start = bits(0);
         close(start, tokens);
         numbers.put(Positions.of(start), 0);
         states.add(start);
         for (int s = 0; s < states.size(); s++) {
             BitSet here = states.get(s);
-            int[] row = new int[alphabet.length];
             Effort.spend(alphabet.length + here.cardinality());
             for (int a = 0; a < alphabet.length; a++) {
                 BitSet next = step(here, tokens, alphabet[a], ignoreCase);
@@ -130,18 +179,15 @@ public final class Language {
                     numbers.put(key, number);
                     states.add(next);
                 }
-                row[a] = number;
+                moves.move(alphabet[a], number);
             }
-            rows.add(row);
+            moves.end();
         }
-        int[][] cuts = new int[rows.size()][];
-        int[][] targets = new int[rows.size()][];
         BitSet accepting = new BitSet();
-        for (int s = 0; s < rows.size(); s++) {
-            store(cuts, targets, s, alphabet, rows.get(s), alphabet.length);
+        for (int s = 0; s < states.size(); s++) {
             accepting.set(s, states.get(s).get(tokens.length));
         }
-        return new Language(cuts, targets, accepting);
+        return moves.accepting(accepting);
     }
 
     /** A set of positions as a key; the hash of a bit set itself puts sets of one bit into few places. */
@@ -171,41 +217,26 @@ public final class Language {
         limit(length + 1);
         Effort.spend(length);
         int dead = length + 1;
-        int[][] cuts = new int[endsInStar ? length + 1 : length + 2][];
-        int[][] targets = new int[cuts.length][];
-        boolean needsDead = !endsInStar || length > 0;
-        if (endsInStar && needsDead) {
-            cuts = new int[length + 2][];
-            targets = new int[length + 2][];
-        }
+        Moves moves = new Moves(length + 2);
         for (int s = 0; s < length; s++) {
-            int[] variants = variants(tokens[s], ignoreCase);
-            int[] rowCuts = new int[1 + 2 * variants.length];
-            int[] row = new int[rowCuts.length];
-            int n = 0;
             int next = 0;
-            for (int variant : variants) {
+            for (int variant : variants(tokens[s], ignoreCase)) {
                 if (variant > next) {
-                    rowCuts[n] = next;
-                    row[n++] = dead;
+                    moves.move(next, dead);
                 }
-                rowCuts[n] = variant;
-                row[n++] = s + 1;
+                moves.move(variant, s + 1);
                 next = variant + 1;
             }
             if (next <= Character.MAX_CODE_POINT) {
-                rowCuts[n] = next;
-                row[n++] = dead;
+                moves.move(next, dead);
             }
-            store(cuts, targets, s, rowCuts, row, n);
+            moves.end();
         }
-        cuts[length] = new int[] {0};
-        targets[length] = new int[] {endsInStar ? length : dead};
-        if (needsDead) {
-            cuts[dead] = new int[] {0};
-            targets[dead] = new int[] {dead};
+        moves.move(0, endsInStar ? length : dead).end();
+        if (!endsInStar || length > 0) {
+            moves.move(0, dead).end();
         }
-        return new Language(cuts, targets, bits(length));
+        return moves.accepting(bits(length));
     }
 
     private static BitSet step(BitSet here, int[] tokens, int c, boolean ignoreCase) {
@@ -256,21 +287,6 @@ public final class Language {
                 : IntStream.of(c, lower, upper).sorted().distinct().toArray();
     }
 
-    /** Stores one row, joining neighbours that lead to the same state. */
-    private static void store(int[][] cuts, int[][] targets, int state, int[] rowCuts, int[] row, int length) {
-        int[] outCuts = new int[length];
-        int[] outTargets = new int[length];
-        int n = 0;
-        for (int i = 0; i < length; i++) {
-            if (n == 0 || outTargets[n - 1] != row[i]) {
-                outCuts[n] = rowCuts[i];
-                outTargets[n++] = row[i];
-            }
-        }
-        cuts[state] = n == length ? outCuts : Arrays.copyOf(outCuts, n);
-        targets[state] = n == length ? outTargets : Arrays.copyOf(outTargets, n);
-    }
-
     private static void limit(int states) {
         if (states > MOST_STATES) {
             throw new TooComplexException("the patterns together need more than " + MOST_STATES + " states");
@@ -319,45 +335,35 @@ public final class Language {
             return ALL;
         }
         BitSet flipped = (BitSet) accepting.clone();
-        flipped.flip(0, cuts.length);
-        return new Language(cuts, targets, flipped);
+        flipped.flip(0, states());
+        return new Language(starts, cuts, targets, flipped);
     }
 
     /** The product construction; the flags say whether a pair accepts when both do, only the left, only the right. */
     private Language product(Language other, boolean both, boolean onlyLeft, boolean onlyRight) {
         PairNumbers pairs = new PairNumbers();
         pairs.number(0, 0);
-        List<int[]> allCuts = new ArrayList<>();
-        List<int[]> allTargets = new ArrayList<>();
+        Moves moves = new Moves(Math.max(states(), other.states()));
         long effort = 0;
         for (int s = 0; s < pairs.size(); s++) {
-            int left = pairs.left(s);
-            int right = pairs.right(s);
-            int[] lc = cuts[left];
-            int[] rc = other.cuts[right];
-            int[] rowCuts = new int[lc.length + rc.length];
-            int[] row = new int[lc.length + rc.length];
-            effort = spendInParts(effort + lc.length + rc.length);
-            int n = 0;
-            int l = 0;
-            int r = 0;
+            int l = starts[pairs.left(s)];
+            int r = other.starts[pairs.right(s)];
+            int leftEnd = starts[pairs.left(s) + 1];
+            int rightEnd = other.starts[pairs.right(s) + 1];
+            effort = spendInParts(effort + leftEnd - l + rightEnd - r);
             while (true) {
-                int number = pairs.number(targets[left][l], other.targets[right][r]);
+                int number = pairs.number(targets[l], other.targets[r]);
                 limit(number);
-                if (n == 0 || row[n - 1] != number) {
-                    rowCuts[n] = Math.max(lc[l], rc[r]);
-                    row[n++] = number;
-                }
-                int nextLeft = l + 1 < lc.length ? lc[l + 1] : Integer.MAX_VALUE;
-                int nextRight = r + 1 < rc.length ? rc[r + 1] : Integer.MAX_VALUE;
+                moves.move(Math.max(cuts[l], other.cuts[r]), number);
+                int nextLeft = l + 1 < leftEnd ? cuts[l + 1] : Integer.MAX_VALUE;
+                int nextRight = r + 1 < rightEnd ? other.cuts[r + 1] : Integer.MAX_VALUE;
                 if (nextLeft == Integer.MAX_VALUE && nextRight == Integer.MAX_VALUE) {
                     break;
                 }
                 l += nextLeft <= nextRight ? 1 : 0;
                 r += nextRight <= nextLeft ? 1 : 0;
             }
-            allCuts.add(Arrays.copyOf(rowCuts, n));
-            allTargets.add(Arrays.copyOf(row, n));
+            moves.end();
         }
         Effort.spend(effort);
         BitSet accepts = new BitSet();
@@ -366,7 +372,7 @@ public final class Language {
             boolean right = other.accepting.get(pairs.right(s));
             accepts.set(s, left ? (right ? both : onlyLeft) : right && onlyRight);
         }
-        return new Language(allCuts.toArray(new int[0][]), allTargets.toArray(new int[0][]), accepts).reduced();
+        return moves.accepting(accepts).reduced();
     }
 
     /** True when a text of this set is in the other, or is not, as {@code inside} says. The product construction, building nothing. */
@@ -381,15 +387,15 @@ public final class Language {
                 Effort.spend(effort);
                 return true;
             }
-            int[] lc = cuts[left];
-            int[] rc = other.cuts[right];
-            effort = spendInParts(effort + lc.length + rc.length);
-            int l = 0;
-            int r = 0;
+            int l = starts[left];
+            int r = other.starts[right];
+            int leftEnd = starts[left + 1];
+            int rightEnd = other.starts[right + 1];
+            effort = spendInParts(effort + leftEnd - l + rightEnd - r);
             while (true) {
-                limit(pairs.number(targets[left][l], other.targets[right][r]));
-                int nextLeft = l + 1 < lc.length ? lc[l + 1] : Integer.MAX_VALUE;
-                int nextRight = r + 1 < rc.length ? rc[r + 1] : Integer.MAX_VALUE;
+                limit(pairs.number(targets[l], other.targets[r]));
+                int nextLeft = l + 1 < leftEnd ? cuts[l + 1] : Integer.MAX_VALUE;
+                int nextRight = r + 1 < rightEnd ? other.cuts[r + 1] : Integer.MAX_VALUE;
                 if (nextLeft == Integer.MAX_VALUE && nextRight == Integer.MAX_VALUE) {
                     break;
                 }
@@ -421,13 +427,13 @@ public final class Language {
             return NONE;
         }
         BitSet rejecting = (BitSet) accepting.clone();
-        rejecting.flip(0, cuts.length);
+        rejecting.flip(0, states());
         int[] toRejecting = distances(rejecting);
         if (toRejecting[0] < 0) {
             return ALL;
         }
         PairNumbers groups = new PairNumbers();
-        int[] group = new int[cuts.length];
+        int[] group = new int[states()];
         for (int s = 0; s < group.length; s++) {
             group[s] = groups.number(toAccepting[s] + 1, toRejecting[s] + 1);
         }
@@ -437,7 +443,7 @@ public final class Language {
             int[] finer = new int[group.length];
             long effort = 0;
             for (int s = 0; s < group.length; s++) {
-                effort = spendInParts(effort + cuts[s].length);
+                effort = spendInParts(effort + starts[s + 1] - starts[s]);
                 Signature signature = signature(group, s);
                 Integer number = signatures.get(signature);
                 if (number == null) {
@@ -471,14 +477,14 @@ public final class Language {
     }
 
     private Signature signature(int[] group, int state) {
-        int[] values = new int[1 + 2 * cuts[state].length];
+        int[] values = new int[1 + 2 * (starts[state + 1] - starts[state])];
         values[0] = group[state];
         int n = 1;
         int last = -1;
-        for (int i = 0; i < cuts[state].length; i++) {
-            int target = group[targets[state][i]];
+        for (int i = starts[state]; i < starts[state + 1]; i++) {
+            int target = group[targets[i]];
             if (target != last) {
-                values[n++] = cuts[state][i];
+                values[n++] = cuts[i];
                 values[n++] = target;
                 last = target;
             }
@@ -487,44 +493,42 @@ public final class Language {
     }
 
     private Language quotient(int[] group, int count) {
-        int[][] newCuts = new int[count][];
-        int[][] newTargets = new int[count][];
+        Moves moves = new Moves(count);
         BitSet accepts = new BitSet();
-        // State 0 is looked at first, so its group has number 0 and stays the start.
-        for (int s = 0; s < group.length; s++) {
-            if (newCuts[group[s]] == null) {
-                int[] row = new int[targets[s].length];
-                for (int i = 0; i < row.length; i++) {
-                    row[i] = group[targets[s][i]];
+        // Groups are numbered in the order in which their first states are met, so each new one is the next; state 0
+        // stays the start.
+        for (int s = 0, built = 0; built < count; s++) {
+            if (group[s] == built) {
+                for (int i = starts[s]; i < starts[s + 1]; i++) {
+                    moves.move(cuts[i], group[targets[i]]);
                 }
-                store(newCuts, newTargets, group[s], cuts[s], row, row.length);
-                accepts.set(group[s], accepting.get(s));
+                moves.end();
+                accepts.set(built++, accepting.get(s));
             }
         }
-        return new Language(newCuts, newTargets, accepts);
+        return moves.accepting(accepts);
     }
 
     /** Returns for each state how many steps it takes at least to one of {@code goals}; -1 where none can be reached. */
     private int[] distances(BitSet goals) {
-        int[] count = new int[cuts.length + 1];
-        for (int[] row : targets) {
-            for (int target : row) {
-                count[target + 1]++;
-            }
+        int states = states();
+        int[] count = new int[states + 1];
+        for (int target : targets) {
+            count[target + 1]++;
         }
-        for (int s = 0; s < cuts.length; s++) {
+        for (int s = 0; s < states; s++) {
             count[s + 1] += count[s];
         }
-        int[] sources = new int[count[cuts.length]];
+        int[] sources = new int[targets.length];
         int[] next = count.clone();
-        for (int s = 0; s < cuts.length; s++) {
-            for (int target : targets[s]) {
-                sources[next[target]++] = s;
+        for (int s = 0; s < states; s++) {
+            for (int i = starts[s]; i < starts[s + 1]; i++) {
+                sources[next[targets[i]]++] = s;
             }
         }
-        int[] distances = new int[cuts.length];
+        int[] distances = new int[states];
         Arrays.fill(distances, -1);
-        int[] open = new int[cuts.length];
+        int[] open = new int[states];
         int size = 0;
         for (int s = goals.nextSetBit(0); s >= 0; s = goals.nextSetBit(s + 1)) {
             distances[s] = 0;
@@ -571,14 +575,14 @@ public final class Language {
     }
 
     private int[] shortest() {
-        int[] from = new int[cuts.length];
-        int[] by = new int[cuts.length];
-        int[] open = new int[cuts.length];
+        int[] from = new int[states()];
+        int[] by = new int[states()];
+        int[] open = new int[states()];
         Arrays.fill(from, -1);
         from[0] = 0;
         int size = 1;
-        for (int i = 0; i < size; i++) {
-            int state = open[i];
+        for (int done = 0; done < size; done++) {
+            int state = open[done];
             if (accepting.get(state)) {
                 int length = 0;
                 for (int s = state; s != 0; s = from[s]) {
@@ -590,11 +594,11 @@ public final class Language {
                 }
                 return member;
             }
-            for (int a = 0; a < targets[state].length; a++) {
-                int target = targets[state][a];
+            for (int i = starts[state]; i < starts[state + 1]; i++) {
+                int target = targets[i];
                 if (from[target] < 0) {
                     from[target] = state;
-                    by[target] = cuts[state][a];
+                    by[target] = cuts[i];
                     open[size++] = target;
                 }
             }
@@ -611,8 +615,8 @@ public final class Language {
     }
 
     private int next(int state, int codePoint) {
-        int found = Arrays.binarySearch(cuts[state], codePoint);
-        return targets[state][found >= 0 ? found : -found - 2];
+        int found = Arrays.binarySearch(cuts, starts[state], starts[state + 1], codePoint);
+        return targets[found >= 0 ? found : -found - 2];
     }
 
     /** True when no text is in both sets. Cost: product of the numbers of states at worst. */
@@ -644,21 +648,18 @@ public final class Language {
             return this;
         }
         // Swap the state with the start.
-        int[][] newCuts = cuts.clone();
-        int[][] newTargets = new int[targets.length][];
-        newCuts[0] = cuts[state];
-        newCuts[state] = cuts[0];
-        for (int s = 0; s < targets.length; s++) {
-            int[] row = targets[s == 0 ? state : s == state ? 0 : s].clone();
-            for (int i = 0; i < row.length; i++) {
-                row[i] = row[i] == 0 ? state : row[i] == state ? 0 : row[i];
+        Moves moves = new Moves(states());
+        for (int s = 0; s < states(); s++) {
+            int row = s == 0 ? state : s == state ? 0 : s;
+            for (int i = starts[row]; i < starts[row + 1]; i++) {
+                moves.move(cuts[i], targets[i] == 0 ? state : targets[i] == state ? 0 : targets[i]);
             }
-            newTargets[s] = row;
+            moves.end();
         }
         BitSet accepts = (BitSet) accepting.clone();
         accepts.set(0, accepting.get(state));
         accepts.set(state, accepting.get(0));
-        return new Language(newCuts, newTargets, accepts).reduced();
+        return moves.accepting(accepts).reduced();
     }
 
     private int walk(String text) {
@@ -681,8 +682,8 @@ public final class Language {
             if (accepting.get(state)) {
                 return Optional.of(texts.get(state).get());
             }
-            for (int i = 0; i < cuts[state].length; i++) {
-                int target = targets[state][i];
+            for (int i = starts[state]; i < starts[state + 1]; i++) {
+                int target = targets[i];
                 if (!texts.containsKey(target)) {
                     String letter = Character.toString(readable(state, target));
                     Supplier<String> before = texts.get(state);
@@ -698,11 +699,11 @@ public final class Language {
     private int readable(int state, int target) {
         int best = -1;
         int bestRank = Integer.MAX_VALUE;
-        for (int i = 0; i < cuts[state].length; i++) {
-            if (targets[state][i] == target) {
-                int last = i + 1 < cuts[state].length ? cuts[state][i + 1] - 1 : Character.MAX_CODE_POINT;
+        for (int i = starts[state]; i < starts[state + 1]; i++) {
+            if (targets[i] == target) {
+                int last = i + 1 < starts[state + 1] ? cuts[i + 1] - 1 : Character.MAX_CODE_POINT;
                 for (int[] wish : new int[][] {{'a', 'z'}, {'0', '9'}, {'A', 'Z'}, {'!', '~'}, {' ', ' '}}) {
-                    int c = Math.max(wish[0], cuts[state][i]);
+                    int c = Math.max(wish[0], cuts[i]);
                     if (c <= Math.min(wish[1], last)) {
                         int rank = rank(c);
                         if (rank < bestRank) {
@@ -712,7 +713,7 @@ public final class Language {
                     }
                 }
                 if (best < 0) {
-                    best = notSurrogate(cuts[state][i], last);
+                    best = notSurrogate(cuts[i], last);
                 }
             }
         }
@@ -736,6 +737,6 @@ public final class Language {
 
     /** Returns the number of states: the measure of size in which costs are given. */
     public int states() {
-        return cuts.length;
+        return starts.length - 1;
     }
 }

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import warden.core.document.JsonPart;
 import warden.core.document.Pointer;
@@ -28,6 +29,12 @@ public final class Directory {
 
     public Directory(Survey survey) {
         this.survey = survey;
+    }
+
+    /** Parses the users and roles side by side, and remembers them. Only for who works alone. */
+    public void readAhead() {
+        Stream.of("iam-user", "iam-role").flatMap(aspect -> survey.subjects(aspect).stream()).toList().parallelStream()
+                .forEach(arn -> Arn.parse(arn).ifPresent(this::principal));
     }
 
     /** Returns the users and roles that the survey describes, users first, each kind in the order of the file. */

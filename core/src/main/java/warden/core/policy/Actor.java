@@ -71,7 +71,7 @@ public sealed interface Actor {
         }
         if (arn.service().equals("sts") && arn.resource().matches("assumed-role/[^/]+(/.*)?")) {
             String role = arn.resource().split("/")[1];
-            return Optional.of(new Role(new Arn(arn.partition(), "iam", "", arn.account(), "role/" + role)));
+            return Optional.of(new Role(Arn.of(arn.partition(), "iam", "", arn.account(), "role/" + role)));
         }
         return Optional.empty();
     }

@@ -34,11 +34,11 @@ public enum Ability {
                     "s3:DeleteBucket"));
 
     private final List<String> onObjects;
-    private final List<String> onBucket;
+    private final List<String> actions;
 
     Ability(List<String> onObjects, List<String> onBucket) {
         this.onObjects = onObjects;
-        this.onBucket = onBucket;
+        this.actions = Stream.concat(onBucket.stream(), onObjects.stream()).toList();
     }
 
     /** Returns the name that the matrix uses, such as {@code change-rules}. */
@@ -48,7 +48,7 @@ public enum Ability {
 
     /** Returns its actions, those on the bucket first. */
     public List<String> actions() {
-        return Stream.concat(onBucket.stream(), onObjects.stream()).toList();
+        return actions;
     }
 
     /** True when the action is asked of an object, not of the bucket. */

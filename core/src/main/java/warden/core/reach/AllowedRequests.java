@@ -87,7 +87,7 @@ final class AllowedRequests {
             return false;
         }
         return noPolicy
-                || memory.coverage(policy.get(), lower).statements().stream()
+                || memory.coverage(policy.get(), action).statements().stream()
                         .noneMatch(statement -> statement.isOpaque()
                                 || (statement.mayAllow()
                                         && statement
@@ -109,7 +109,7 @@ final class AllowedRequests {
         kind.append(List.of("s3:PutBucketPolicy", "s3:DeleteBucketPolicy").contains(action));
         bucket.policy()
                 .found()
-                .ifPresent(policy -> kind.append(memory.coverage(policy, lower).spelled()));
+                .ifPresent(policy -> kind.append(memory.coverage(policy, action).spelled()));
         if (isOwn()) {
             account.directory().organizationPolicies().forEach(policy -> policy.found()
                     .ifPresent(held -> cover(held.document(), lower, kind)));
@@ -246,7 +246,7 @@ final class AllowedRequests {
     }
 
     private List<Statement> covering(PolicyDocument bucketPolicy) {
-        return memory.coverage(bucketPolicy, action.toLowerCase(Locale.ROOT)).statements();
+        return memory.coverage(bucketPolicy, action).statements();
     }
 
     private Reading<Principal> principal() {

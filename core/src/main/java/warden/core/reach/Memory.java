@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
@@ -30,6 +31,9 @@ final class Memory {
     private final Map<Glob, Remembered<Language>> keys = new ConcurrentHashMap<>();
     private final Map<Glob, Remembered<Language>> ignoringCase = new ConcurrentHashMap<>();
     private final Map<String, Coverage> coverages = new ConcurrentHashMap<>();
+    /** Many actions are spoken of by the same statements. */
+    private final Map<String, Coverage> sameCoverages = new ConcurrentHashMap<>();
+
     private @Nullable Remembered<RequestSet> strangers;
 
     /**
@@ -57,9 +61,12 @@ final class Memory {
         }
     }
 
-    /** Returns which statements of the bucket's policy speak of the action, given in lower case. */
-    Coverage coverage(PolicyDocument bucketPolicy, String lowerCaseAction) {
-        return coverages.computeIfAbsent(lowerCaseAction, action -> Coverage.of(bucketPolicy, action));
+    /** Returns which statements of the bucket's policy speak of the action, given in any case. */
+    Coverage coverage(PolicyDocument bucketPolicy, String named) {
+        return coverages.computeIfAbsent(named, action -> {
+            Coverage coverage = Coverage.of(bucketPolicy, action.toLowerCase(Locale.ROOT));
+            return sameCoverages.computeIfAbsent(coverage.spelled(), spelled -> coverage);
+        });
     }
 
     Bounds clause(ResourceClause clause, Function<ResourceClause, Bounds> work) {

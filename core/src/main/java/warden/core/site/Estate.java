@@ -28,6 +28,7 @@ public final class Estate {
 
     /** Finds the sites of {@code accounts}, of which there is at least one. */
     public Estate(List<Account> accounts, SiteFile file) {
+        accounts.forEach(Account::readAhead);
         accounts.forEach(account -> reaches.put(account, new Reach(new Evaluator(account))));
         this.file = file;
         this.hosts = new HostDirectory(accounts);
