@@ -82,13 +82,11 @@ public final class Main implements Runnable {
         return named ? List.of(commands.get(first)) : commands.values();
     }
 
-    /** Runs the program on the given streams and returns its exit code. */
-    static int run(World world, PrintWriter out, PrintWriter err, String... arguments) {
+    /** Makes the command line with the commands that the arguments need, without running any. */
+    static CommandLine commandLine(World world, String... arguments) {
         CommandLine commandLine = new CommandLine(new Main());
         needed(commands(world), arguments).forEach(command -> commandLine.addSubcommand(command.get()));
         commandLine
-                .setOut(out)
-                .setErr(err)
                 .setCaseInsensitiveEnumValuesAllowed(true)
                 .setUsageHelpWidth(100)
                 .setUsageHelpAutoWidth(false)
@@ -96,7 +94,8 @@ public final class Main implements Runnable {
                 .setExecutionExceptionHandler(Main::failed);
         commandLine.getCommandSpec().mixinStandardHelpOptions(true).version(PROGRAM_AND_VERSION);
         commandLine.getSubcommands().values().forEach(sub -> sub.getCommandSpec()
-                .addOption(help()));
+                .addOption(help())
+                .version(PROGRAM_AND_VERSION));
         Map<String, String> codes = new LinkedHashMap<>();
         for (ExitCode code : ExitCode.values()) {
             codes.put(Integer.toString(code.number()), code.meaning());
@@ -106,8 +105,13 @@ public final class Main implements Runnable {
                 .usageMessage()
                 .exitCodeListHeading("%nExit codes:%n")
                 .exitCodeList(codes);
+        return commandLine;
+    }
+
+    /** Runs the program on the given streams and returns its exit code. */
+    static int run(World world, PrintWriter out, PrintWriter err, String... arguments) {
         try {
-            return commandLine.execute(arguments);
+            return commandLine(world, arguments).setOut(out).setErr(err).execute(arguments);
         } catch (Error broken) {
             // Out of memory, a class that cannot be loaded: no stack trace reaches a user, whatever fails.
             err.println(bug(broken));

@@ -59,8 +59,8 @@ final class TraceCommand implements Callable<Integer> {
 
     @Option(
             names = "--resolve",
-            paramLabel = "HOST:PORT:ADDRESS[:PORT]",
-            description = "With --observe: ask there what is meant for HOST:PORT; may repeat")
+            paramLabel = "HOST:PORT:ADDRESS",
+            description = "With --observe: ask there what is meant for HOST:PORT; another :PORT may follow; may repeat")
     private List<String> resolve = new ArrayList<>();
 
     @Option(
