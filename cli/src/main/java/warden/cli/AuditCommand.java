@@ -17,6 +17,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import warden.core.check.Area;
 import warden.core.check.Audit;
+import warden.core.check.Check;
 import warden.core.check.CheckCard;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
@@ -78,6 +79,11 @@ final class AuditCommand implements Callable<Integer> {
             description = "Write a first site file from what the survey shows, to be corrected by hand, and end")
     private @Nullable Path firstSiteFile;
 
+    @Option(
+            names = "--full",
+            description = "As text: show every finding, unknown and site, however many there are alike")
+    private boolean full;
+
     private final World world;
 
     AuditCommand(World world) {
@@ -90,18 +96,20 @@ final class AuditCommand implements Callable<Integer> {
         Optional<String> asked = Optional.ofNullable(gate);
         asked.ifPresent(AuditCommand::limit);
         List<ReportFile> files = reports.stream().map(ReportFile::parse).toList();
-        Estate estate = options.estate(world.standardInput());
-        if (firstSiteFile != null) {
-            return writeFirstSiteFile(estate, firstSiteFile);
+        try (Stages stages = options.stages(world.isTerminal())) {
+            Estate estate = options.estate(world.standardInput());
+            if (firstSiteFile != null) {
+                return writeFirstSiteFile(estate, firstSiteFile);
+            }
+            return report(estate, wanted, asked, files, stages).number();
         }
-        return report(estate, wanted, asked, files).number();
     }
 
     /** Audits and writes the report. */
     private ExitCode report(
-            Estate estate, Predicate<CheckCard> wanted, Optional<String> asked, List<ReportFile> files) {
+            Estate estate, Predicate<CheckCard> wanted, Optional<String> asked, List<ReportFile> files, Stages stages) {
         Optional<PublishedFolder> folder = Optional.ofNullable(publish).map(AuditCommand::folder);
-        Audit audit = audit(estate, options.at(world.clock()), wanted, pipelines, folder);
+        Audit audit = audit(estate, options.at(world.clock()), wanted, pipelines, folder, stages);
         if (site != null) {
             boolean known = estate.sites().stream()
                     .anyMatch(each -> each.name().equals(site) || each.hosts().contains(site));
@@ -117,12 +125,14 @@ final class AuditCommand implements Callable<Integer> {
         }
         Optional<Severity> limit = limit(asked.or(() -> estate.file().gate()).orElse("high"));
         for (ReportFile file : files) {
+            stages.at("writing " + file.file());
             file.write(audit, limit);
         }
+        stages.close();
         options.write(
                 switch (options.format()) {
                     case json -> AuditJson.of(audit);
-                    case text -> AuditText.of(audit, options.style(world.isTerminal(), world.noColor()));
+                    case text -> AuditText.of(audit, options.style(world.isTerminal(), world.noColor()), full);
                 });
         boolean found = limit.isPresent()
                 && audit.findings().stream()
@@ -150,24 +160,29 @@ final class AuditCommand implements Callable<Integer> {
     }
 
     static Audit audit(Estate estate, Instant at, Predicate<CheckCard> wanted) {
-        return audit(estate, at, wanted, List.of(), Optional.empty());
+        return audit(estate, at, wanted, List.of(), Optional.empty(), new Stages(text -> {}, false));
     }
 
     /**
      * Audits.
      *
      * @param files pipeline files, beside those that the surveys hold
+     * @param stages is told how far it is
      */
     static Audit audit(
             Estate estate,
             Instant at,
             Predicate<CheckCard> wanted,
             List<String> files,
-            Optional<PublishedFolder> folder) {
+            Optional<PublishedFolder> folder,
+            Stages stages) {
+        stages.at("finding who publishes");
         List<Publisher> publishers = new PublisherFinder(estate).find();
         Deployments deployments = new Deployments(estate, publishers, PipelineFiles.read(files, estate));
         Setup setup = new Setup(estate, at, publishers, deployments, folder);
-        return Audit.of(setup, CheckCatalogue.all(), wanted);
+        List<Check> checks = CheckCatalogue.all();
+        stages.at("checking", checks.size());
+        return Audit.of(setup, checks, wanted, check -> stages.step());
     }
 
     /** Returns the severity that a gate names; absent for "never". */

@@ -119,6 +119,13 @@ final class CommonOptions {
         }
     }
 
+    /** Begins to show what is being done, if it lasts and there is a terminal to show it on. */
+    Stages stages(boolean isTerminal) {
+        Stages stages = new Stages(this::draw, isTerminal && !quiet);
+        stages.at("reading the survey");
+        return stages;
+    }
+
     private PrintWriter err() {
         return spec().commandLine().getErr();
     }

@@ -56,7 +56,8 @@ final class DemoCommand implements Callable<Integer> {
             options.write(
                     switch (options.format()) {
                         case json -> AuditJson.of(audit);
-                        case text -> AuditText.of(audit, options.style(world.isTerminal(), world.noColor())) + NEXT;
+                        case text ->
+                            AuditText.of(audit, options.style(world.isTerminal(), world.noColor()), false) + NEXT;
                     });
             if (keep) {
                 Path folder = Files.createTempDirectory("gentle-warden-");

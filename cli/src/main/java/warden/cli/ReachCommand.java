@@ -69,12 +69,17 @@ final class ReachCommand implements Callable<Integer> {
         if (explain && questions == null) {
             throw new InputException(ExitCode.WRONG_COMMAND, "--explain goes with --questions FILE");
         }
-        Estate estate = options.estate(world.standardInput());
         if (questions != null) {
-            answerAll(estate, questions);
-        } else {
-            options.write(matrix(estate));
+            answerAll(options.estate(world.standardInput()), questions);
+            return ExitCode.DONE.number();
         }
+        String matrix;
+        try (Stages stages = options.stages(world.isTerminal())) {
+            Estate estate = options.estate(world.standardInput());
+            stages.at("working out who can do what");
+            matrix = matrix(estate);
+        }
+        options.write(matrix);
         return ExitCode.DONE.number();
     }
 

@@ -64,23 +64,10 @@ final class TrimCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Estate estate = options.estate(world.standardInput());
-        List<Publisher> found = new PublisherFinder(estate).find();
-        List<Publisher> wanted = wanted(estate, found);
-        List<Publisher> all = new ArrayList<>(found);
-        wanted.stream()
-                .filter(publisher ->
-                        found.stream().noneMatch(other -> other.arn().equals(publisher.arn())))
-                .forEach(all::add);
-        Deployments deployments = new Deployments(estate, all, PipelineFiles.read(pipelines, estate));
-        Activity used = used();
-        List<Trimmed> trimmed = wanted.stream()
-                .map(publisher -> Trimmed.of(
-                        publisher,
-                        deployments,
-                        new Powers(estate.reach(publisher.account()).evaluator(), publisher.principal()),
-                        used.usedBy(publisher.arn())))
-                .toList();
+        List<Trimmed> trimmed;
+        try (Stages stages = options.stages(world.isTerminal())) {
+            trimmed = trimmed(options.estate(world.standardInput()), stages);
+        }
         if (policyOut != null) {
             write(trimmed, policyOut);
         }
@@ -90,6 +77,28 @@ final class TrimCommand implements Callable<Integer> {
                     case text -> TrimText.of(trimmed, options.style(world.isTerminal(), world.noColor()));
                 });
         return ExitCode.DONE.number();
+    }
+
+    private List<Trimmed> trimmed(Estate estate, Stages stages) {
+        List<Publisher> found = new PublisherFinder(estate).find();
+        List<Publisher> wanted = wanted(estate, found);
+        List<Publisher> all = new ArrayList<>(found);
+        wanted.stream()
+                .filter(publisher ->
+                        found.stream().noneMatch(other -> other.arn().equals(publisher.arn())))
+                .forEach(all::add);
+        Deployments deployments = new Deployments(estate, all, PipelineFiles.read(pipelines, estate));
+        stages.at("summing the account's log up");
+        Activity used = used();
+        stages.at("comparing what is needed with what is allowed", wanted.size());
+        return wanted.stream()
+                .peek(publisher -> stages.step())
+                .map(publisher -> Trimmed.of(
+                        publisher,
+                        deployments,
+                        new Powers(estate.reach(publisher.account()).evaluator(), publisher.principal()),
+                        used.usedBy(publisher.arn())))
+                .toList();
     }
 
     private List<Publisher> wanted(Estate estate, List<Publisher> found) {

@@ -50,10 +50,8 @@ public final class AuditJson {
     }
 
     private static void site(Json json, Audit audit, Site site) {
-        List<String> credentials = audit.setup().publishers().stream()
-                .filter(publisher -> publisher.sites().contains(site))
-                .map(Publisher::arn)
-                .toList();
+        List<String> credentials =
+                audit.setup().publishersOf(site).stream().map(Publisher::arn).toList();
         json.text("name", site.name())
                 .text("pattern", site.found().map(SitePattern::word))
                 .text("meant", site.meant().map(SitePattern::word))

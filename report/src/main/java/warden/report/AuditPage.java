@@ -9,6 +9,8 @@ import java.util.List;
  * @param contentSecurityPolicy lets the page's own style in, and nothing else
  * @param style the page's style sheet, which holds nothing from outside
  * @param verdictClass {@code bad}, {@code open} or {@code good}
+ * @param accounts what was found in each of several accounts; empty for one
+ * @param moreSites says how many sites are left out; empty when none is
  */
 public record AuditPage(
         String contentSecurityPolicy,
@@ -17,7 +19,9 @@ public record AuditPage(
         String verdictClass,
         String about,
         List<Count> counts,
+        List<AccountView> accounts,
         List<SiteView> sites,
+        String moreSites,
         List<FindingView> findings,
         List<UnknownView> unknowns,
         List<WaivedView> waived,
@@ -27,6 +31,7 @@ public record AuditPage(
         String version) {
     public AuditPage {
         counts = List.copyOf(counts);
+        accounts = List.copyOf(accounts);
         sites = List.copyOf(sites);
         findings = List.copyOf(findings);
         unknowns = List.copyOf(unknowns);
@@ -37,6 +42,13 @@ public record AuditPage(
 
     /** How many there are of one severity. */
     public record Count(String name, long number) {}
+
+    /** What was found in one account; the counts in the order of the page's. */
+    public record AccountView(String name, long sites, List<Long> counts) {
+        public AccountView {
+            counts = List.copyOf(counts);
+        }
+    }
 
     /**
      * A site as a chain of parts.

@@ -2,11 +2,13 @@ package warden.report;
 
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 import warden.core.account.Account;
 import warden.core.check.Audit;
@@ -19,30 +21,43 @@ import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.SurveyHeader;
 
-/** An audit as a terminal shows it: the worst first, three short lines a finding, the sites summed up at the end. */
+/**
+ * An audit as a terminal shows it: the worst first, three short lines a finding, accounts and sites summed up at the end. Of many alike the
+ * first are shown, and how to see the rest.
+ */
 public final class AuditText {
     private static final String INDENT = "          ";
     private static final String PART = INDENT + "         ";
     private static final int MOST_CITED = 2;
     private static final int SITE = 34;
     private static final int PATTERN = 25;
+    private static final String COUNTS = " crit high  med  low  unknown";
+    private static final int MOST_ALIKE = 5;
+    private static final int MOST_SITES = 40;
 
     private final Audit audit;
     private final Style style;
+    private final boolean full;
     private final StringBuilder out = new StringBuilder();
 
-    private AuditText(Audit audit, Style style) {
+    private AuditText(Audit audit, Style style, boolean full) {
         this.audit = audit;
         this.style = style;
+        this.full = full;
     }
 
-    /** Returns the text. */
-    public static String of(Audit audit, Style style) {
-        AuditText text = new AuditText(audit, style);
+    /**
+     * Returns the text.
+     *
+     * @param full whether every finding, unknown and site is shown, however many there are
+     */
+    public static String of(Audit audit, Style style, boolean full) {
+        AuditText text = new AuditText(audit, style, full);
         text.head();
-        audit.findings().forEach(text::finding);
+        text.findings();
         text.unknowns();
         text.waived();
+        text.accounts();
         text.sites();
         text.verdict();
         return text.out.toString();
@@ -62,13 +77,35 @@ public final class AuditText {
         line("");
     }
 
+    private void findings() {
+        for (Severity severity : Severity.values()) {
+            Map<String, Long> left = new TreeMap<>();
+            for (Finding finding : audit.findings()) {
+                if (finding.severity() == severity) {
+                    long alike = left.merge(finding.card().id(), 1L, Long::sum);
+                    if (full || alike <= MOST_ALIKE) {
+                        finding(finding);
+                    }
+                }
+            }
+            left.values().removeIf(alike -> full || alike <= MOST_ALIKE);
+            left.forEach((check, alike) -> line(
+                    label(severity) + " " + Lines.wrapped((alike - MOST_ALIKE) + " more [" + check + "]", INDENT)));
+            if (!left.isEmpty()) {
+                line(INDENT + style.faint("Of many alike the first " + MOST_ALIKE + " are shown; --full shows all."));
+                line("");
+            }
+        }
+    }
+
+    private String label(Severity severity) {
+        return mark(severity, Lines.column(severity.word().toUpperCase(Locale.ROOT), INDENT.length() - 1));
+    }
+
     private void finding(Finding finding) {
-        String label = Lines.column(finding.severity().word().toUpperCase(Locale.ROOT), INDENT.length() - 1);
-        line(mark(finding.severity(), label) + " "
+        line(label(finding.severity()) + " "
                 + Lines.wrapped(
-                        Shown.clean(called(finding) + finding.says()) + " ["
-                                + finding.card().id() + "]",
-                        INDENT));
+                        Shown.clean(Lines.said(finding)) + " [" + finding.card().id() + "]", INDENT));
         List<Citation> cited = finding.because().stream().limit(MOST_CITED).toList();
         String because = cited.stream().map(Lines::cite).collect(Collectors.joining("; "));
         int more = finding.because().size() - cited.size();
@@ -77,17 +114,6 @@ public final class AuditText {
                 + Lines.wrapped(because + (more > 0 ? "; and " + more + " more" : ""), PART));
         line(INDENT + style.faint("remedy   ") + Lines.wrapped(Shown.clean(finding.remedy()), PART));
         line("");
-    }
-
-    /** Names the subject before a sentence that does not name it itself. */
-    private static String called(Finding finding) {
-        String subject = finding.subject();
-        String name = subject.startsWith("arn:aws:s3:::")
-                ? subject.substring("arn:aws:s3:::".length())
-                : subject.startsWith("arn:") || subject.startsWith("hostedzone/")
-                        ? subject.substring(subject.lastIndexOf('/') + 1)
-                        : subject;
-        return finding.says().contains(name) ? "" : name + ": ";
     }
 
     private String mark(Severity severity, String text) {
@@ -107,7 +133,12 @@ public final class AuditText {
         Map<Need, List<Audit.UnknownAnswer>> byNeed = audit.unknowns().stream()
                 .collect(Collectors.groupingBy(
                         answer -> answer.verdict().needs().get(0), LinkedHashMap::new, Collectors.toList()));
+        Map<String, Integer> alike = new TreeMap<>();
         byNeed.forEach((need, answers) -> {
+            String kind = need.aspect() + " of %d more: " + Shown.clean(need.why());
+            if (alike.merge(kind, 1, Integer::sum) > MOST_ALIKE && !full) {
+                return;
+            }
             String checks = answers.stream()
                     .map(answer -> answer.card().id())
                     .distinct()
@@ -119,6 +150,12 @@ public final class AuditText {
                                     + " [" + checks + "]",
                             INDENT));
         });
+        alike.values().removeIf(times -> full || times <= MOST_ALIKE);
+        alike.forEach((kind, times) ->
+                line("unknown   " + Lines.wrapped(kind.replace("%d", Integer.toString(times - MOST_ALIKE)), INDENT)));
+        if (!alike.isEmpty()) {
+            line(INDENT + style.faint("Of many alike the first " + MOST_ALIKE + " are shown; --full shows all."));
+        }
         line("");
     }
 
@@ -150,15 +187,35 @@ public final class AuditText {
         line("");
     }
 
+    private void accounts() {
+        if (audit.setup().estate().accounts().size() < 2) {
+            return;
+        }
+        line(style.strong(Lines.column("Account", SITE) + " " + Lines.column("Sites", PATTERN) + COUNTS));
+        for (Audit.AccountSum sum : audit.sumsByAccount()) {
+            row(
+                    sum.account().map(account -> Shown.name(account.number())).orElse("(no account)"),
+                    sum.sites() + (sum.healthy() > 0 ? ", " + sum.healthy() + " healthy" : ""),
+                    sum.counts(),
+                    sum.unknown(),
+                    false);
+        }
+        line("");
+    }
+
     private void sites() {
-        line(style.strong(
-                Lines.column("Site", SITE) + " " + Lines.column("Pattern", PATTERN) + " crit high  med  low  unknown"));
-        for (Site site : audit.sites()) {
+        line(style.strong(Lines.column("Site", SITE) + " " + Lines.column("Pattern", PATTERN) + COUNTS));
+        ShownSites shown = ShownSites.of(audit, full ? Integer.MAX_VALUE : MOST_SITES);
+        for (Site site : shown.sites()) {
             row(
                     Shown.clean(site.name()),
                     site.pattern().map(SitePattern::word).orElse("not known"),
-                    Optional.of(site.name()),
+                    audit.counts(Optional.of(site.name())),
+                    audit.unknownCount(Optional.of(site.name())),
                     audit.isHealthy(site));
+        }
+        if (shown.rest() > 0) {
+            line(shown.left() + "; --full shows all");
         }
         List<Finding> siteless = audit.findings().stream()
                 .filter(finding -> finding.site().isEmpty())
@@ -167,26 +224,24 @@ public final class AuditText {
                 .filter(answer -> answer.verdict().site().isEmpty())
                 .count();
         if (!siteless.isEmpty() || open > 0) {
-            StringBuilder cells = new StringBuilder();
+            Map<Severity, Long> counts = new EnumMap<>(Severity.class);
             for (Severity severity : Severity.values()) {
-                cells.append(cell(
+                counts.put(
+                        severity,
                         siteless.stream()
                                 .filter(finding -> finding.severity() == severity)
-                                .count(),
-                        5));
+                                .count());
             }
-            line(Lines.column("(no site)", SITE) + " " + Lines.column("", PATTERN) + cells + cell(open, 9));
+            row("(no site)", "", counts, open, false);
         }
         line("");
     }
 
-    private void row(String name, String pattern, Optional<String> site, boolean healthy) {
-        Map<Severity, Long> counts = audit.counts(site);
+    private void row(String name, String pattern, Map<Severity, Long> counts, long unknown, boolean healthy) {
         StringBuilder cells = new StringBuilder();
         for (Severity severity : Severity.values()) {
             cells.append(cell(counts.get(severity), 5));
         }
-        long unknown = audit.unknownCount(site);
         line(Lines.column(name, SITE) + " " + Lines.column(pattern, PATTERN) + cells + cell(unknown, 9)
                 + (healthy ? style.good("  healthy") : ""));
     }

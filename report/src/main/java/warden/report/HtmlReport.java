@@ -17,6 +17,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import warden.core.check.Area;
 import warden.core.check.Audit;
 import warden.core.check.Finding;
@@ -47,6 +48,9 @@ import warden.report.AuditPage.WaivedView;
 public final class HtmlReport {
     private static final int NODE = 180;
     private static final int NODE_NAME = 20;
+    /** More pictures than that nobody looks at, and no browser shows quickly. */
+    private static final int MOST_SITES = 200;
+
     private static final Set<Area> BEFORE_EDGE = Set.of(Area.DNS, Area.CERTIFICATE);
     private static final Set<Area> OF_PUBLISHING = Set.of(Area.CREDENTIAL, Area.PIPELINE, Area.CONTENT);
 
@@ -75,6 +79,7 @@ public final class HtmlReport {
 
     private AuditPage page(Optional<Severity> gate, List<Table> tables, Set<String> closed, String version) {
         String style = style();
+        ShownSites sites = ShownSites.of(audit, MOST_SITES);
         long failing = audit.findings().stream()
                 .filter(finding -> gate.isPresent() && finding.severity().isAtLeast(gate.get()))
                 .count();
@@ -97,7 +102,9 @@ public final class HtmlReport {
                 failing > 0 ? "bad" : clean ? "good" : "open",
                 about(),
                 counts(),
-                audit.sites().stream().map(this::site).toList(),
+                accounts(),
+                sites.sites().stream().map(this::site).toList(),
+                sites.left(),
                 audit.findings().stream().map(HtmlReport::finding).toList(),
                 audit.unknowns().stream().map(HtmlReport::unknown).toList(),
                 audit.waived().stream()
@@ -147,6 +154,20 @@ public final class HtmlReport {
         return shown("Audit as of " + audit.setup().at() + " of " + accounts + ".");
     }
 
+    private List<AuditPage.AccountView> accounts() {
+        return audit.setup().estate().accounts().size() < 2
+                ? List.of()
+                : audit.sumsByAccount().stream()
+                        .map(sum -> new AuditPage.AccountView(
+                                sum.account()
+                                        .map(account -> shown(account.number()))
+                                        .orElse("(no account)"),
+                                sum.sites(),
+                                Stream.concat(sum.counts().values().stream(), Stream.of(sum.unknown()))
+                                        .toList()))
+                        .toList();
+    }
+
     private List<AuditPage.Count> counts() {
         Map<Severity, Long> counts = audit.counts(Optional.empty());
         List<AuditPage.Count> all = new ArrayList<>();
@@ -174,9 +195,7 @@ public final class HtmlReport {
             "storage", site.buckets().stream().findFirst().map(Bucket::name).orElse("not known")
         });
         between.add(hasEdge ? Set.of(1) : Set.of(0, 1));
-        List<Publisher> publishers = audit.setup().publishers().stream()
-                .filter(publisher -> publisher.sites().contains(site))
-                .toList();
+        List<Publisher> publishers = audit.setup().publishersOf(site);
         if (!publishers.isEmpty()) {
             String more = publishers.size() > 1 ? " +" + (publishers.size() - 1) : "";
             parts.add(new String[] {"publisher", publishers.get(0).principal().name() + more});

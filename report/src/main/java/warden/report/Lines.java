@@ -2,6 +2,7 @@ package warden.report;
 
 import java.util.ArrayList;
 import java.util.List;
+import warden.core.check.Finding;
 import warden.core.document.Shown;
 import warden.core.survey.Citation;
 
@@ -54,6 +55,17 @@ final class Lines {
     static String cite(Citation citation) {
         String path = citation.path().isEmpty() ? "" : " " + Shown.name(citation.path());
         return Shown.name(citation.file()) + ":" + citation.line() + " " + citation.aspect() + path;
+    }
+
+    /** Returns what a finding says, after the subject's name where the sentence does not name it itself. */
+    static String said(Finding finding) {
+        String subject = finding.subject();
+        String name = subject.startsWith("arn:aws:s3:::")
+                ? subject.substring("arn:aws:s3:::".length())
+                : subject.startsWith("arn:") || subject.startsWith("hostedzone/")
+                        ? subject.substring(subject.lastIndexOf('/') + 1)
+                        : subject;
+        return (finding.says().contains(name) ? "" : name + ": ") + finding.says();
     }
 
     private static int columns(String text) {

@@ -15,6 +15,9 @@ import warden.core.survey.Need;
 /** An audit as a comment on a change: the verdict, the worst, and the rest folded away. */
 public final class MarkdownReport {
     private static final int MOST_SHOWN = 10;
+    private static final int MOST_SITES = 40;
+    /** Hosts refuse longer comments: the largest of them takes 65,536 characters. */
+    private static final int LONGEST = 60_000;
 
     private final Audit audit;
     private final Optional<Severity> gate;
@@ -33,6 +36,7 @@ public final class MarkdownReport {
     public static String of(Audit audit, Optional<Severity> gate) {
         MarkdownReport report = new MarkdownReport(audit, gate);
         report.verdict();
+        report.accounts();
         report.sites();
         report.findings();
         report.unknowns();
@@ -73,19 +77,40 @@ public final class MarkdownReport {
                 .collect(Collectors.joining(", "));
     }
 
+    private void accounts() {
+        if (audit.setup().estate().accounts().size() < 2) {
+            return;
+        }
+        line("| account | sites | critical | high | medium | low | unknown |");
+        line("|---|--:|--:|--:|--:|--:|--:|");
+        for (Audit.AccountSum sum : audit.sumsByAccount()) {
+            line("| " + sum.account().map(account -> escaped(account.number())).orElse("(none)") + " | "
+                    + dash(sum.sites()) + " | " + cells(sum.counts(), sum.unknown()));
+        }
+        line("");
+    }
+
+    private static String cells(Map<Severity, Long> counts, long unknown) {
+        return java.util.Arrays.stream(Severity.values())
+                        .map(severity -> dash(counts.get(severity)))
+                        .collect(Collectors.joining(" | "))
+                + " | " + dash(unknown) + " |";
+    }
+
     private void sites() {
         line("| site | pattern | critical | high | medium | low | unknown |");
         line("|---|---|--:|--:|--:|--:|--:|");
-        for (Site site : audit.sites()) {
-            Map<Severity, Long> counts = audit.counts(Optional.of(site.name()));
+        ShownSites shown = ShownSites.of(audit, MOST_SITES);
+        for (Site site : shown.sites()) {
             line("| " + escaped(site.name()) + " | "
                     + site.pattern().map(SitePattern::word).orElse("not known") + " | "
-                    + java.util.Arrays.stream(Severity.values())
-                            .map(severity -> dash(counts.get(severity)))
-                            .collect(Collectors.joining(" | "))
-                    + " | " + dash(audit.unknownCount(Optional.of(site.name()))) + " |");
+                    + cells(audit.counts(Optional.of(site.name())), audit.unknownCount(Optional.of(site.name()))));
         }
         line("");
+        if (shown.rest() > 0) {
+            line(shown.left() + ".");
+            line("");
+        }
     }
 
     private static String dash(long count) {
@@ -98,7 +123,15 @@ public final class MarkdownReport {
         if (all.size() > MOST_SHOWN) {
             line("<details><summary>" + (all.size() - MOST_SHOWN) + " more findings</summary>");
             line("");
-            all.stream().skip(MOST_SHOWN).forEach(this::finding);
+            int shown = MOST_SHOWN;
+            while (shown < all.size() && out.length() < LONGEST) {
+                finding(all.get(shown++));
+            }
+            line("");
+            if (shown < all.size()) {
+                line((all.size() - shown) + " of them are left out here; the JSON report has them all.");
+                line("");
+            }
             line("</details>");
             line("");
         }
@@ -106,7 +139,7 @@ public final class MarkdownReport {
 
     private void finding(Finding finding) {
         line("- **" + finding.severity().word().toUpperCase(java.util.Locale.ROOT) + "** `"
-                + finding.card().id() + "` " + escaped(finding.subject()) + ": " + escaped(finding.says()) + "  ");
+                + finding.card().id() + "` " + escaped(Lines.said(finding)) + "  ");
         line("  because "
                 + finding.because().stream()
                         .limit(2)

@@ -3,16 +3,22 @@ package warden.core.check;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import warden.core.account.Account;
 import warden.core.algebra.TooComplexException;
+import warden.core.policy.Arn;
 import warden.core.site.Site;
 import warden.core.site.SiteFile.Waiver;
+import warden.core.storage.Bucket;
 
 /** The outcome of all checks on one set-up. Immutable. */
 public final class Audit {
@@ -25,6 +31,7 @@ public final class Audit {
     private final boolean everyCheck;
     private final Map<Optional<String>, Map<Severity, Long>> countsBySite = new HashMap<>();
     private final Map<Optional<String>, Long> unknownBySite = new HashMap<>();
+    private final Map<String, Account> accountsBySite = new HashMap<>();
 
     private Audit(
             Setup setup,
@@ -45,6 +52,7 @@ public final class Audit {
                 .computeIfAbsent(finding.site(), site -> new EnumMap<>(Severity.class))
                 .merge(finding.severity(), 1L, Long::sum));
         unknowns.forEach(answer -> unknownBySite.merge(answer.verdict().site(), 1L, Long::sum));
+        setup.estate().sites().forEach(site -> accountsBySite.putIfAbsent(site.name(), site.account()));
     }
 
     public Setup setup() {
@@ -110,13 +118,24 @@ public final class Audit {
      * @param wanted which checks' answers to keep; all are asked, since one may speak for another
      */
     public static Audit of(Setup setup, List<Check> checks, Predicate<CheckCard> wanted) {
+        return of(setup, checks, wanted, check -> {});
+    }
+
+    /**
+     * Asks every question.
+     *
+     * @param wanted which checks' answers to keep; all are asked, since one may speak for another
+     * @param answered is told of each check when it has answered, by whichever thread asked it
+     */
+    public static Audit of(Setup setup, List<Check> checks, Predicate<CheckCard> wanted, Consumer<Check> answered) {
         List<Finding> findings = new ArrayList<>();
         List<UnknownAnswer> unknowns = new ArrayList<>();
         List<CleanAnswer> clean = new ArrayList<>();
         // What checks share remembers its answers, and an answer does not depend on who asks first; the order of the
         // catalogue is kept.
-        List<List<Verdict>> answers =
-                checks.parallelStream().map(check -> answers(check, setup)).toList();
+        List<List<Verdict>> answers = checks.parallelStream()
+                .map(check -> answers(check, setup, answered))
+                .toList();
         for (int i = 0; i < checks.size(); i++) {
             Check check = checks.get(i);
             for (Verdict verdict : answers.get(i)) {
@@ -149,7 +168,7 @@ public final class Audit {
     }
 
     /** A check that gives up on what is too complex leaves its question open for the whole account. */
-    private static List<Verdict> answers(Check check, Setup setup) {
+    private static List<Verdict> answers(Check check, Setup setup, Consumer<Check> answered) {
         try {
             return check.examine(setup);
         } catch (TooComplexException tooComplex) {
@@ -158,6 +177,8 @@ public final class Audit {
                     account,
                     Optional.empty(),
                     List.of(TooComplex.need(check.card().looksAt(), account, tooComplex))));
+        } finally {
+            answered.accept(check);
         }
     }
 
@@ -231,6 +252,82 @@ public final class Audit {
                                     .sum());
         }
         return counts;
+    }
+
+    /**
+     * What was found in one account.
+     *
+     * @param account absent for what cannot be told to be one account's
+     * @param sites how many sites are the account's
+     * @param healthy how many of them nothing is wrong with
+     * @param unknown how many questions are open
+     */
+    public record AccountSum(
+            Optional<Account> account, long sites, long healthy, Map<Severity, Long> counts, long unknown) {
+        public AccountSum {
+            counts = Collections.unmodifiableMap(new EnumMap<>(counts));
+        }
+    }
+
+    /** Returns what was found by account, in the order of the surveys; what is no account's last, if there is any. */
+    public List<AccountSum> sumsByAccount() {
+        Map<Optional<Account>, List<Finding>> found = findings.stream().collect(Collectors.groupingBy(this::accountOf));
+        Map<Optional<Account>, Long> open = unknowns.stream()
+                .collect(Collectors.groupingBy(
+                        answer -> accountOf(
+                                answer.verdict().site(), answer.verdict().subject()),
+                        Collectors.counting()));
+        List<Optional<Account>> accounts = new ArrayList<>();
+        setup.estate().accounts().forEach(account -> accounts.add(Optional.of(account)));
+        accounts.add(Optional.empty());
+        List<AccountSum> sums = new ArrayList<>();
+        for (Optional<Account> account : accounts) {
+            List<Finding> own = found.getOrDefault(account, List.of());
+            List<Site> ownSites = sites.stream()
+                    .filter(site -> Optional.of(site.account()).equals(account))
+                    .toList();
+            Map<Severity, Long> counts = new EnumMap<>(Severity.class);
+            for (Severity severity : Severity.values()) {
+                counts.put(
+                        severity,
+                        own.stream()
+                                .filter(finding -> finding.severity() == severity)
+                                .count());
+            }
+            long unknown = open.getOrDefault(account, 0L);
+            if (account.isPresent() || !own.isEmpty() || unknown > 0) {
+                sums.add(new AccountSum(
+                        account,
+                        ownSites.size(),
+                        ownSites.stream().filter(this::isHealthy).count(),
+                        counts,
+                        unknown));
+            }
+        }
+        return sums;
+    }
+
+    /** A finding is of its site's account, else of the one whose survey shows it. */
+    private Optional<Account> accountOf(Finding finding) {
+        String file = finding.because().get(0).file();
+        return finding.site()
+                .map(accountsBySite::get)
+                .or(() -> setup.estate().accounts().stream()
+                        .filter(account -> account.survey().header().file().equals(file))
+                        .findFirst())
+                .or(() -> accountOf(finding.site(), finding.subject()));
+    }
+
+    private Optional<Account> accountOf(Optional<String> site, String subject) {
+        Optional<Account> ofSite = site.map(accountsBySite::get);
+        if (ofSite.isPresent()) {
+            return ofSite;
+        }
+        String number = Arn.parse(subject).map(Arn::account).orElse(subject);
+        return setup.estate().accounts().stream()
+                .filter(account -> account.number().equals(number))
+                .findFirst()
+                .or(() -> Bucket.nameIn(subject).flatMap(setup.estate()::ownerOf));
     }
 
     /** Returns how many questions are open, for one site or, when absent, for all. */

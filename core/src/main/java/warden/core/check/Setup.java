@@ -1,6 +1,8 @@
 package warden.core.check;
 
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -12,6 +14,7 @@ import warden.core.power.Excess;
 import warden.core.power.Powers;
 import warden.core.site.Estate;
 import warden.core.site.Publisher;
+import warden.core.site.Site;
 
 /** What checks look at, and what several of them ask about publishing credentials, worked out once. */
 public final class Setup {
@@ -20,6 +23,7 @@ public final class Setup {
     private final List<Publisher> publishers;
     private final Deployments deployments;
     private final Optional<PublishedFolder> folder;
+    private final Map<Site, List<Publisher>> publishersBySite = new HashMap<>();
     private final Map<String, Powers> powers = new ConcurrentHashMap<>();
     private final Map<String, NeededPermissions> needed = new ConcurrentHashMap<>();
     private final Map<String, Excess> excess = new ConcurrentHashMap<>();
@@ -43,6 +47,9 @@ public final class Setup {
         this.publishers = List.copyOf(publishers);
         this.deployments = deployments;
         this.folder = folder;
+        publishers.forEach(publisher -> publisher.sites().forEach(site -> publishersBySite
+                .computeIfAbsent(site, key -> new ArrayList<>())
+                .add(publisher)));
     }
 
     public Estate estate() {
@@ -55,6 +62,11 @@ public final class Setup {
 
     public List<Publisher> publishers() {
         return publishers;
+    }
+
+    /** Returns the credentials that publish a site. */
+    public List<Publisher> publishersOf(Site site) {
+        return List.copyOf(publishersBySite.getOrDefault(site, List.of()));
     }
 
     public Deployments deployments() {

@@ -1,0 +1,143 @@
+package warden.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import java.util.regex.Pattern;
+import org.jsoup.Jsoup;
+import org.jsoup.nodes.Document;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** What reports make of many accounts, sites and findings. */
+class SummariesTest {
+    private static final JsonMapper MAPPER = JsonMapper.builder().build();
+
+    @TempDir
+    private Path folder;
+
+    /** A survey of open buckets that are websites, of which not everything was asked. */
+    private Path survey(String account, int buckets) throws IOException {
+        StringBuilder lines = new StringBuilder("{\"survey\":1,\"provider\":\"aws\",\"account\":\"" + account
+                + "\",\"takenAt\":\"2026-11-20T08:00:00Z\",\"takenBy\":\"me\"}\n");
+        for (int i = 0; i < buckets; i++) {
+            String arn = "arn:aws:s3:::pier-" + i + "." + account + ".heronferry.example";
+            String of = "\",\"of\":\"" + arn + "\",";
+            lines.append("{\"aspect\":\"bucket-website" + of
+                    + "\"found\":{\"IndexDocument\":{\"Suffix\":\"index.html\"}}}\n"
+                    + "{\"aspect\":\"bucket-public-access" + of
+                    + "\"absent\":\"NoSuchPublicAccessBlockConfiguration\"}\n"
+                    + "{\"aspect\":\"bucket-policy" + of
+                    + "\"found\":{\"Policy\":{\"Version\":\"2012-10-17\",\"Statement\":"
+                    + "[{\"Effect\":\"Allow\",\"Principal\":\"*\",\"Action\":\"s3:GetObject\",\"Resource\":\"" + arn
+                    + "/*\"}]}}}\n");
+        }
+        return Files.writeString(folder.resolve(account + ".ndjson"), lines.toString());
+    }
+
+    private static String audit(String... arguments) {
+        String[] whole = Arrays.copyOf(new String[] {"audit", "--gate", "never"}, 3 + arguments.length);
+        System.arraycopy(arguments, 0, whole, 3, arguments.length);
+        Program.Run run = Program.run(whole);
+        assertThat(run.code()).as(run.err()).isZero();
+        return run.out();
+    }
+
+    private static long count(String text, String pattern) {
+        return Pattern.compile(pattern, Pattern.MULTILINE)
+                .matcher(text)
+                .results()
+                .count();
+    }
+
+    /** The numbers of the table that begins with this heading, a row each; 0 for a dash. */
+    private static List<List<Integer>> table(String text, String heading) {
+        return text.lines()
+                .dropWhile(line -> !line.startsWith(heading + " "))
+                .skip(1)
+                .takeWhile(line -> !line.isEmpty())
+                .filter(line -> !line.startsWith("and "))
+                .map(line -> Arrays.stream(line.substring(60).trim().split(" +"))
+                        .filter(word -> word.matches("-|[0-9]+"))
+                        .map(word -> word.equals("-") ? 0 : Integer.parseInt(word))
+                        .toList())
+                .toList();
+    }
+
+    @Test
+    void showsTheFirstOfManyAlikeAndHowToSeeTheRest() throws IOException {
+        String survey = survey("210987654321", 60).toString();
+        String some = audit("--survey", survey, "--only", "error-unset");
+        assertThat(count(some, "\\[error-unset]$")).isEqualTo(5 + 1);
+        assertThat(some).contains("LOW       55 more [error-unset]").contains("--full shows all");
+        String all = audit("--survey", survey, "--only", "error-unset", "--full");
+        assertThat(count(all, "\\[error-unset]$")).isEqualTo(60);
+        assertThat(all).doesNotContain(" more [").contains("60 findings: 60 low");
+    }
+
+    @Test
+    void showsTheFirstOfManyUnknownsAlike() throws IOException {
+        String survey = survey("210987654321", 60).toString();
+        assertThat(audit("--survey", survey))
+                .contains("unknown   bucket-versioning of 55 more: never asked")
+                .contains("bucket-versioning of arn:aws:s3:::pier-0.");
+        assertThat(count(audit("--survey", survey, "--full"), "^unknown   bucket-versioning of arn"))
+                .isEqualTo(60);
+    }
+
+    @Test
+    void listsTheWorstOfManySites() throws IOException {
+        String survey = survey("210987654321", 60).toString();
+        assertThat(table(audit("--survey", survey), "Site")).hasSizeGreaterThanOrEqualTo(40);
+        assertThat(audit("--survey", survey)).contains("and 20 sites more; --full shows all");
+        assertThat(audit("--survey", survey, "--full")).doesNotContain("sites more");
+    }
+
+    @Test
+    void sumsSeveralAccountsUp() throws IOException {
+        String first = survey("210987654321", 3).toString();
+        String second = survey("109876543210", 2).toString();
+        String text = audit("--survey", first, "--survey", second);
+        List<List<Integer>> rows = table(text, "Account");
+        assertThat(text).containsPattern("210987654321 +3 +").containsPattern("109876543210 +2 +");
+        JsonNode counts = MAPPER.readTree(audit("--survey", first, "--survey", second, "--format", "json"))
+                .get("counts");
+        List<String> names = List.of("critical", "high", "medium", "low", "unknown");
+        for (int i = 0; i < names.size(); i++) {
+            int column = i;
+            assertThat(rows.stream().mapToInt(row -> row.get(column)).sum())
+                    .as(names.get(i))
+                    .isEqualTo(counts.get(names.get(i)).asInt());
+        }
+        assertThat(audit("--survey", first)).doesNotContain("Account ");
+    }
+
+    @Test
+    void sumsAccountsUpInPagesAndComments() throws IOException {
+        Path page = folder.resolve("page.html");
+        Path comment = folder.resolve("comment.md");
+        String first = survey("210987654321", 3).toString();
+        String second = survey("109876543210", 2).toString();
+        audit("--survey", first, "--survey", second, "--report", "html=" + page, "--report", "markdown=" + comment);
+        Document shown = Jsoup.parse(Files.readString(page));
+        assertThat(shown.select("table.sums tbody th").eachText()).containsExactly("210987654321", "109876543210");
+        assertThat(Files.readString(comment)).contains("| 210987654321 | 3 |").contains("| 109876543210 | 2 |");
+        audit("--survey", first, "--report", "html=" + page);
+        assertThat(Jsoup.parse(Files.readString(page)).select("table.sums")).isEmpty();
+    }
+
+    @Test
+    void keepsCommentsAsShortAsHostsTakeThem() throws IOException {
+        Path comment = folder.resolve("comment.md");
+        audit("--survey", survey("210987654321", 400).toString(), "--report", "markdown=" + comment);
+        String text = Files.readString(comment);
+        assertThat(text).hasSizeLessThan(65_536).contains("are left out here; the JSON report has them all");
+        assertThat(count(text, "^<details>")).isEqualTo(count(text, "^</details>"));
+    }
+}

@@ -1,0 +1,49 @@
+package warden.report;
+
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import warden.core.check.Audit;
+import warden.core.check.Severity;
+import warden.core.site.Site;
+
+/**
+ * The sites that a report lists: all, or of many those with the worst findings.
+ *
+ * @param sites in alphabetical order when they are all, else the worst first
+ * @param rest how many are left out
+ * @param healthy with how many of those nothing is wrong
+ */
+record ShownSites(List<Site> sites, long rest, long healthy) {
+    ShownSites {
+        sites = List.copyOf(sites);
+    }
+
+    static ShownSites of(Audit audit, int most) {
+        if (audit.sites().size() <= most) {
+            return new ShownSites(audit.sites(), 0, 0);
+        }
+        Comparator<Site> worstFirst = Comparator.comparing(site -> 0);
+        for (Severity severity : Severity.values()) {
+            worstFirst = worstFirst.thenComparing(
+                    site -> -audit.counts(Optional.of(site.name())).get(severity));
+        }
+        worstFirst = worstFirst
+                .thenComparing(site -> -audit.unknownCount(Optional.of(site.name())))
+                .thenComparing(Site::name);
+        List<Site> sorted = audit.sites().stream().sorted(worstFirst).toList();
+        List<Site> rest = sorted.subList(most, sorted.size());
+        return new ShownSites(
+                sorted.subList(0, most),
+                rest.size(),
+                rest.stream().filter(audit::isHealthy).count());
+    }
+
+    /** Says what is left out; empty when nothing is. */
+    String left() {
+        return rest == 0
+                ? ""
+                : "and " + rest + (rest == 1 ? " site" : " sites") + " more"
+                        + (healthy == 0 ? "" : ", " + (healthy == rest ? "all" : healthy) + " healthy");
+    }
+}
