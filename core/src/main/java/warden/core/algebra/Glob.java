@@ -90,6 +90,16 @@ public final class Glob {
         }
     }
 
+    /** Returns what stands before the first {@code end}; absent when a wildcard comes first, or when there is no such character. */
+    public Optional<String> literalBefore(char end) {
+        for (int i = 0; i < tokens.length && tokens[i] >= 0; i++) {
+            if (tokens[i] == end) {
+                return Optional.of(new String(tokens, 0, i));
+            }
+        }
+        return Optional.empty();
+    }
+
     /** True when the pattern has no wildcard, so that it matches one text only. */
     public boolean isLiteral() {
         return only.isPresent();

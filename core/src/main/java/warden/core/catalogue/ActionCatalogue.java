@@ -7,7 +7,6 @@ import java.io.InputStreamReader;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.Collections;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -18,6 +17,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.stream.Stream;
 import warden.core.algebra.Glob;
 import warden.core.catalogue.ServiceAction.Level;
 
@@ -30,10 +30,12 @@ public final class ActionCatalogue {
     private static final ActionCatalogue SHIPPED = load();
 
     private final TreeMap<String, ServiceAction> byName;
+    private final List<ServiceAction> all;
     private final Map<String, List<ServiceAction>> byService = new LinkedHashMap<>();
 
     private ActionCatalogue(TreeMap<String, ServiceAction> byName) {
         this.byName = byName;
+        this.all = List.copyOf(byName.values());
         byName.forEach((name, action) -> byService
                 .computeIfAbsent(name.substring(0, name.indexOf(':')), service -> new ArrayList<>())
                 .add(action));
@@ -67,7 +69,7 @@ public final class ActionCatalogue {
                     }
                 });
                 Level level = Level.valueOf(words[1].toUpperCase(Locale.ROOT));
-                byName.put(lower, new ServiceAction(words[0], level, words[2], List.copyOf(keys)));
+                byName.put(lower, new ServiceAction(words[0], lower, level, words[2], List.copyOf(keys)));
             }
         }
         return new ActionCatalogue(byName);
@@ -90,8 +92,8 @@ public final class ActionCatalogue {
     }
 
     /** Returns all actions, in alphabetical order. */
-    public Collection<ServiceAction> all() {
-        return Collections.unmodifiableCollection(byName.values());
+    public List<ServiceAction> all() {
+        return all;
     }
 
     /** Returns the prefixes of the services for which the catalogue is complete, in lower case. */
@@ -109,13 +111,21 @@ public final class ActionCatalogue {
         if (lowerCasePattern.isLiteral()) {
             return named(lowerCasePattern.toString()).map(List::of).orElse(List.of());
         }
-        List<ServiceAction> matching = new ArrayList<>();
-        byName.forEach((name, action) -> {
-            if (lowerCasePattern.matches(name)) {
-                matching.add(action);
-            }
-        });
-        return matching;
+        return within(lowerCasePattern)
+                .filter(action -> lowerCasePattern.matches(action.lowerCaseName()))
+                .toList();
+    }
+
+    /** True when a pattern in lower case covers an action. */
+    public boolean knows(Glob lowerCasePattern) {
+        return lowerCasePattern.isLiteral()
+                ? byName.containsKey(lowerCasePattern.toString())
+                : within(lowerCasePattern).anyMatch(action -> lowerCasePattern.matches(action.lowerCaseName()));
+    }
+
+    /** A pattern that spells its service out can match that service's actions only. */
+    private Stream<ServiceAction> within(Glob lowerCasePattern) {
+        return lowerCasePattern.literalBefore(':').map(this::ofService).orElse(all).stream();
     }
 
     /** Returns all actions of one service, in alphabetical order. */

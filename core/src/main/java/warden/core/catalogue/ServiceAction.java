@@ -7,12 +7,14 @@ import java.util.Locale;
  * One action of a service.
  *
  * @param name with the service's prefix, as the provider spells it: {@code s3:GetObject}
+ * @param lowerCaseName the same in lower case, in which actions are compared
  * @param level what kind of access it gives
  * @param resourceType the kind of resource that it is asked of; {@code *} where it is asked of none in particular
  * @param conditionKeys the service's own condition keys that its requests carry or may carry, beside the global ones; a part in angle
  *     brackets stands for a name that the caller chooses: {@code s3:ExistingObjectTag/<key>}
  */
-public record ServiceAction(String name, Level level, String resourceType, List<String> conditionKeys) {
+public record ServiceAction(
+        String name, String lowerCaseName, Level level, String resourceType, List<String> conditionKeys) {
     public ServiceAction {
         conditionKeys = List.copyOf(conditionKeys);
     }
@@ -26,14 +28,9 @@ public record ServiceAction(String name, Level level, String resourceType, List<
         PERMISSIONS
     }
 
-    /** Returns the name in lower case, in which actions are compared. */
-    public String lowerCaseName() {
-        return name.toLowerCase(Locale.ROOT);
-    }
-
     /** Returns the prefix of the service, in lower case: {@code s3}. */
     public String service() {
-        return lowerCaseName().substring(0, name.indexOf(':'));
+        return lowerCaseName.substring(0, name.indexOf(':'));
     }
 
     /** True when requests with this action carry, or may carry, a condition key of the service; any case. */

@@ -9,9 +9,11 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import warden.core.account.Account;
 import warden.core.algebra.Glob;
@@ -163,13 +165,24 @@ public final class Powers {
 
     /** Returns the catalogued actions that are allowed on some resource of their kind, in alphabetical order. */
     public List<ServiceAction> actions() {
+        return candidates().filter(this::isAllowed).toList();
+    }
+
+    /** Returns the catalogued actions that its own policies name where they allow, each once, in alphabetical order. */
+    private Stream<ServiceAction> candidates() {
         ActionCatalogue catalogue = ActionCatalogue.shipped();
-        Set<String> named = namedServices();
-        return (named.contains("*")
-                        ? catalogue.all().stream()
-                        : named.stream().flatMap(service -> catalogue.ofService(service).stream()))
-                .filter(this::isAllowed)
-                .toList();
+        Map<String, ServiceAction> named = new TreeMap<>();
+        for (Statement statement : identity) {
+            if (statement.mayAllow() && statement.actions().negated()) {
+                return catalogue.all().stream();
+            }
+            if (statement.mayAllow()) {
+                statement.actions().patterns().forEach(pattern -> catalogue
+                        .matching(pattern.glob())
+                        .forEach(action -> named.put(action.lowerCaseName(), action)));
+            }
+        }
+        return named.values().stream();
     }
 
     private boolean isAllowed(ServiceAction action) {
@@ -205,10 +218,12 @@ public final class Powers {
     /** Returns the prefixes of the services in which something is allowed, as the policies name them; {@code *} for all. */
     public Set<String> services() {
         Set<String> services = namedServices();
-        ActionCatalogue catalogue = ActionCatalogue.shipped();
-        services.removeIf(service -> catalogue.services().contains(service)
-                && catalogue.ofService(service).stream()
-                        .allMatch(action -> resources(action.name()).isEmpty()));
+        Set<String> effective = candidates()
+                .filter(action -> !resources(action.name()).isEmpty())
+                .map(ServiceAction::service)
+                .collect(Collectors.toSet());
+        services.removeIf(
+                service -> ActionCatalogue.shipped().services().contains(service) && !effective.contains(service));
         return services;
     }
 

@@ -2,8 +2,6 @@ package warden.core.checks.policy;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
-import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
 import warden.core.catalogue.ActionCatalogue;
 import warden.core.catalogue.ServiceAction;
@@ -52,16 +50,25 @@ final class BucketPolicyRules {
     }
 
     private static boolean mayBeIn(ResourcePattern pattern, String bucketArn) {
-        return language(pattern).contains(bucketArn)
-                || !objects(pattern, bucketArn).isEmpty();
+        return mayBe(pattern, bucketArn) || mayBeObjects(pattern, bucketArn);
     }
 
-    private static Language language(ResourcePattern pattern) {
-        return pattern.template().constant().map(Language::matching).orElse(Language.all());
+    private static boolean mayBe(ResourcePattern pattern, String bucketArn) {
+        return pattern.template()
+                .constant()
+                .map(glob -> glob.matches(bucketArn))
+                .orElse(true);
     }
 
-    private static Language objects(ResourcePattern pattern, String bucketArn) {
-        return language(pattern).afterPrefix(bucketArn + "/");
+    private static boolean mayBeObjects(ResourcePattern pattern, String bucketArn) {
+        String prefix = bucketArn + "/";
+        return pattern.template()
+                .constant()
+                .map(glob -> glob.after(prefix)
+                        .map(rest -> !rest.matchesNothing())
+                        .orElseGet(() ->
+                                !Language.matching(glob).afterPrefix(prefix).isEmpty()))
+                .orElse(true);
     }
 
     /** Returns the actions of a statement that cannot apply to any of its resources, though others of the bucket would do. */
@@ -75,16 +82,14 @@ final class BucketPolicyRules {
             return List.of();
         }
         List<ResourcePattern> resources = statement.resources().get().patterns();
-        boolean bucket =
-                resources.stream().anyMatch(pattern -> language(pattern).contains(bucketArn));
-        boolean objects = resources.stream()
-                .anyMatch(pattern -> !objects(pattern, bucketArn).isEmpty());
+        boolean bucket = resources.stream().anyMatch(pattern -> mayBe(pattern, bucketArn));
+        boolean objects = resources.stream().anyMatch(pattern -> mayBeObjects(pattern, bucketArn));
         if (bucket == objects) {
             return List.of();
         }
         return statement.actions().patterns().stream()
                 .filter(action -> {
-                    List<ServiceAction> covered = CATALOGUE.matching(lower(action));
+                    List<ServiceAction> covered = CATALOGUE.matching(action.glob());
                     String wanted = bucket ? "bucket" : "object";
                     return !covered.isEmpty()
                             && covered.stream()
@@ -96,9 +101,5 @@ final class BucketPolicyRules {
 
     private static boolean isOnBucketOrObject(ServiceAction action) {
         return action.resourceType().equals("bucket") || action.resourceType().equals("object");
-    }
-
-    private static Glob lower(ActionPattern action) {
-        return Glob.parse(action.text().toLowerCase(Locale.ROOT));
     }
 }

@@ -2,9 +2,7 @@ package warden.core.checks.policy;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
-import warden.core.algebra.Glob;
 import warden.core.catalogue.ActionCatalogue;
 import warden.core.catalogue.ServiceAction;
 import warden.core.check.Area;
@@ -60,10 +58,7 @@ final class PolicyUnknownAction implements Check {
     }
 
     private static boolean isUnknown(ActionPattern action) {
-        return CATALOGUE.services().contains(action.service())
-                && CATALOGUE
-                        .matching(Glob.parse(action.text().toLowerCase(Locale.ROOT)))
-                        .isEmpty();
+        return CATALOGUE.services().contains(action.service()) && !CATALOGUE.knows(action.glob());
     }
 
     private static Optional<String> nearest(ActionPattern action) {
