@@ -27,7 +27,8 @@ class GuideTest {
             "policies",
             "survey.ndjson",
             "second.ndjson",
-            "questions.ndjson");
+            "questions.ndjson",
+            "whole.txt");
 
     @TempDir
     private Path folder;
@@ -52,11 +53,12 @@ class GuideTest {
             List<String> words = arguments(line);
             Run run = Program.run(words.toArray(new String[0]));
             assertThat(run.code()).as(line + "\n" + run.err()).isIn(0, 1);
-            boolean quiet = line.contains("--first-site-file");
+            boolean quiet = line.contains("--first-site-file") || line.contains("--output");
             assertThat(run.out().isEmpty()).as(line).isEqualTo(quiet);
             assertThat(run.out().isEmpty() ? run.err() : run.out()).as(line).doesNotContain("Exception");
         }
         assertThat(folder.resolve("warden.html")).exists();
+        assertThat(folder.resolve("whole.txt")).content().contains("Account ").doesNotContain("--full shows all");
         assertThat(folder.resolve("policies/www-publisher.policy.json")).exists();
     }
 
