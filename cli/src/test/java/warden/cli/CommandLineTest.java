@@ -16,6 +16,8 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import warden.cli.Program.Run;
+import warden.core.check.Check;
+import warden.core.checks.CheckCatalogue;
 
 class CommandLineTest {
     private static final Path DEMO = Program.DEMO;
@@ -218,6 +220,47 @@ class CommandLineTest {
         assertThat(run("", "reach", "--survey", SURVEY, "--questions", "nowhere")
                         .code())
                 .isEqualTo(3);
+    }
+
+    @Test
+    void listsEveryCheckByItsWholeName() {
+        String list = run("", "checks").out();
+        for (Check check : CheckCatalogue.all()) {
+            assertThat(list).contains("\n  " + check.card().id() + " ");
+        }
+        assertThat(list.lines()).allMatch(line -> line.length() <= 100);
+    }
+
+    @Test
+    void keepsTheColumnsOfTheMatrixApart() throws IOException {
+        String bucket = "arn:aws:s3:::" + "a".repeat(63);
+        String policy = "{'Version':'2012-10-17','Statement':[{'Effect':'Allow','Principal':'*',"
+                + "'Action':['s3:PutObject','s3:ListBucket','s3:ListBucketVersions'],'Resource':['BUCKET','BUCKET/*'],"
+                + "'Condition':{'Bool':{'aws:SecureTransport':'true'}}}]}";
+        Path survey = folder.resolve("s.ndjson");
+        Files.writeString(
+                survey,
+                "{\"survey\":1,\"provider\":\"aws\",\"account\":\"210987654321\"}\n"
+                        + "{\"aspect\":\"bucket-policy\",\"of\":\"" + bucket + "\",\"found\":{\"Policy\":"
+                        + policy.replace('\'', '"').replace("BUCKET", bucket) + "}}\n"
+                        + "{\"aspect\":\"account-public-access\",\"of\":\"210987654321\",\"absent\":\"none\"}\n"
+                        + "{\"aspect\":\"bucket-public-access\",\"of\":\"" + bucket + "\",\"absent\":\"none\"}\n"
+                        + "{\"aspect\":\"bucket-encryption\",\"of\":\"" + bucket + "\",\"absent\":\"none\"}\n");
+        assertThat(run("", "reach", "--survey", survey.toString(), "--color", "never")
+                        .out())
+                .containsPattern("(?m)^a+…a+ read")
+                .containsPattern("anyone .*over TLS ! +over TLS ! ");
+    }
+
+    @Test
+    void readsASurveyFromAPipeThatTheShellNamesAsAFile() throws Exception {
+        Path pipe = folder.resolve("pipe");
+        assertThat(new ProcessBuilder("mkfifo", pipe.toString()).start().waitFor())
+                .isZero();
+        Process writer = new ProcessBuilder("cp", DEMO.toString(), pipe.toString()).start();
+        Run run = run("", "audit", "--survey", pipe.toString(), "--at", "2026-11-24");
+        assertThat(run.code()).as(run.err()).isEqualTo(1);
+        assertThat(writer.waitFor()).isZero();
     }
 
     @Test

@@ -6,20 +6,25 @@ import warden.core.check.CheckCard;
 
 /** The catalogue of checks as text and as Markdown. */
 public final class CatalogueText {
+    private static final int SEVERITY = 9;
+
     private CatalogueText() {}
 
     /** Returns all checks, a line or two each, by area. */
     public static String list(List<CheckCard> cards) {
         StringBuilder out = new StringBuilder();
+        // An identifier is copied into other commands, so the longest of them sets the width.
+        int width = cards.stream().mapToInt(card -> card.id().length()).max().orElse(0) + 1;
+        String indent = " ".repeat(2 + width + SEVERITY);
         for (Area area : Area.values()) {
             List<CheckCard> here =
                     cards.stream().filter(card -> card.area() == area).toList();
             if (!here.isEmpty()) {
                 out.append(area.word()).append(": ").append(area.about()).append('\n');
                 here.forEach(card -> out.append("  ")
-                        .append(Lines.column(card.id(), 34))
-                        .append(Lines.column(card.severity().word(), 9))
-                        .append(Lines.wrapped(card.summary(), " ".repeat(45)))
+                        .append(Lines.column(card.id(), width))
+                        .append(Lines.column(card.severity().word(), SEVERITY))
+                        .append(Lines.wrapped(card.summary(), indent))
                         .append('\n'));
                 out.append('\n');
             }

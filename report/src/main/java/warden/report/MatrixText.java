@@ -15,8 +15,8 @@ import warden.core.reach.Matrix.Table;
 
 /** The matrix of actors and abilities as a table. A cell that is dangerous carries an exclamation mark. */
 public final class MatrixText {
-    private static final int WHO = 44;
-    private static final int CELL = 10;
+    private static final int WHO = 43;
+    private static final int CELL = 11;
     private static final Set<String> OVER_TLS = Set.of(
             "* when aws:SecureTransport is not false",
             "* when aws:SecureTransport is true",
@@ -52,13 +52,13 @@ public final class MatrixText {
 
     private void table(Table table) {
         StringBuilder head =
-                new StringBuilder(Lines.column(Shown.clean(table.bucket().name()), WHO));
+                new StringBuilder(Lines.column(Shown.clean(table.bucket().name()), WHO) + " ");
         for (Ability ability : Ability.values()) {
             head.append(Lines.column(ability == Ability.CHANGE_RULES ? "rules" : ability.word(), CELL));
         }
         line(style.strong(head.toString()));
         for (Row row : table.rows()) {
-            StringBuilder cells = new StringBuilder(Lines.column("  " + called(row), WHO));
+            StringBuilder cells = new StringBuilder(Lines.column("  " + called(row), WHO) + " ");
             row.abilities().forEach((ability, extent) -> cells.append(cell(table, row, ability, extent)));
             line(cells.toString());
         }
@@ -88,7 +88,6 @@ public final class MatrixText {
         return extent.kind() == Extent.Kind.UNKNOWN ? style.notice(padded) : padded;
     }
 
-    /** True when TLS is all that is asked for, which every client of today uses. */
     /** True when the ability is whole, save over plain HTTP. */
     static boolean isOverTls(Extent extent) {
         return extent.which().size() == 1 && OVER_TLS.contains(extent.which().get(0));
@@ -112,8 +111,7 @@ public final class MatrixText {
         };
     }
 
-    /** Shortens ARNs of the account's own things to what tells them apart. */
-    /** Names an actor as briefly as can be told apart. */
+    /** Names an actor as briefly as can be told apart: ARNs of the account's own things are shortened. */
     static String called(Row row) {
         String label = Shown.clean(row.grantee().label());
         if (label.startsWith("arn:aws:iam::")) {

@@ -209,7 +209,7 @@ public final class Reach {
         }
         String why = needs.isEmpty()
                 ? (unconfirmed ? "no example could be confirmed" : "it hangs on conditions that are not settled")
-                : needs.get(0).aspect() + ": " + needs.get(0).why();
+                : Need.spelled(needs);
         return Extent.unknown(why, needs);
     }
 

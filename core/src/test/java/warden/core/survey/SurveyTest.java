@@ -51,6 +51,17 @@ class SurveyTest {
     }
 
     @Test
+    void spellsNeedsByTheirReason() {
+        List<Need> needs = List.of(
+                new Need("bucket-acl", QUAY, "never asked", ""),
+                new Need("bucket-policy", QUAY, "AccessDenied", ""),
+                new Need("account-public-access", "210987654321", "never asked", ""),
+                new Need("bucket-acl", "arn:aws:s3:::other", "never asked", ""));
+        assertThat(Need.spelled(needs))
+                .isEqualTo("bucket-acl, account-public-access: never asked; bucket-policy: AccessDenied");
+    }
+
+    @Test
     void letsTheLastLineCount() throws Exception {
         Survey survey = survey(
                 line("bucket-acl", "'unread':{'code':'AccessDenied'}"),

@@ -2,6 +2,7 @@ package warden.gather.survey;
 
 import java.io.BufferedInputStream;
 import java.io.EOFException;
+import java.io.FileInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -37,7 +38,9 @@ public final class SurveyFiles {
         if (Files.isDirectory(path)) {
             throw new SurveyException(name, "this is a folder, not a survey; name the survey's file");
         }
-        try (InputStream in = Files.newInputStream(path)) {
+        // Not Files.newInputStream, whose streams ask for a position, which a pipe that a shell names as a file does
+        // not have.
+        try (InputStream in = new FileInputStream(path.toFile())) {
             return read(in, name);
         } catch (IOException unreadable) {
             throw new SurveyException(name, "the file cannot be read (" + reason(unreadable) + ")");
