@@ -48,6 +48,7 @@ public final class Account implements CanonicalIds {
     private @Nullable List<Bucket> known;
     private @Nullable Reading<Set<String>> listedDistributionDomains;
     private @Nullable Map<String, List<Distribution>> distributionsByCertificate;
+    private @Nullable List<Distribution> distributionsWithoutCertificate;
     private @Nullable List<Distribution> distributions;
     private @Nullable Map<String, String> identityIds;
     private @Nullable Optional<String> ownId;
@@ -195,6 +196,17 @@ public final class Account implements CanonicalIds {
             distributionsByCertificate = all;
         }
         return distributionsByCertificate.getOrDefault(certificateArn, List.of());
+    }
+
+    /** Returns the distributions that list hosts of their own and show only the CDN's own certificate. */
+    public synchronized List<Distribution> distributionsWithoutCertificate() {
+        if (distributionsWithoutCertificate == null) {
+            distributionsWithoutCertificate = distributions().stream()
+                    .filter(distribution -> distribution.certificate().isTheCdns())
+                    .filter(distribution -> !distribution.aliases().isEmpty())
+                    .toList();
+        }
+        return distributionsWithoutCertificate;
     }
 
     /** Returns the names (in lower case) of all distributions as the account lists them; unread when the list is cut short. */

@@ -57,19 +57,19 @@ public sealed interface Actor {
     }
 
     private static Optional<Actor> of(Arn arn) {
-        if (!arn.account().matches("[0-9]{12}")) {
+        if (!arn.hasAccountNumber()) {
             return Optional.empty();
         }
         if (arn.service().equals("iam") && arn.resource().equals("root")) {
             return Optional.of(new AccountRoot(arn.account()));
         }
-        if (arn.service().equals("iam") && arn.resource().matches("user/.+")) {
+        if (arn.isNamed("iam", "user")) {
             return Optional.of(new User(arn));
         }
-        if (arn.service().equals("iam") && arn.resource().matches("role/.+")) {
+        if (arn.isNamed("iam", "role")) {
             return Optional.of(new Role(arn));
         }
-        if (arn.service().equals("sts") && arn.resource().matches("assumed-role/[^/]+(/.*)?")) {
+        if (arn.isNamed("sts", "assumed-role") && arn.resource().charAt("assumed-role/".length()) != '/') {
             String role = arn.resource().split("/")[1];
             return Optional.of(new Role(Arn.of(arn.partition(), "iam", "", arn.account(), "role/" + role)));
         }

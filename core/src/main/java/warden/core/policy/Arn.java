@@ -58,6 +58,24 @@ public final class Arn {
         return resource().substring(resource().lastIndexOf('/') + 1);
     }
 
+    /** True for the twelve digits of an account's number. */
+    static boolean isAccountNumber(String text) {
+        return text.length() == 12 && text.chars().allMatch(c -> c >= '0' && c <= '9');
+    }
+
+    /** True when the account part is an account's number: not empty, no wildcard, not the provider's own. */
+    boolean hasAccountNumber() {
+        return isAccountNumber(account());
+    }
+
+    /** True for a resource of this service and type, such as {@code role}, that has a name. */
+    boolean isNamed(String service, String type) {
+        return service().equals(service)
+                && resource().startsWith(type)
+                && resource().length() > type.length() + 1
+                && resource().charAt(type.length()) == '/';
+    }
+
     @Override
     public boolean equals(Object other) {
         return other instanceof Arn arn && text.equals(arn.text);

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonPart.JsonArray;
 import warden.core.document.JsonPart.JsonNull;
@@ -41,6 +42,8 @@ public final class PolicyParser {
             "Resource",
             "NotResource",
             "Condition");
+    private static final Pattern SID = Pattern.compile("[A-Za-z0-9]*");
+    private static final Pattern ACTION = Pattern.compile("[A-Za-z0-9-]+:[A-Za-z0-9*?]+");
     private static final String NEWEST = "2012-10-17";
     private static final Set<String> VERSIONS = Set.of(NEWEST, "2008-10-17");
 
@@ -201,7 +204,7 @@ public final class PolicyParser {
             refused(sid.at(), "is " + sid.kind() + "; a Sid is a text");
             return "";
         }
-        if (kind == PolicyKind.IDENTITY && !text.value().matches("[A-Za-z0-9]*")) {
+        if (kind == PolicyKind.IDENTITY && !SID.matcher(text.value()).matches()) {
             refused(sid.at(), "has characters other than letters and digits, which a Sid here may not have");
         }
         return text.value();
@@ -301,7 +304,8 @@ public final class PolicyParser {
         }
         List<ActionPattern> patterns = new ArrayList<>();
         for (JsonText text : texts(member.get().getKey(), "actions")) {
-            if (!Set.of("*", "*:*").contains(text.value()) && !text.value().matches("[A-Za-z0-9-]+:[A-Za-z0-9*?]+")) {
+            if (!Set.of("*", "*:*").contains(text.value())
+                    && !ACTION.matcher(text.value()).matches()) {
                 lost(text.at(), "is no action; an action is a service and a name, such as s3:GetObject");
             }
             patterns.add(ActionPattern.of(text.at(), text.value()));

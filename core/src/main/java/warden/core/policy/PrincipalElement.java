@@ -55,6 +55,7 @@ public sealed interface PrincipalElement {
     }
 
     Pattern ORIGIN_IDENTITY = Pattern.compile("user/CloudFront Origin Access Identity ([A-Za-z0-9]+)");
+    Pattern SESSION = Pattern.compile("assumed-role/[^/]+/.+");
     Pattern UNIQUE_ID = Pattern.compile("(AIDA|AROA|AGPA|AIPA|ANPA|ANVA|ASCA|APKA|ABIA|ACCA|ASIA|AKIA)[A-Z0-9]{12,}");
 
     /** Parses an entry of the member {@code AWS}. */
@@ -62,7 +63,7 @@ public sealed interface PrincipalElement {
         if (text.equals("*")) {
             return new Everyone();
         }
-        if (text.matches("[0-9]{12}")) {
+        if (Arn.isAccountNumber(text)) {
             return new Account(text);
         }
         if (UNIQUE_ID.matcher(text).matches()) {
@@ -77,23 +78,23 @@ public sealed interface PrincipalElement {
         if (arn.service().equals("iam") && arn.account().equals("cloudfront") && identity.matches()) {
             return new OriginAccessIdentity(identity.group(1));
         }
-        if (!arn.account().matches("[0-9]{12}")) {
+        if (!arn.hasAccountNumber()) {
             return new Unrecognised(text);
         }
         if (arn.service().equals("iam") && arn.resource().equals("root")) {
             return new Account(arn.account());
         }
-        if (arn.service().equals("iam") && arn.resource().matches("user/.+")) {
+        if (arn.isNamed("iam", "user")) {
             return new UserArn(arn);
         }
-        if (arn.service().equals("iam") && arn.resource().matches("role/.+")) {
+        if (arn.isNamed("iam", "role")) {
             return new RoleArn(arn);
         }
-        if (arn.service().equals("sts") && arn.resource().matches("assumed-role/[^/]+/.+")) {
+        if (arn.service().equals("sts") && SESSION.matcher(arn.resource()).matches()) {
             return new SessionArn(arn);
         }
         // Federated user sessions are named so; no caller of ours is one.
-        if (arn.service().equals("sts") && arn.resource().matches("federated-user/.+")) {
+        if (arn.isNamed("sts", "federated-user")) {
             return new Federated(text);
         }
         return new Unrecognised(text);

@@ -91,9 +91,7 @@ public final class PublicPolicy {
             return false;
         }
         if (condition.lowerCaseKey().equals(ACCESS_POINT)) {
-            return Arn.parse(value)
-                    .filter(arn -> arn.account().matches("[0-9]{12}"))
-                    .isPresent();
+            return Arn.parse(value).filter(arn -> arn.hasAccountNumber()).isPresent();
         }
         return value.indexOf('*') < 0 && value.indexOf('?') < 0;
     }
@@ -107,8 +105,7 @@ public final class PublicPolicy {
                 && condition.values().stream().noneMatch(value -> value.contains("${") || value.startsWith("*"));
         boolean byArn = condition.lowerCaseKey().equals("aws:sourcearn")
                 && condition.values().stream().allMatch(value -> Arn.parse(value)
-                        .filter(arn -> arn.account().matches("[0-9]{12}")
-                                || arn.service().equals("s3"))
+                        .filter(arn -> arn.hasAccountNumber() || arn.service().equals("s3"))
                         .isPresent());
         return (byOrganization || byArn)
                 && !condition.ifExists()

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import warden.core.account.Account;
 import warden.core.decision.AclSide;
@@ -25,6 +26,9 @@ import warden.core.storage.Bucket;
  */
 final class Candidates {
     private static final List<String> ACTIONS = List.of("s3:putobject", "s3:deleteobject", "s3:deleteobjectversion");
+
+    private static final Pattern OPEN = Pattern.compile("[*?$]");
+    private static final Pattern MAYBE_STORAGE = Pattern.compile("(arn:(aws|\\*|\\?)[^:]*:(s3|.*[*?].*):.*|\\*.*)");
 
     private final Account account;
     private final Map<String, Integer> order = new HashMap<>();
@@ -105,8 +109,8 @@ final class Candidates {
             }
             for (ResourceClause.ResourcePattern pattern : clause.get().patterns()) {
                 Optional<String> name = Bucket.nameIn(pattern.text());
-                boolean plain = name.filter(text -> !text.matches(".*[*?$].*")).isPresent();
-                if (!plain && pattern.text().matches("(arn:(aws|\\*|\\?)[^:]*:(s3|.*[*?].*):.*|\\*.*)")) {
+                boolean plain = name.filter(text -> !OPEN.matcher(text).find()).isPresent();
+                if (!plain && MAYBE_STORAGE.matcher(pattern.text()).matches()) {
                     return Optional.empty();
                 }
                 if (plain) {

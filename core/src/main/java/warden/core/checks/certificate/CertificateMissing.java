@@ -32,8 +32,7 @@ final class CertificateMissing implements DistributionCheck {
             return List.of(subject.clean());
         }
         boolean oneIsMeant = subject.account().certificates().stream()
-                .anyMatch(certificate -> CertificateUse.waiting(subject.account(), certificate)
-                                .contains(distribution)
+                .anyMatch(certificate -> CertificateUse.isFor(certificate, distribution)
                         && (!certificate.region().equals(CertificateUse.CDN_REGION) || !certificate.isIssued()));
         return List.of(
                 oneIsMeant

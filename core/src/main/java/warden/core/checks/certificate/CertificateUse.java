@@ -43,10 +43,14 @@ final class CertificateUse {
 
     /** Returns the distributions with hosts and only the CDN's own certificate, one of whose hosts the certificate is for. */
     static List<Distribution> waiting(Account account, Certificate certificate) {
-        return account.distributions().stream()
-                .filter(distribution -> distribution.certificate().isTheCdns())
-                .filter(distribution -> distribution.aliases().stream().anyMatch(certificate::covers))
+        return account.distributionsWithoutCertificate().stream()
+                .filter(distribution -> isFor(certificate, distribution))
                 .toList();
+    }
+
+    /** True when the certificate covers one of the distribution's hosts. */
+    static boolean isFor(Certificate certificate, Distribution distribution) {
+        return distribution.aliases().stream().anyMatch(certificate::covers);
     }
 
     /** Asks a question of each certificate that was read, and leaves it open for those that were not. */

@@ -3,6 +3,8 @@ package warden.core.checks.pipeline;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
+import java.util.regex.Pattern;
 import warden.core.account.Account;
 import warden.core.check.Area;
 import warden.core.check.CheckCard;
@@ -38,8 +40,9 @@ final class PipelineStateExposed implements PipelineCheck {
         return CARD;
     }
 
-    private static final String STATE =
-            "(?i)(.*/)?[^/]*\\.tfstate(\\.backup)?|(.*/)?\\.(terraform|pulumi)/.*|(.*/)?pulumi/stacks/.*\\.json";
+    private static final Predicate<String> IS_STATE = Pattern.compile(
+                    "(?i)(.*/)?[^/]*\\.tfstate(\\.backup)?|(.*/)?\\.(terraform|pulumi)/.*|(.*/)?pulumi/stacks/.*\\.json")
+            .asMatchPredicate();
 
     @Override
     public List<Verdict> examine(Setup setup) {
@@ -57,8 +60,8 @@ final class PipelineStateExposed implements PipelineCheck {
 
     private static void stored(Setup setup, Bucket bucket, List<Verdict> verdicts) {
         Optional<ObjectListing> listing = bucket.objects().found();
-        Optional<String> state = listing.flatMap(
-                found -> found.keys().stream().filter(key -> key.matches(STATE)).findFirst());
+        Optional<String> state =
+                listing.flatMap(found -> found.keys().stream().filter(IS_STATE).findFirst());
         List<Site> sites = setup.estate().sitesOf(bucket);
         if (state.isPresent()) {
             // Whoever reads the site, through the edge or not, can ask for this object as well.
@@ -87,8 +90,8 @@ final class PipelineStateExposed implements PipelineCheck {
         if (doing instanceof Doing.KeepState state) {
             return Optional.of(state.target());
         }
-        boolean uploadsState =
-                doing instanceof Doing.Upload upload && upload.source().text().matches(STATE);
+        boolean uploadsState = doing instanceof Doing.Upload upload
+                && IS_STATE.test(upload.source().text());
         return uploadsState ? Optional.of(((Doing.Upload) doing).target()) : Optional.empty();
     }
 
