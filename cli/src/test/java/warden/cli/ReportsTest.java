@@ -55,8 +55,9 @@ class ReportsTest {
 
     /** A survey of a site whose names hold what could break out of each format. */
     private Path hostile() throws IOException {
-        String evil = "x\\\"'><script>alert(1)</script>]]>|`*_[a](javascript:b)@all\\u202e\\u0007\\u001b[31m"
-                + "y".repeat(10_000);
+        String evil =
+                "x\\\"'><script>alert(1)</script>]]>|`*_[a](javascript:b)@all\\u202e\\u0007\\u001b[31m\\ufffe##vso[a]https://evil.example/www.evil.example#12"
+                        + "y".repeat(10_000);
         String bucket = "arn:aws:s3:::heron-evil";
         return Files.writeString(
                 folder.resolve("hostile.ndjson"),
@@ -217,8 +218,17 @@ class ReportsTest {
         assertThat(hostile)
                 .doesNotContain("<script>")
                 .doesNotContain("](javascript:")
-                .doesNotContain("@all")
+                .doesNotContain("@all", "https://", "www.evil", "#12", "##vso[")
                 .doesNotContain("\u202e");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"text", "markdown", "html"})
+    void shortensWhatNobodyWouldReadToItsEnd(String format) throws IOException {
+        String shown = format.equals("text")
+                ? Program.run("audit", "--survey", hostile().toString()).out()
+                : report(format, hostile());
+        assertThat(shown).contains("y…y").doesNotContain("y".repeat(300)).doesNotContain("##vso[", "\ufffe", "\u001b");
     }
 
     @ParameterizedTest

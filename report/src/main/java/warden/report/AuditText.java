@@ -105,14 +105,14 @@ public final class AuditText {
     private void finding(Finding finding) {
         line(label(finding.severity()) + " "
                 + Lines.wrapped(
-                        Shown.clean(Lines.said(finding)) + " [" + finding.card().id() + "]", INDENT));
+                        Shown.brief(Lines.said(finding)) + " [" + finding.card().id() + "]", INDENT));
         List<Citation> cited = finding.because().stream().limit(MOST_CITED).toList();
         String because = cited.stream().map(Lines::cite).collect(Collectors.joining("; "));
         int more = finding.because().size() - cited.size();
         line(INDENT
                 + style.faint("because  ")
                 + Lines.wrapped(because + (more > 0 ? "; and " + more + " more" : ""), PART));
-        line(INDENT + style.faint("remedy   ") + Lines.wrapped(Shown.clean(finding.remedy()), PART));
+        line(INDENT + style.faint("remedy   ") + Lines.wrapped(Shown.brief(finding.remedy()), PART));
         line("");
     }
 
@@ -135,7 +135,7 @@ public final class AuditText {
                         answer -> answer.verdict().needs().get(0), LinkedHashMap::new, Collectors.toList()));
         Map<String, Integer> alike = new TreeMap<>();
         byNeed.forEach((need, answers) -> {
-            String kind = need.aspect() + " of %d more: " + Shown.clean(need.why());
+            String kind = need.aspect() + " of %d more: " + Shown.brief(need.why());
             if (alike.merge(kind, 1, Integer::sum) > MOST_ALIKE && !full) {
                 return;
             }
@@ -146,7 +146,7 @@ public final class AuditText {
             String permission = need.permission().isEmpty() ? "" : "; " + need.permission() + " would settle it";
             line("unknown   "
                     + Lines.wrapped(
-                            need.aspect() + " of " + Shown.name(need.of()) + ": " + Shown.clean(need.why()) + permission
+                            need.aspect() + " of " + Shown.name(need.of()) + ": " + Shown.brief(need.why()) + permission
                                     + " [" + checks + "]",
                             INDENT));
         });
@@ -164,7 +164,7 @@ public final class AuditText {
             line("waiver    "
                     + Lines.wrapped(
                             "The waiver of " + idle.waiver().check() + " for \""
-                                    + Shown.clean(idle.waiver().subject()) + "\" " + idle.why()
+                                    + Shown.brief(idle.waiver().subject()) + "\" " + idle.why()
                                     + "; take it out of the site file, or correct it.",
                             INDENT));
         }
@@ -178,10 +178,10 @@ public final class AuditText {
         for (Audit.Waived agreed : audit.waived()) {
             line("waived    "
                     + Lines.wrapped(
-                            Shown.clean(agreed.finding().says()) + " ["
+                            Shown.brief(agreed.finding().says()) + " ["
                                     + agreed.finding().card().id() + "] until "
                                     + agreed.waiver().until() + ": "
-                                    + Shown.clean(agreed.waiver().reason()),
+                                    + Shown.brief(agreed.waiver().reason()),
                             INDENT));
         }
         line("");
@@ -208,7 +208,7 @@ public final class AuditText {
         ShownSites shown = ShownSites.of(audit, full ? Integer.MAX_VALUE : MOST_SITES);
         for (Site site : shown.sites()) {
             row(
-                    Shown.clean(site.name()),
+                    Shown.brief(site.name()),
                     site.pattern().map(SitePattern::word).orElse("not known"),
                     audit.counts(Optional.of(site.name())),
                     audit.unknownCount(Optional.of(site.name())),

@@ -143,7 +143,7 @@ public final class HtmlReport {
     }
 
     private static String shown(String text) {
-        return Shown.clean(text);
+        return Shown.brief(text);
     }
 
     private String about() {
@@ -277,7 +277,7 @@ public final class HtmlReport {
                         .map(at -> new Evidence(shown(Lines.cite(at)), shown(at.quote())))
                         .toList(),
                 finding.witness()
-                        .map(witness -> shown(Json.line(json -> json.text(
+                        .map(witness -> Shown.clean(Json.line(json -> json.text(
                                         "who", witness.who().spelled())
                                 .text("action", witness.action())
                                 .text("on", witness.on())

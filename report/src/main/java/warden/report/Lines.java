@@ -35,7 +35,13 @@ final class Lines {
             line.append(line.isEmpty() ? "" : " ").append(rest);
         }
         lines.add(line.toString());
+        lines.replaceAll(Lines::uncommanding);
         return String.join("\n" + indent, lines);
+    }
+
+    /** Makes a line that begins like a command for a build server, which reads the log that the text ends in, one that does not. */
+    private static String uncommanding(String line) {
+        return line.startsWith("::") && line.indexOf("::", 2) > 0 ? "\uFFFD" + line.substring(1) : line;
     }
 
     /** Returns {@code text} with spaces behind it up to {@code width}; shortened in the middle when it is longer. */

@@ -181,21 +181,25 @@ public final class MarkdownReport {
     /** What a name holds is shown as it is: nothing in it is markup, a link or a mention. */
     private static String escaped(String text) {
         StringBuilder escaped = new StringBuilder();
-        Shown.clean(text).codePoints().forEach(c -> {
+        Shown.brief(text).codePoints().forEach(c -> {
             if (c == '<' || c == '>' || c == '&') {
                 escaped.append(c == '<' ? "&lt;" : c == '>' ? "&gt;" : "&amp;");
             } else if (c == '@') {
-                escaped.append("&#64;");
+                // A comment parts it from the name behind it, which hosts of repositories would tell else.
+                escaped.append("@<!-- -->");
             } else if ("\\`*_{}[]()#+!|~".indexOf(c) >= 0) {
                 escaped.append('\\').appendCodePoint(c);
             } else {
                 escaped.appendCodePoint(c);
             }
         });
-        return escaped.toString();
+        return escaped.toString()
+                .replaceAll("\\\\#(?=[0-9])", "#<!-- -->")
+                .replace("://", "\\://")
+                .replaceAll("(?i)(www)\\.", "$1\\\\.");
     }
 
     private static String code(String text) {
-        return "`" + Shown.clean(text).replace('`', '\'').replace("|", "¦") + "`";
+        return "`" + Shown.brief(text).replace('`', '\'').replace("|", "¦") + "`";
     }
 }

@@ -17,6 +17,7 @@ import warden.core.reach.Matrix.Table;
 public final class MatrixText {
     private static final int WHO = 43;
     private static final int CELL = 11;
+    private static final int MOST_NAMED = 4;
     private static final Set<String> OVER_TLS = Set.of(
             "* when aws:SecureTransport is not false",
             "* when aws:SecureTransport is true",
@@ -62,9 +63,7 @@ public final class MatrixText {
             row.abilities().forEach((ability, extent) -> cells.append(cell(table, row, ability, extent)));
             line(cells.toString());
         }
-        for (Row row : table.rows()) {
-            notes(row);
-        }
+        notes(table);
         line("");
     }
 
@@ -93,14 +92,26 @@ public final class MatrixText {
         return extent.which().size() == 1 && OVER_TLS.contains(extent.which().get(0));
     }
 
-    /** Says below the table what "part" and "?" stand for; what several abilities share is said once. */
-    private void notes(Row row) {
-        Map<String, List<String>> abilitiesByNote = new LinkedHashMap<>();
-        row.abilities().forEach((ability, extent) -> note(extent).ifPresent(note -> abilitiesByNote
-                .computeIfAbsent(note, key -> new ArrayList<>())
-                .add(ability.word())));
-        abilitiesByNote.forEach((note, abilities) -> line("  "
-                + Lines.wrapped(called(row) + ", " + String.join(", ", abilities) + ": " + Shown.clean(note), "    ")));
+    /** Says below the table what "part" and "?" stand for; what several abilities or actors share is said once. */
+    private void notes(Table table) {
+        Map<String, List<String>> actorsByNote = new LinkedHashMap<>();
+        for (Row row : table.rows()) {
+            Map<String, List<String>> abilitiesByNote = new LinkedHashMap<>();
+            row.abilities().forEach((ability, extent) -> note(extent).ifPresent(note -> abilitiesByNote
+                    .computeIfAbsent(note, key -> new ArrayList<>())
+                    .add(ability.word())));
+            abilitiesByNote.forEach((note, abilities) -> actorsByNote
+                    .computeIfAbsent(String.join(", ", abilities) + ": " + Shown.brief(note), key -> new ArrayList<>())
+                    .add(called(row)));
+        }
+        actorsByNote.forEach((note, actors) -> line("  " + Lines.wrapped(some(actors) + ", " + note, "    ")));
+    }
+
+    private static String some(List<String> actors) {
+        return actors.size() <= MOST_NAMED
+                ? String.join(", ", actors)
+                : String.join(", ", actors.subList(0, MOST_NAMED - 1)) + " and " + (actors.size() - MOST_NAMED + 1)
+                        + " more";
     }
 
     private static Optional<String> note(Extent extent) {
@@ -113,7 +124,7 @@ public final class MatrixText {
 
     /** Names an actor as briefly as can be told apart: ARNs of the account's own things are shortened. */
     static String called(Row row) {
-        String label = Shown.clean(row.grantee().label());
+        String label = Shown.name(row.grantee().label());
         if (label.startsWith("arn:aws:iam::")) {
             return label.substring("arn:aws:iam::".length());
         }

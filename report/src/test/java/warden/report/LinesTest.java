@@ -32,6 +32,16 @@ class LinesTest {
     }
 
     @Test
+    void beginsNoLineLikeACommandForABuildServer() {
+        String wrapped =
+                INDENT + Lines.wrapped("The object " + "x".repeat(75) + " ::error title=a::b is public.", INDENT);
+        assertThat(wrapped.lines()).noneMatch(line -> line.strip().startsWith("::"));
+        assertThat(wrapped).contains("\ufffd:error title=a::b");
+        assertThat(Lines.wrapped("arn:aws:s3:::x " + "y".repeat(98) + " :::z", ""))
+                .endsWith("\n:::z");
+    }
+
+    @Test
     void fillsColumnsAndShortensInTheMiddle() {
         assertThat(Lines.column("abc", 5)).isEqualTo("abc  ");
         assertThat(Lines.column("abcde", 5)).isEqualTo("abcde");

@@ -1,13 +1,32 @@
 package warden.core.document;
 
-/** Makes text from outside fit to show: no control characters, no half characters, no marks that turn the writing. */
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+
+/**
+ * Makes text from outside fit to show: no control characters, no half characters, no marks that turn the writing, nothing that a build
+ * server takes out of its log for a command.
+ */
 public final class Shown {
     private static final int LONGEST_NAME = 120;
+    private static final int LONGEST_WORD = 200;
+    private static final int LONGEST_TEXT = 4_000;
+    private static final int TAIL = 60;
+    /** How a command begins for build servers, wherever in a line: {@code ##[…]}, {@code ##vso[…]}. */
+    private static final Pattern COMMAND = Pattern.compile("##(?=[a-zA-Z]*\\[)");
 
     private Shown() {}
 
     /** Returns {@code text} with each character that could disturb a terminal or a file replaced by U+FFFD. */
     public static String clean(String text) {
+        if (text.contains("##")) {
+            return undisturbing(COMMAND.matcher(text).replaceAll("#\uFFFD"));
+        }
+        return undisturbing(text);
+    }
+
+    private static String undisturbing(String text) {
         for (int i = 0; i < text.length(); i++) {
             if (disturbs(text, i)) {
                 return replaced(text);
@@ -23,6 +42,29 @@ public final class Shown {
             return clean;
         }
         return clean.substring(0, clean.offsetByCodePoints(0, LONGEST_NAME - 1)) + "…";
+    }
+
+    /**
+     * Returns a sentence for people: cleaned, each word past 200 characters shortened in the middle, and the whole past 4,000 at its
+     * end, with an ellipsis.
+     */
+    public static String brief(String text) {
+        String clean = clean(text);
+        if (clean.length() <= LONGEST_WORD) {
+            return clean;
+        }
+        String words = Stream.of(clean.split(" ", -1)).map(Shown::shortWord).collect(Collectors.joining(" "));
+        return words.codePointCount(0, words.length()) <= LONGEST_TEXT
+                ? words
+                : words.substring(0, words.offsetByCodePoints(0, LONGEST_TEXT - 1)) + "…";
+    }
+
+    private static String shortWord(String word) {
+        if (word.codePointCount(0, word.length()) <= LONGEST_WORD) {
+            return word;
+        }
+        return word.substring(0, word.offsetByCodePoints(0, LONGEST_WORD - TAIL - 1)) + "…"
+                + word.substring(word.offsetByCodePoints(word.length(), -TAIL));
     }
 
     private static String replaced(String text) {
@@ -49,6 +91,9 @@ public final class Shown {
                 || (c >= 0x2028 && c <= 0x202E)
                 || (c >= 0x2060 && c <= 0x206F)
                 || c == 0xFEFF
+                // What XML has no place for, and what stands beside it: marks of annotations, and no characters at all.
+                || (c >= 0xFFF9 && c <= 0xFFFB)
+                || c >= 0xFFFE
                 || c == 0x061C;
     }
 }

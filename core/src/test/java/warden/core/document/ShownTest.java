@@ -31,7 +31,11 @@ class ShownTest {
                 "half \ud83d",
                 "\udea2 half",
                 "line\u2028end",
-                "\u061c"
+                "\u061c",
+                "no character \ufffe",
+                "\ufff9note",
+                "##vso[task.setvariable variable=x]y",
+                "a ##[error]b"
             })
     void takesOutWhatCouldDisturb(String text) {
         String clean = Shown.clean(text);
@@ -47,6 +51,21 @@ class ShownTest {
         String ships = Shown.name("🚢".repeat(500));
         assertThat(ships.codePointCount(0, ships.length())).isEqualTo(120);
         assertThat(ships).doesNotContain("\ufffd");
+    }
+
+    @Test
+    void shortensLongWordsOfASentenceInTheirMiddle() {
+        String sentence = "Anyone can read " + "x".repeat(200) + " and 🚢.";
+        assertThat(Shown.brief(sentence)).isEqualTo(sentence);
+        String brief = Shown.brief("Anyone can read a" + "x".repeat(10_000) + "z of it\n");
+        assertThat(brief)
+                .hasSize(16 + 200 + 7)
+                .startsWith("Anyone can read axx")
+                .contains("x…x")
+                .endsWith("xz of it\ufffd");
+        assertThat(Shown.brief("🚢 ".repeat(5_000))).endsWith("…").satisfies(text -> assertThat(
+                        text.codePointCount(0, text.length()))
+                .isEqualTo(4_000));
     }
 
     @ParameterizedTest
