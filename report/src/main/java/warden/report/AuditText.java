@@ -32,6 +32,9 @@ public final class AuditText {
     private static final int SITE = 34;
     private static final int PATTERN = 25;
     private static final String COUNTS = " crit high  med  low  unknown";
+    /** Of the checks that one reading would settle, how many are named where there are many. */
+    private static final int MOST_CHECKS = 3;
+
     private static final int MOST_ALIKE = 5;
     private static final int MOST_SITES = 40;
 
@@ -134,15 +137,23 @@ public final class AuditText {
                 .collect(Collectors.groupingBy(
                         answer -> answer.verdict().needs().get(0), LinkedHashMap::new, Collectors.toList()));
         Map<String, Integer> alike = new TreeMap<>();
+        List<Need> shortened = new ArrayList<>();
         byNeed.forEach((need, answers) -> {
             String kind = need.aspect() + " of %d more: " + Shown.brief(need.why());
             if (alike.merge(kind, 1, Integer::sum) > MOST_ALIKE && !full) {
                 return;
             }
-            String checks = answers.stream()
+            List<String> ids = answers.stream()
                     .map(answer -> answer.card().id())
                     .distinct()
-                    .collect(Collectors.joining(", "));
+                    .toList();
+            boolean few = full || ids.size() <= MOST_ALIKE;
+            String checks = few
+                    ? String.join(", ", ids)
+                    : String.join(", ", ids.subList(0, MOST_CHECKS)) + " and " + (ids.size() - MOST_CHECKS) + " more";
+            if (!few) {
+                shortened.add(need);
+            }
             String permission = need.permission().isEmpty() ? "" : "; " + need.permission() + " would settle it";
             line("unknown   "
                     + Lines.wrapped(
@@ -155,6 +166,8 @@ public final class AuditText {
                 line("unknown   " + Lines.wrapped(kind.replace("%d", Integer.toString(times - MOST_ALIKE)), INDENT)));
         if (!alike.isEmpty()) {
             line(INDENT + style.faint("Of many alike the first " + MOST_ALIKE + " are shown; --full shows all."));
+        } else if (!shortened.isEmpty()) {
+            line(INDENT + style.faint("--full names all the checks."));
         }
         line("");
     }

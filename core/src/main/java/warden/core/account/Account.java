@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
 import warden.core.cdn.Distribution;
 import warden.core.cdn.EdgePolicies;
 import warden.core.cdn.OriginControl;
+import warden.core.cdn.UnreadDistribution;
 import warden.core.certificate.Certificate;
 import warden.core.dns.Zone;
 import warden.core.document.JsonPart;
@@ -50,6 +51,7 @@ public final class Account implements CanonicalIds {
     private @Nullable Map<String, List<Distribution>> distributionsByCertificate;
     private @Nullable List<Distribution> distributionsWithoutCertificate;
     private @Nullable List<Distribution> distributions;
+    private @Nullable List<UnreadDistribution> unreadDistributions;
     private @Nullable Map<String, String> identityIds;
     private @Nullable Optional<String> ownId;
     private final Map<String, Reading<Distribution>> distributionsByArn = new ConcurrentHashMap<>();
@@ -174,6 +176,14 @@ public final class Account implements CanonicalIds {
                     .toList();
         }
         return distributions;
+    }
+
+    /** Returns the distributions that exist, or may, and were not read. */
+    public synchronized List<UnreadDistribution> unreadDistributions() {
+        if (unreadDistributions == null) {
+            unreadDistributions = UnreadDistribution.in(survey);
+        }
+        return unreadDistributions;
     }
 
     private Reading<Distribution> distribution(String arn) {
@@ -326,6 +336,21 @@ public final class Account implements CanonicalIds {
             return isOwn ? Truth.TRUE : canonicalId().isPresent() || isIdentitys ? Truth.FALSE : Truth.UNKNOWN;
         }
         return isOwn || isIdentitys ? Truth.FALSE : Truth.UNKNOWN;
+    }
+
+    /** Returns what keeps from telling which hosts the managed hosting fronts of the account serve. */
+    public List<Need> unreadManagedFronts() {
+        List<Need> needs = new ArrayList<>();
+        for (String domain : survey.subjects("managed-app-domain")) {
+            survey.missing("managed-app-domain", domain).ifPresent(needs::add);
+        }
+        for (String app : survey.subjects("managed-app")) {
+            boolean asked = survey.subjects("managed-app-domain").stream().anyMatch(domain -> domain.startsWith(app));
+            if (!asked) {
+                survey.missing("managed-app-domain", app).ifPresent(needs::add);
+            }
+        }
+        return needs;
     }
 
     /** True when a managed hosting front of the account says that its hosts lead to this distribution name. */

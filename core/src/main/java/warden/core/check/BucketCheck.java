@@ -6,11 +6,15 @@ import java.util.List;
 import java.util.Optional;
 import warden.core.account.Account;
 import warden.core.algebra.TooComplexException;
+import warden.core.cdn.Origin;
+import warden.core.cdn.UnreadDistribution;
+import warden.core.reach.Extent;
 import warden.core.reach.Reach;
 import warden.core.site.Estate;
 import warden.core.site.Site;
 import warden.core.site.SitePattern;
 import warden.core.storage.Bucket;
+import warden.core.storage.StorageEndpoint;
 import warden.core.storage.Website;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
@@ -39,6 +43,37 @@ public interface BucketCheck extends Check {
             return sites.stream().allMatch(Site::isMeantSealed);
         }
 
+        /**
+         * Returns what keeps from telling whether an edge fetches from it: distributions that were not read. Empty where a host leads straight
+         * to the bucket, which then is used without any.
+         */
+        public List<Need> unreadEdges() {
+            boolean direct = sites.stream()
+                    .flatMap(site -> site.hosts().stream())
+                    .flatMap(host -> estate.hosts().leads(host).stream())
+                    .anyMatch(lead -> lead.storage()
+                            .flatMap(StorageEndpoint::bucket)
+                            .filter(bucket.name()::equals)
+                            .isPresent());
+            return direct
+                    ? List.of()
+                    : estate.accounts().stream()
+                            .flatMap(each -> each.unreadDistributions().stream())
+                            .filter(unread -> unread.mayServe(bucket.name()))
+                            .map(UnreadDistribution::need)
+                            .toList();
+        }
+
+        /** Returns what would settle an extent that is not known; empty when it is known. */
+        public List<Need> needs(Extent extent) {
+            if (extent.kind() != Extent.Kind.UNKNOWN) {
+                return List.of();
+            }
+            return extent.needs().isEmpty()
+                    ? List.of(new Need("bucket-policy", bucket.arn(), extent.why(), ""))
+                    : extent.needs();
+        }
+
         /** True when one of its sites serves content out of it, not only redirects. */
         public boolean servesContent() {
             return !sites.isEmpty()
@@ -46,6 +81,19 @@ public interface BucketCheck extends Check {
                     && sites.stream().noneMatch(site -> site.pattern()
                             .filter(SitePattern.REDIRECT_ONLY::equals)
                             .isPresent());
+        }
+
+        /** Returns what keeps from telling whether it redirects everything and holds nothing; absent where that is known. */
+        public Optional<Need> redirectsUnread() {
+            boolean holdsObjects = bucket.objects()
+                    .found()
+                    .filter(listing -> !listing.keys().isEmpty())
+                    .isPresent();
+            boolean behindRest = sites.stream()
+                    .anyMatch(site -> site.originsAt(bucket).stream().anyMatch(Origin::isRest));
+            boolean stated =
+                    behindRest || sites.stream().anyMatch(site -> site.meant().isPresent());
+            return holdsObjects || stated ? Optional.empty() : bucket.website().missing();
         }
 
         /** Returns a finding about the bucket. */

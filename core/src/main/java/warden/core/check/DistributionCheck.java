@@ -9,6 +9,7 @@ import warden.core.account.Account;
 import warden.core.cdn.Behavior;
 import warden.core.cdn.Distribution;
 import warden.core.cdn.Origin;
+import warden.core.cdn.UnreadDistribution;
 import warden.core.policy.Truth;
 import warden.core.reach.Reach;
 import warden.core.site.Estate;
@@ -109,10 +110,9 @@ public interface DistributionCheck extends Check {
                 Optional<Site> site = setup.estate().siteOf(distribution);
                 verdicts.addAll(examine(new Subject(setup, account, distribution, site)));
             }
-            for (String arn : account.survey().subjects("distribution")) {
-                account.survey()
-                        .missing("distribution", arn)
-                        .ifPresent(need -> verdicts.add(new Verdict.Unknown(arn, Optional.empty(), List.of(need))));
+            for (UnreadDistribution unread : account.unreadDistributions()) {
+                Optional<String> site = setup.estate().siteBehind(unread).map(Site::name);
+                verdicts.add(new Verdict.Unknown(unread.arn(), site, List.of(unread.need())));
             }
         }
         return verdicts;

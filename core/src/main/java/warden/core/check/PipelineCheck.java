@@ -80,16 +80,10 @@ public interface PipelineCheck extends Check {
                 verdicts.addAll(examine(subject));
             }
         }
-        setup.estate().accounts().forEach(account -> {
-            for (String aspect : List.of("pipeline-file", "delivery-pipeline")) {
-                for (String of : account.survey().subjects(aspect)) {
-                    account.survey()
-                            .reading(aspect, of)
-                            .missing()
-                            .ifPresent(need -> verdicts.add(new Verdict.Unknown(of, Optional.empty(), List.of(need))));
-                }
-            }
-        });
+        setup.deployments()
+                .unread()
+                .forEach(unread -> verdicts.add(new Verdict.Unknown(
+                        unread.need().of(), unread.site().map(Site::name), List.of(unread.need()))));
         return verdicts;
     }
 

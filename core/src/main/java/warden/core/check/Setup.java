@@ -7,9 +7,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
 import warden.core.content.PublishedFolder;
 import warden.core.pipeline.Deployments;
 import warden.core.pipeline.NeededPermissions;
+import warden.core.pipeline.UnreadPublisher;
 import warden.core.power.Excess;
 import warden.core.power.Powers;
 import warden.core.site.Estate;
@@ -24,6 +26,7 @@ public final class Setup {
     private final Deployments deployments;
     private final Optional<PublishedFolder> folder;
     private final Map<Site, List<Publisher>> publishersBySite = new HashMap<>();
+    private @Nullable List<UnreadPublisher> unreadPublishers;
     private final Map<String, Powers> powers = new ConcurrentHashMap<>();
     private final Map<String, NeededPermissions> needed = new ConcurrentHashMap<>();
     private final Map<String, Excess> excess = new ConcurrentHashMap<>();
@@ -75,6 +78,14 @@ public final class Setup {
 
     public Optional<PublishedFolder> folder() {
         return folder;
+    }
+
+    /** Returns the credentials that publish, or may, and that were not read. */
+    public synchronized List<UnreadPublisher> unreadPublishers() {
+        if (unreadPublishers == null) {
+            unreadPublishers = UnreadPublisher.find(estate, publishers, deployments);
+        }
+        return unreadPublishers;
     }
 
     /** Returns what a publisher's policies allow. */

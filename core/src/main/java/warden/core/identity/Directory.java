@@ -45,6 +45,22 @@ public final class Directory {
         return described;
     }
 
+    /**
+     * Returns what keeps users and roles of the account from being known: those that were refused, or all of them where no line asks about
+     * any. A user or role that no line speaks of cannot be missed.
+     */
+    public List<Need> unreadPrincipals() {
+        List<Need> needs = new ArrayList<>();
+        boolean asked = false;
+        for (String aspect : List.of("iam-user", "iam-role")) {
+            for (String of : survey.subjects(aspect)) {
+                asked = true;
+                survey.missing(aspect, of).ifPresent(needs::add);
+            }
+        }
+        return asked ? needs : List.of(new Need("iam-role", survey.header().account(), "never asked", PERMISSION));
+    }
+
     private List<Principal> readPrincipals() {
         List<Principal> all = new ArrayList<>();
         for (String aspect : List.of("iam-user", "iam-role")) {

@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import warden.core.account.Account;
 import warden.core.cdn.Distribution;
 import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.policy.Arn;
@@ -17,6 +18,7 @@ import warden.core.site.Estate;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
 import warden.core.storage.Bucket;
+import warden.core.survey.Need;
 
 /** Which pipeline publishes which site, and with which credential. Safe for use by several threads. */
 public final class Deployments {
@@ -68,6 +70,45 @@ public final class Deployments {
             estate.sites().stream().filter(site -> mentions(pipeline, site)).forEach(named::add);
         }
         return List.copyOf(named);
+    }
+
+    /** A pipeline of which nothing is known, and the site whose site file entry names it, if one does. */
+    public record UnreadPipeline(Need need, Optional<Site> site) {}
+
+    /** Returns the pipelines that could not be read, and those that the site file names and nobody gave. */
+    public List<UnreadPipeline> unread() {
+        List<UnreadPipeline> unread = new ArrayList<>();
+        for (Account account : estate.accounts()) {
+            for (String aspect : List.of("pipeline-file", "delivery-pipeline")) {
+                for (String of : account.survey().subjects(aspect)) {
+                    account.survey()
+                            .missing(aspect, of)
+                            .ifPresent(need -> unread.add(new UnreadPipeline(need, siteNaming(of))));
+                }
+            }
+        }
+        for (Site site : estate.sites()) {
+            site.stated().stream()
+                    .flatMap(each -> each.pipelines().stream())
+                    .filter(path -> !isKnown(path, unread))
+                    .forEach(path -> unread.add(new UnreadPipeline(
+                            new Need("pipeline-file", path, "the site file names it; give it with --pipeline", ""),
+                            Optional.of(site))));
+        }
+        return unread;
+    }
+
+    private boolean isKnown(String path, List<UnreadPipeline> unread) {
+        return pipelines.stream().anyMatch(pipeline -> isPath(pipeline.subject(), path))
+                || unread.stream().anyMatch(each -> isPath(each.need().of(), path));
+    }
+
+    private Optional<Site> siteNaming(String subject) {
+        return estate.sites().stream()
+                .filter(site -> site.stated().stream()
+                        .flatMap(each -> each.pipelines().stream())
+                        .anyMatch(path -> isPath(subject, path)))
+                .findFirst();
     }
 
     private static boolean isPath(String subject, String path) {

@@ -9,6 +9,7 @@ import java.util.Optional;
 import warden.core.account.Account;
 import warden.core.cdn.Distribution;
 import warden.core.cdn.Origin;
+import warden.core.cdn.UnreadDistribution;
 import warden.core.decision.Evaluator;
 import warden.core.policy.Truth;
 import warden.core.reach.Reach;
@@ -36,6 +37,7 @@ public final class Estate {
         for (Site site : sites) {
             site.hosts().forEach(host -> sitesByHost.putIfAbsent(host, site));
             site.distributions().forEach(distribution -> sitesByDistribution.putIfAbsent(distribution.arn(), site));
+            site.unreadDistributions().forEach(unread -> sitesByDistribution.putIfAbsent(unread.arn(), site));
             site.buckets().forEach(bucket -> sitesByBucket
                     .computeIfAbsent(bucket.arn(), arn -> new ArrayList<>())
                     .add(site));
@@ -76,6 +78,11 @@ public final class Estate {
     /** Returns the sites that a bucket serves. */
     public List<Site> sitesOf(Bucket bucket) {
         return sitesByBucket.getOrDefault(bucket.arn(), List.of());
+    }
+
+    /** Returns the site whose hosts lead to a distribution that was not read; absent when nothing tells. */
+    public Optional<Site> siteBehind(UnreadDistribution unread) {
+        return Optional.ofNullable(sitesByDistribution.get(unread.arn()));
     }
 
     /** Returns the origins of all surveyed distributions that fetch from the bucket of this name, in the order of the surveys. */

@@ -5,6 +5,7 @@ import java.util.Optional;
 import warden.core.account.Account;
 import warden.core.cdn.Distribution;
 import warden.core.cdn.Origin;
+import warden.core.cdn.UnreadDistribution;
 import warden.core.site.SiteFile.StatedSite;
 import warden.core.storage.Bucket;
 import warden.core.storage.Website;
@@ -16,6 +17,7 @@ import warden.core.storage.Website;
  * @param stated what the owner says; absent when the site file does not speak of it
  * @param buckets the buckets that hold its objects or its redirect, as far as they are the account's
  * @param distributions the edges in front
+ * @param unreadDistributions the edges in front of which nothing but their hosts is known
  */
 public record Site(
         String name,
@@ -24,11 +26,13 @@ public record Site(
         Optional<StatedSite> stated,
         List<String> hosts,
         List<Bucket> buckets,
-        List<Distribution> distributions) {
+        List<Distribution> distributions,
+        List<UnreadDistribution> unreadDistributions) {
     public Site {
         hosts = List.copyOf(hosts);
         buckets = List.copyOf(buckets);
         distributions = List.copyOf(distributions);
+        unreadDistributions = List.copyOf(unreadDistributions);
     }
 
     /** Hashes the name only: the parts are whole documents. */

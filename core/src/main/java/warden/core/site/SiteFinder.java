@@ -11,6 +11,7 @@ import java.util.Set;
 import warden.core.account.Account;
 import warden.core.cdn.Distribution;
 import warden.core.cdn.Origin;
+import warden.core.cdn.UnreadDistribution;
 import warden.core.policy.Actor;
 import warden.core.policy.Truth;
 import warden.core.reach.Ability;
@@ -46,6 +47,7 @@ final class SiteFinder {
         private final Set<String> hosts = new LinkedHashSet<>();
         private final Set<String> buckets = new LinkedHashSet<>();
         private final List<Distribution> distributions = new ArrayList<>();
+        private final List<UnreadDistribution> unread = new ArrayList<>();
         private Optional<StatedSite> stated = Optional.empty();
         private boolean managed;
 
@@ -58,6 +60,7 @@ final class SiteFinder {
     List<Site> find() {
         for (Account account : accounts) {
             account.distributions().forEach(distribution -> drafts.add(behindEdge(account, distribution)));
+            account.unreadDistributions().forEach(unread -> behindUnreadEdge(account, unread));
         }
         for (String host : directory.hosts()) {
             directory.leads(host).forEach(lead -> straightToStorage(host, lead));
@@ -80,6 +83,18 @@ final class SiteFinder {
         draft.hosts.addAll(directory.hostsLeadingTo(distribution.domain()));
         distribution.origins().forEach(origin -> origin.bucket().ifPresent(draft.buckets::add));
         return draft;
+    }
+
+    /** An edge that was not read is known by its hosts, if the list of edges or a record shows them. */
+    private void behindUnreadEdge(Account account, UnreadDistribution unread) {
+        Draft draft = new Draft(account);
+        draft.unread.add(unread);
+        draft.hosts.addAll(unread.aliases());
+        unread.domain().ifPresent(domain -> draft.hosts.addAll(directory.hostsLeadingTo(domain)));
+        unread.buckets().ifPresent(draft.buckets::addAll);
+        if (!draft.hosts.isEmpty() || !draft.buckets.isEmpty()) {
+            drafts.add(draft);
+        }
     }
 
     private void straightToStorage(String host, Lead lead) {
@@ -157,6 +172,7 @@ final class SiteFinder {
             draft.hosts.addAll(part.hosts);
             draft.buckets.addAll(part.buckets);
             draft.distributions.addAll(part.distributions);
+            draft.unread.addAll(part.unread);
             draft.managed |= part.managed;
             drafts.remove(part);
         }
@@ -181,7 +197,22 @@ final class SiteFinder {
                                 .orElseGet(() -> draft.distributions.get(0).domain())
                         : hosts.get(0));
         return new Site(
-                name, draft.account, pattern(draft, buckets), draft.stated, hosts, buckets, draft.distributions);
+                name,
+                draft.account,
+                pattern(draft, buckets),
+                draft.stated,
+                hosts,
+                buckets,
+                draft.distributions,
+                draft.unread);
+    }
+
+    /** What no host leads to directly may be what an edge fetches from. */
+    private static boolean mayBeBehindUnreadEdge(Draft draft) {
+        return !draft.unread.isEmpty()
+                || (draft.hosts.isEmpty()
+                        && draft.account.unreadDistributions().stream()
+                                .anyMatch(unread -> draft.buckets.stream().anyMatch(unread::mayServe)));
     }
 
     private Optional<SitePattern> pattern(Draft draft, List<Bucket> buckets) {
@@ -195,6 +226,9 @@ final class SiteFinder {
                         .isPresent());
         if (redirects) {
             return Optional.of(SitePattern.REDIRECT_ONLY);
+        }
+        if (draft.distributions.isEmpty() && mayBeBehindUnreadEdge(draft)) {
+            return Optional.empty();
         }
         if (draft.distributions.isEmpty()) {
             return buckets.isEmpty() ? Optional.empty() : Optional.of(SitePattern.OPEN_BUCKET);

@@ -7,12 +7,16 @@ import java.nio.file.Path;
 import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.snakeyaml.engine.v2.api.LoadSettings;
@@ -40,6 +44,12 @@ public final class SiteFileReader {
             Set.of("name", "hosts", "pattern", "routing", "index", "error", "bucket", "publishing");
     private static final Set<String> PUBLISHING = Set.of("credentials", "pipelines", "folder");
     private static final Set<String> WAIVER = Set.of("check", "subject", "until", "reason");
+    private static final Pattern HOST =
+            Pattern.compile("(\\*\\.)?[\\p{L}\\p{N}_]([\\p{L}\\p{N}_-]*)(\\.[\\p{L}\\p{N}_]([\\p{L}\\p{N}_-]*))*");
+    private static final Pattern BUCKET = Pattern.compile("[A-Za-z0-9$][A-Za-z0-9._-]*");
+    private static final Pattern ROLE_OR_USER = Pattern.compile("arn:aws[a-z-]*:iam::[0-9]{12}:(user|role)/.+");
+    private static final Pattern PRINCIPAL_ID =
+            Pattern.compile("/.+|[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}");
     private static final List<String> GATES = List.of("critical", "high", "medium", "low", "never");
 
     private final String file;
@@ -100,8 +110,23 @@ public final class SiteFileReader {
     private SiteFile file(Node root) throws SiteFileException {
         Map<String, Node> members = members(root, TOP, "the site file");
         List<StatedSite> sites = new ArrayList<>();
-        for (Node site : items(members.get("sites"))) {
-            sites.add(site(site));
+        Map<String, String> siteByHost = new HashMap<>();
+        Set<String> names = new HashSet<>();
+        for (Node node : items(members.get("sites"))) {
+            StatedSite site = site(node);
+            if (!names.add(site.name())) {
+                throw wrong(node, "there are two sites named \"" + Shown.name(site.name()) + "\"; name each once");
+            }
+            for (String host : site.hosts()) {
+                String other = siteByHost.put(host, site.name());
+                if (other != null) {
+                    throw wrong(
+                            node,
+                            "the host " + Shown.name(host) + " is already the site \"" + Shown.name(other)
+                                    + "\"'s; a host belongs to one site");
+                }
+            }
+            sites.add(site);
         }
         List<String> trusted = new ArrayList<>();
         for (Node account : items(members.get("trusted-accounts"))) {
@@ -135,14 +160,11 @@ public final class SiteFileReader {
             String word = text(members.get("pattern"));
             pattern = SitePattern.named(word);
             if (pattern.isEmpty()) {
+                Set<String> known =
+                        Stream.of(SitePattern.values()).map(SitePattern::word).collect(Collectors.toSet());
                 throw wrong(
                         members.get("pattern"),
-                        "there is no pattern \"" + Shown.name(word) + "\"; known are "
-                                + String.join(
-                                        ", ",
-                                        Stream.of(SitePattern.values())
-                                                .map(SitePattern::word)
-                                                .toList()));
+                        "there is no pattern \"" + Shown.name(word) + "\"" + perhaps(word, known));
             }
         }
         Optional<Routing> routing = Optional.empty();
@@ -155,17 +177,53 @@ public final class SiteFileReader {
         }
         return new StatedSite(
                 text(members.get("name")),
-                texts(members.get("hosts")).stream()
-                        .map(host -> host.toLowerCase(Locale.ROOT))
-                        .toList(),
+                hosts(members.get("hosts")),
                 pattern,
                 routing,
                 optional(members.get("index")),
                 optional(members.get("error")),
-                optional(members.get("bucket")),
-                texts(publishing.get("credentials")),
+                bucket(members.get("bucket")),
+                credentials(publishing.get("credentials")),
                 texts(publishing.get("pipelines")),
                 optional(publishing.get("folder")));
+    }
+
+    private List<String> hosts(@Nullable Node node) throws SiteFileException {
+        List<String> hosts = new ArrayList<>();
+        for (Node item : items(node)) {
+            String text = text(item).toLowerCase(Locale.ROOT);
+            String host = text.endsWith(".") ? text.substring(0, text.length() - 1) : text;
+            if (!HOST.matcher(host).matches()) {
+                throw wrong(
+                        item, "a host is a name such as www.heronferry.example, without https:// and without a path");
+            }
+            hosts.add(host);
+        }
+        return hosts;
+    }
+
+    private Optional<String> bucket(@Nullable Node node) throws SiteFileException {
+        Optional<String> name = optional(node);
+        if (node != null && !BUCKET.matcher(name.orElse("")).matches()) {
+            throw wrong(node, "a bucket is given by its name, without arn: or s3://");
+        }
+        return name;
+    }
+
+    private List<String> credentials(@Nullable Node node) throws SiteFileException {
+        List<String> arns = new ArrayList<>();
+        for (Node item : items(node)) {
+            String text = text(item);
+            // The second provider's principals are known by an id or a resource's path.
+            if (!ROLE_OR_USER.matcher(text).matches()
+                    && !PRINCIPAL_ID.matcher(text).matches()) {
+                throw wrong(
+                        item,
+                        "a credential is the ARN of a user or role, such as \"arn:aws:iam::210987654321:role/www-publisher\"");
+            }
+            arns.add(text);
+        }
+        return arns;
     }
 
     private Waiver waiver(Node node) throws SiteFileException {
@@ -217,6 +275,12 @@ public final class SiteFileReader {
 
     private List<Node> items(@Nullable Node node) throws SiteFileException {
         if (node == null) {
+            return List.of();
+        }
+        // A member whose items are all commented out says nothing.
+        if (node instanceof ScalarNode scalar
+                && scalar.isPlain()
+                && scalar.getValue().isEmpty()) {
             return List.of();
         }
         if (!(node instanceof SequenceNode sequence)) {

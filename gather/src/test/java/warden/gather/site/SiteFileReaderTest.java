@@ -66,6 +66,7 @@ class SiteFileReaderTest {
     void takesNothingForNoStatement() throws Exception {
         assertThat(parse("")).isEqualTo(SiteFile.empty());
         assertThat(parse("# only a remark\n").sites()).isEmpty();
+        assertThat(parse("sites:\n# - name: main\ntrusted-accounts:\n")).isEqualTo(SiteFile.empty());
     }
 
     @ParameterizedTest
@@ -76,6 +77,12 @@ class SiteFileReaderTest {
                 "sites: main | warden.yaml:1:8: this must be a list",
                 "sites: [{hosts: [a]}] | a site needs a name",
                 "sites: [{name: a, name: b}] | ",
+                "sites: [{name: a}, {name: a}] | warden.yaml:1:20: there are two sites named \"a\"",
+                "sites: [{name: a, hosts: [x.y]}, {name: b, hosts: [X.y]}] | the host x.y is already the site \"a\"'s",
+                "sites: [{name: a, hosts: ['https://x.y/']}] | warden.yaml:1:27: a host is a name such as",
+                "sites: [{name: a, bucket: 'arn:aws:s3:::b'}] | a bucket is given by its name",
+                "sites: [{name: a, publishing: {credentials: [deployer]}}] | a credential is the ARN of a user or role",
+                "sites: [{name: a, pattern: open-buckets}] | perhaps open-bucket was meant",
                 "sites: [{name: a, pattern: open}] | there is no pattern \"open\"; known are",
                 "sites: [{name: a, routing: pagez}] | routing is pages or single-page",
                 "sites: [{name: [a]}] | this must be a single text",

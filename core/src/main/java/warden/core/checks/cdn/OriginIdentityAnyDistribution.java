@@ -9,6 +9,8 @@ import warden.core.check.Finding;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.policy.Actor;
+import warden.core.policy.PrincipalElement;
+import warden.core.policy.Statement;
 import warden.core.reach.Ability;
 import warden.core.reach.Extent;
 import warden.core.survey.Need;
@@ -36,23 +38,29 @@ final class OriginIdentityAnyDistribution implements BucketCheck {
         List<Need> needs = new ArrayList<>();
         for (Ability ability : Ability.values()) {
             Extent extent = subject.reach().strangersExtent(subject.bucket(), CDN, ability);
-            boolean everybodyToo = subject.reach()
-                    .strangersExtent(subject.bucket(), new Actor.Anyone(), ability)
-                    .isSome();
-            if (extent.isSome() && !everybodyToo) {
+            Extent everybody = subject.reach().strangersExtent(subject.bucket(), new Actor.Anyone(), ability);
+            // What lets in everybody lets in the CDN; whether it does is the question that other checks leave open.
+            boolean perhapsAsEverybody =
+                    extent.isSome() && everybody.kind() == Extent.Kind.UNKNOWN && !namesTheCdn(subject);
+            if (perhapsAsEverybody) {
+                needs.addAll(subject.needs(everybody));
+            } else if (extent.isSome() && !everybody.isSome()) {
                 String says = "The bucket lets the CDN " + ability.word() + " for any distribution of anybody.";
                 return List.of(new Verdict.Flagged(
                         Finding.of(CARD, subject.bucket().arn(), subject.site(), says, extent.because())
                                 .with(extent.witness())));
             }
-            if (extent.kind() == Extent.Kind.UNKNOWN) {
-                needs.addAll(
-                        extent.needs().isEmpty()
-                                ? List.of(new Need(
-                                        "bucket-policy", subject.bucket().arn(), extent.why(), ""))
-                                : extent.needs());
-            }
+            needs.addAll(subject.needs(extent));
         }
         return List.of(needs.isEmpty() ? subject.clean() : subject.unknown(needs));
+    }
+
+    private static boolean namesTheCdn(Subject subject) {
+        return subject.bucket().policy().found().stream()
+                .flatMap(policy -> policy.statements().stream())
+                .filter(Statement::mayAllow)
+                .flatMap(statement -> statement.principals().stream())
+                .anyMatch(clause -> clause.negated()
+                        || clause.elements().contains(new PrincipalElement.ServiceName("cloudfront.amazonaws.com")));
     }
 }

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import warden.core.cdn.UnreadDistribution;
 import warden.core.check.Area;
 import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
@@ -21,6 +22,7 @@ import warden.core.policy.Statement;
 import warden.core.reach.Ability;
 import warden.core.reach.Extent;
 import warden.core.reach.Grantee;
+import warden.core.survey.Need;
 
 /** Finds bucket policies that still let in a distribution or identity which is not the site's. */
 final class OriginIdentityOtherDistribution implements BucketCheck {
@@ -60,7 +62,10 @@ final class OriginIdentityOtherDistribution implements BucketCheck {
         for (Edge edge : named) {
             if (!isOwn(subject, edge)) {
                 Extent read = subject.reach().extent(subject.bucket(), edge.grantee(), Ability.READ);
-                if (read.isSome()) {
+                List<Need> unread = unread(subject, edge);
+                if (read.isSome() && !unread.isEmpty()) {
+                    verdicts.add(subject.unknown(unread));
+                } else if (read.isSome()) {
                     verdicts.add(new Verdict.Flagged(Finding.of(
                                     CARD,
                                     subject.bucket().arn(),
@@ -112,6 +117,21 @@ final class OriginIdentityOtherDistribution implements BucketCheck {
 
     private static Edge identity(String id) {
         return new Edge("the origin access identity " + id, new Grantee(new Actor.OriginIdentity(id)));
+    }
+
+    /** Returns the distributions that were not read and may be the one that is named, or use the identity that is. */
+    private static List<Need> unread(Subject subject, Edge edge) {
+        String arn = edge.grantee().label();
+        boolean named = arn.startsWith("arn:");
+        return subject.estate().accounts().stream()
+                .flatMap(account -> account.unreadDistributions().stream()
+                        .filter(unread -> !named
+                                || unread.arn().equals(arn)
+                                || (unread.arn().equals(account.number())
+                                        && arn.contains("::" + account.number() + ":"))))
+                .filter(unread -> unread.mayServe(subject.bucket().name()))
+                .map(UnreadDistribution::need)
+                .toList();
     }
 
     private static boolean isOwn(Subject subject, Edge edge) {

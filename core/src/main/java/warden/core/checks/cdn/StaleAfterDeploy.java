@@ -10,6 +10,7 @@ import warden.core.check.CheckCard;
 import warden.core.check.DistributionCheck;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
+import warden.core.pipeline.Deployments;
 import warden.core.storage.Bucket;
 import warden.core.storage.ObjectHead;
 import warden.core.survey.Citation;
@@ -45,6 +46,10 @@ final class StaleAfterDeploy implements DistributionCheck {
                 || subject.inSite().isEmpty()) {
             return List.of();
         }
+        List<Need> unreadPipelines = subject.setup().deployments().unread().stream()
+                .filter(unread -> unread.site().isEmpty() || unread.site().equals(subject.inSite()))
+                .map(Deployments.UnreadPipeline::need)
+                .toList();
         if (subject.setup().deployments().invalidates(subject.inSite().get(), subject.distribution())) {
             return List.of(subject.clean());
         }
@@ -60,8 +65,10 @@ final class StaleAfterDeploy implements DistributionCheck {
         if (times.found().get().most() <= LONG) {
             return List.of(subject.clean());
         }
-        return List.of(pages(
-                subject, bucket.get(), times.found().get(), times.citation().orElseThrow()));
+        Verdict verdict = pages(
+                subject, bucket.get(), times.found().get(), times.citation().orElseThrow());
+        boolean mayBeInvalidated = verdict instanceof Verdict.Flagged && !unreadPipelines.isEmpty();
+        return List.of(mayBeInvalidated ? subject.unknown(unreadPipelines) : verdict);
     }
 
     private static Verdict pages(Subject subject, Bucket bucket, CacheTimes times, Citation policy) {

@@ -46,7 +46,7 @@ final class ContentArchiveOnly implements ContentCheck {
     public List<Verdict> inBucket(Stored stored) {
         Optional<ObjectListing> listing = stored.bucket().objects().found().filter(ObjectListing::isComplete);
         if (listing.isEmpty()) {
-            return List.of();
+            return List.of(stored.cleanUnlessUnread());
         }
         Optional<String> archive = archive(listing.get().keys());
         return List.of(archive.<Verdict>map(key -> new Verdict.Flagged(stored.finding(

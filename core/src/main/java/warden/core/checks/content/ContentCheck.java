@@ -45,6 +45,20 @@ interface ContentCheck extends Check {
             return new Verdict.Unknown(bucket.arn(), Optional.of(site.name()), List.of(need));
         }
 
+        /** Returns that nothing is wrong; or, where not all of the names are known, that this is not known. */
+        Verdict cleanUnlessUnread() {
+            Optional<Need> cutShort = bucket.objects()
+                    .found()
+                    .filter(listing -> !listing.isComplete())
+                    .map(listing ->
+                            new Need("bucket-objects", bucket.arn(), "the listing is cut short", "s3:ListBucket"));
+            return bucket.objects()
+                    .missing()
+                    .or(() -> cutShort)
+                    .map(this::unknown)
+                    .orElseGet(this::clean);
+        }
+
         Verdict clean() {
             return new Verdict.Clean(bucket.arn(), Optional.of(site.name()));
         }

@@ -65,7 +65,7 @@ final class ContentHeavy implements ContentCheck {
     public List<Verdict> inBucket(Stored stored) {
         Optional<ObjectListing> listing = stored.bucket().objects().found();
         if (listing.isEmpty()) {
-            return List.of();
+            return List.of(stored.cleanUnlessUnread());
         }
         List<Verdict> verdicts = new ArrayList<>();
         for (String key : listing.get().keys()) {
@@ -80,7 +80,7 @@ final class ContentHeavy implements ContentCheck {
                         key + " is " + megabytes(entry.size().orElse(0)) + ".")));
             }
         }
-        return verdicts.isEmpty() ? List.of(stored.clean()) : verdicts;
+        return verdicts.isEmpty() ? List.of(stored.cleanUnlessUnread()) : verdicts;
     }
 
     /** Returns the bytes that the page and all its parts, and their parts, take to send. */

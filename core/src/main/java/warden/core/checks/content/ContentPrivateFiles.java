@@ -50,8 +50,7 @@ final class ContentPrivateFiles implements ContentCheck {
     public List<Verdict> inBucket(Stored stored) {
         Optional<ObjectListing> listing = stored.bucket().objects().found();
         if (listing.isEmpty()) {
-            // What the bucket holds is asked by other checks, which say what is missing.
-            return List.of();
+            return List.of(stored.cleanUnlessUnread());
         }
         List<Verdict> verdicts = new ArrayList<>();
         grouped(listing.get().keys())
@@ -61,7 +60,7 @@ final class ContentPrivateFiles implements ContentCheck {
                         listing.get().citation(group.first()).orElseThrow(),
                         says(kind, group) + (group.count() == 1 ? " is" : " are") + " stored among the pages of "
                                 + stored.site().name() + "."))));
-        return verdicts.isEmpty() ? List.of(stored.clean()) : verdicts;
+        return verdicts.isEmpty() ? List.of(stored.cleanUnlessUnread()) : verdicts;
     }
 
     /** Files of one kind. */

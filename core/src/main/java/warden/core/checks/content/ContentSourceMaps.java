@@ -43,12 +43,12 @@ final class ContentSourceMaps implements ContentCheck {
     public List<Verdict> inBucket(Stored stored) {
         Optional<ObjectListing> listing = stored.bucket().objects().found();
         if (listing.isEmpty()) {
-            return List.of();
+            return List.of(stored.cleanUnlessUnread());
         }
         List<String> maps = maps(listing.get().keys());
         return List.of(
                 maps.isEmpty()
-                        ? stored.clean()
+                        ? stored.cleanUnlessUnread()
                         : new Verdict.Flagged(stored.finding(
                                 CARD,
                                 maps.get(0),

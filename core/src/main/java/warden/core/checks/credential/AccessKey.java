@@ -1,17 +1,16 @@
 package warden.core.checks.credential;
 
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import warden.core.account.Account;
 import warden.core.check.Setup;
 import warden.core.check.Verdict;
 import warden.core.document.JsonPart;
-import warden.core.identity.Principal;
 import warden.core.site.Site;
 import warden.core.survey.Citation;
-import warden.core.survey.Need;
-import warden.core.survey.Reading;
 
 /**
  * An active access key of a user.
@@ -21,46 +20,53 @@ import warden.core.survey.Reading;
  * @param created as the answer writes it; empty when it does not
  */
 record AccessKey(Account account, String user, String id, String created, Citation at) {
+    private static final String KEYS = "iam-user-keys";
+
     /** Returns the active keys of all users, in the order of the surveys. */
     static List<AccessKey> active(Setup setup) {
         List<AccessKey> keys = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
-            for (Principal user : account.directory().principals()) {
-                String arn = user.arn().toString();
-                Reading<JsonPart> reading = account.survey().reading("iam-user-keys", arn);
-                if (!user.isRole() && reading.found().isPresent()) {
-                    reading.found().get().list("AccessKeyMetadata").stream()
-                            .filter(key ->
-                                    key.text("Status").filter("Active"::equals).isPresent())
-                            .forEach(key -> keys.add(new AccessKey(
-                                    account,
-                                    arn,
-                                    key.text("AccessKeyId").orElse(""),
-                                    key.text("CreateDate").orElse(""),
-                                    reading.citation()
-                                            .orElseThrow()
-                                            .at(
-                                                    key.at().toString(),
-                                                    shortened(key.text("AccessKeyId")
-                                                            .orElse(""))))));
-                }
+            for (String user : account.survey().subjects(KEYS)) {
+                account.survey()
+                        .reading(KEYS, user)
+                        .found()
+                        .ifPresent(answer -> answer.list("AccessKeyMetadata").stream()
+                                .filter(key -> key.text("Status")
+                                        .filter("Active"::equals)
+                                        .isPresent())
+                                .forEach(key -> keys.add(of(account, user, key))));
             }
         }
         return keys;
     }
 
-    /** Returns an open verdict for each user whose keys could not be read. */
+    private static AccessKey of(Account account, String user, JsonPart key) {
+        String id = key.text("AccessKeyId").orElse("");
+        Citation at = account.survey().reading(KEYS, user).citation().orElseThrow();
+        return new AccessKey(
+                account,
+                user,
+                id,
+                key.text("CreateDate").orElse(""),
+                at.at(key.at().toString(), shortened(id)));
+    }
+
+    /** Returns an open verdict for each user whose keys could not be read, and for what is not known of the users themselves. */
     static List<Verdict> unread(Setup setup) {
         List<Verdict> unread = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
-            for (Principal user : account.directory().principals()) {
-                String arn = user.arn().toString();
-                Optional<Need> missing = user.isRole()
-                        ? Optional.empty()
-                        : account.survey().reading("iam-user-keys", arn).missing();
-                missing.ifPresent(need -> unread.add(new Verdict.Unknown(arn, Optional.empty(), List.of(need))));
+            Set<String> users = new LinkedHashSet<>(account.survey().subjects(KEYS));
+            account.directory().principals().stream()
+                    .filter(principal -> !principal.isRole())
+                    .forEach(user -> users.add(user.arn().toString()));
+            for (String user : users) {
+                account.survey()
+                        .missing(KEYS, user)
+                        .ifPresent(need -> unread.add(new Verdict.Unknown(user, Optional.empty(), List.of(need))));
             }
         }
+        unread.addAll(CredentialNeeds.unread(
+                setup, need -> need.aspect().equals("iam-user") || !need.of().startsWith("arn:")));
         return unread;
     }
 

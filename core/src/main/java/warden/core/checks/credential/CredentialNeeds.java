@@ -3,14 +3,36 @@ package warden.core.checks.credential;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
+import warden.core.check.Setup;
 import warden.core.check.Verdict;
 import warden.core.identity.Holdings;
+import warden.core.pipeline.UnreadPublisher;
 import warden.core.site.Publisher;
+import warden.core.site.Site;
 import warden.core.survey.Need;
 
 /** What is missing to judge a credential. */
 final class CredentialNeeds {
     private CredentialNeeds() {}
+
+    /** Returns open verdicts for the credentials that publish, or may, and were not read; only for those of whom {@code aspect} asks. */
+    static List<Verdict> unread(Setup setup, Predicate<Need> aspect) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (UnreadPublisher publisher : setup.unreadPublishers()) {
+            List<Need> needs = publisher.needs().stream().filter(aspect).toList();
+            if (!needs.isEmpty()) {
+                verdicts.add(new Verdict.Unknown(
+                        publisher.subject(), publisher.site().map(Site::name), needs));
+            }
+        }
+        return verdicts;
+    }
+
+    /** Returns open verdicts for all credentials that publish, or may, and were not read. */
+    static List<Verdict> unread(Setup setup) {
+        return unread(setup, need -> true);
+    }
 
     static Verdict unknown(Publisher publisher, Optional<String> site) {
         Holdings holdings = publisher.principal().holdings();

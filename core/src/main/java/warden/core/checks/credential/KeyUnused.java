@@ -38,7 +38,7 @@ final class KeyUnused implements Check {
 
     @Override
     public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
+        List<Verdict> verdicts = new ArrayList<>(AccessKey.unread(setup));
         for (AccessKey key : AccessKey.active(setup)) {
             verdicts.add(judge(setup, key));
         }

@@ -3,6 +3,7 @@ package warden.core.checks.credential;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import warden.core.cdn.UnreadDistribution;
 import warden.core.check.Area;
 import warden.core.check.Check;
 import warden.core.check.CheckCard;
@@ -46,6 +47,7 @@ final class PublisherBeyondItsSites implements Check {
         for (Publisher publisher : setup.publishers()) {
             verdicts.add(judge(setup, publisher));
         }
+        verdicts.addAll(CredentialNeeds.unread(setup));
         return verdicts;
     }
 
@@ -66,7 +68,9 @@ final class PublisherBeyondItsSites implements Check {
                 boolean strangersToo = extent.isSome()
                         && reach.strangersExtent(bucket, new Actor.AnyAccount(), ability)
                                 .isSome();
-                if (extent.isSome() && !strangersToo) {
+                List<Need> unreadEdges = extent.isSome() ? unreadEdges(publisher, bucket) : List.of();
+                needs.addAll(unreadEdges);
+                if (extent.isSome() && !strangersToo && unreadEdges.isEmpty()) {
                     beyond.add(bucket.name());
                     because.addAll(extent.because());
                     witness = witness.or(extent::witness);
@@ -93,6 +97,15 @@ final class PublisherBeyondItsSites implements Check {
         return needs.isEmpty()
                 ? new Verdict.Clean(publisher.arn(), site)
                 : new Verdict.Unknown(publisher.arn(), site, needs);
+    }
+
+    /** Returns the edges of its sites that were not read and may fetch from the bucket, which then is one of its sites'. */
+    private static List<Need> unreadEdges(Publisher publisher, Bucket bucket) {
+        return publisher.sites().stream()
+                .flatMap(site -> site.unreadDistributions().stream())
+                .filter(unread -> unread.mayServe(bucket.name()))
+                .map(UnreadDistribution::need)
+                .toList();
     }
 
     /** Without anything that tells its sites apart, every site's bucket counts as its own. */

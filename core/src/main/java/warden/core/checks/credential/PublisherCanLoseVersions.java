@@ -17,6 +17,7 @@ import warden.core.pipeline.Needed;
 import warden.core.power.Powers;
 import warden.core.storage.Bucket;
 import warden.core.survey.Citation;
+import warden.core.survey.Need;
 
 /** Finds publishing credentials that can take away what a bad deployment is undone with. */
 final class PublisherCanLoseVersions implements PublisherCheck {
@@ -38,6 +39,7 @@ final class PublisherCanLoseVersions implements PublisherCheck {
     @Override
     public List<Verdict> examine(Subject subject) {
         List<Verdict> verdicts = new ArrayList<>();
+        List<Need> needs = new ArrayList<>();
         Set<String> needed =
                 subject.needed().needed().stream().map(Needed::action).collect(Collectors.toSet());
         for (Bucket bucket : subject.buckets()) {
@@ -49,6 +51,11 @@ final class PublisherCanLoseVersions implements PublisherCheck {
                             () -> objects(bucket),
                             () -> List.of(bucket.object("index.html")),
                             Map.of());
+            if (versions.isEmpty()) {
+                needs.addAll(subject.powers()
+                        .asDeployment("s3:DeleteObjectVersion", bucket.object("index.html"), Map.of())
+                        .needs());
+            }
             versions.ifPresent(confirmed -> {
                 can.add("s3:DeleteObjectVersion");
                 because.addAll(confirmed.decision().because());
@@ -58,6 +65,8 @@ final class PublisherCanLoseVersions implements PublisherCheck {
                 if (decision.outcome() == Decision.Outcome.ALLOW) {
                     can.add(action);
                     because.addAll(decision.because());
+                } else if (!needed.contains(action)) {
+                    needs.addAll(decision.needs());
                 }
             }
             can.removeAll(needed);
@@ -67,6 +76,9 @@ final class PublisherCanLoseVersions implements PublisherCheck {
                 verdicts.add(
                         new Verdict.Flagged(subject.finding(CARD, says, because).at(bucket.name())));
             }
+        }
+        if (verdicts.isEmpty() && !needs.isEmpty()) {
+            return List.of(subject.unknown(needs.stream().distinct().toList()));
         }
         return verdicts.isEmpty() ? List.of(subject.cleanUnlessUnread()) : verdicts;
     }

@@ -85,6 +85,7 @@ interface PublisherCheck extends Check {
         for (Publisher publisher : setup.publishers()) {
             verdicts.addAll(examine(new Subject(setup, publisher)));
         }
+        verdicts.addAll(CredentialNeeds.unread(setup));
         return verdicts;
     }
 }

@@ -40,6 +40,7 @@ final class PublisherIsAdmin implements Check {
         for (Publisher publisher : setup.publishers()) {
             verdicts.add(judge(publisher));
         }
+        verdicts.addAll(CredentialNeeds.unread(setup));
         return verdicts;
     }
 

@@ -52,6 +52,9 @@ interface TrustCheck extends Check {
                 });
             }
         }
+        // A refused listing of users is one of roles too: both come from one call.
+        verdicts.addAll(CredentialNeeds.unread(
+                setup, need -> need.aspect().equals("iam-role") || need.of().endsWith("*")));
         return verdicts;
     }
 }

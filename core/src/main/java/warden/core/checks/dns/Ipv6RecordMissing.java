@@ -3,7 +3,9 @@ package warden.core.checks.dns;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import warden.core.account.Account;
 import warden.core.cdn.Distribution;
+import warden.core.cdn.UnreadDistribution;
 import warden.core.check.Area;
 import warden.core.check.Check;
 import warden.core.check.CheckCard;
@@ -40,6 +42,22 @@ final class Ipv6RecordMissing implements Check {
                     .filter(Distribution::hasIpv6)
                     .findFirst();
             distribution.ifPresent(found -> verdicts.add(judge(setup, host, leads, found)));
+        }
+        for (Account account : setup.estate().accounts()) {
+            for (UnreadDistribution unread : account.unreadDistributions()) {
+                unread.domain()
+                        .map(domain -> setup.estate().hosts().hostsLeadingTo(domain))
+                        .orElse(List.of())
+                        .forEach(host -> verdicts.add(
+                                new Verdict.Unknown(host, HostVerdicts.site(setup, host), List.of(unread.need()))));
+            }
+            account.distributions().stream()
+                    .filter(Distribution::hasIpv6)
+                    .flatMap(distribution -> distribution.aliases().stream())
+                    .filter(host -> setup.estate().hosts().leads(host).isEmpty())
+                    .forEach(host -> HostVerdicts.unreadZone(setup, host)
+                            .ifPresent(need -> verdicts.add(
+                                    new Verdict.Unknown(host, HostVerdicts.site(setup, host), List.of(need)))));
         }
         return verdicts;
     }

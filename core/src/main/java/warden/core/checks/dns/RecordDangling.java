@@ -104,6 +104,7 @@ final class RecordDangling implements Check {
             }
             listed.missing().ifPresent(needs::add);
             listed.citation().ifPresent(at -> because.add(at.at("", "")));
+            needs.addAll(account.unreadManagedFronts());
         }
         if (!needs.isEmpty()) {
             return new Verdict.Unknown(host, site(estate, host), needs);

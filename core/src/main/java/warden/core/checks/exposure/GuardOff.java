@@ -57,6 +57,12 @@ final class GuardOff implements BucketCheck {
             }
             open |= on == Truth.UNKNOWN;
         }
+        List<Need> unreadEdges = subject.unreadEdges();
+        boolean stated = subject.sites().stream().anyMatch(site -> site.meant().isPresent());
+        if (!off.isEmpty() && !stated && !unreadEdges.isEmpty()) {
+            // An edge that does not sign would need it off.
+            return List.of(subject.unknown(unreadEdges));
+        }
         if (!off.isEmpty()) {
             List<Citation> because = new ArrayList<>();
             own.citation().ifPresent(because::add);

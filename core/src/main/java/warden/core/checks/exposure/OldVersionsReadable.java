@@ -38,9 +38,6 @@ final class OldVersionsReadable implements BucketCheck {
                     new Verdict.Flagged(Finding.of(CARD, subject.bucket().arn(), subject.site(), says, extent.because())
                             .with(extent.witness())));
         }
-        return List.of(
-                extent.kind() == Extent.Kind.NONE
-                        ? subject.clean()
-                        : subject.unknown(Strangers.needs(extent, subject)));
+        return List.of(extent.kind() == Extent.Kind.NONE ? subject.clean() : subject.unknown(subject.needs(extent)));
     }
 }

@@ -13,6 +13,7 @@ import warden.core.reach.Ability;
 import warden.core.reach.Extent;
 import warden.core.site.Site;
 import warden.core.site.SitePattern;
+import warden.core.survey.Need;
 
 /** Finds buckets behind the REST endpoint of an edge that anyone can also read directly. */
 final class OpenAroundCdn implements BucketCheck {
@@ -38,18 +39,21 @@ final class OpenAroundCdn implements BucketCheck {
         List<Site> behindRest = subject.sites().stream()
                 .filter(site -> site.originsAt(subject.bucket()).stream().anyMatch(Origin::isRest))
                 .toList();
-        boolean stated = behindRest.stream()
-                .anyMatch(site ->
-                        site.meant().filter(SitePattern::needsOpenBucket).isPresent());
-        if (behindRest.isEmpty() || stated) {
+        boolean stated = (behindRest.isEmpty() ? subject.sites() : behindRest)
+                .stream().anyMatch(site -> site.meant()
+                        .filter(SitePattern::needsOpenBucket)
+                        .isPresent());
+        List<Need> unreadEdges = behindRest.isEmpty() ? subject.unreadEdges() : List.of();
+        if (stated || (behindRest.isEmpty() && unreadEdges.isEmpty())) {
             return List.of();
         }
         Extent extent = subject.reach().strangersExtent(subject.bucket(), new Actor.Anyone(), Ability.READ);
         if (!extent.isSome()) {
             return List.of(
-                    extent.kind() == Extent.Kind.NONE
-                            ? subject.clean()
-                            : subject.unknown(Strangers.needs(extent, subject)));
+                    extent.kind() == Extent.Kind.NONE ? subject.clean() : subject.unknown(subject.needs(extent)));
+        }
+        if (behindRest.isEmpty()) {
+            return List.of(subject.unknown(unreadEdges));
         }
         String what = extent.kind() == Extent.Kind.ALL ? "every object" : "objects";
         String says =

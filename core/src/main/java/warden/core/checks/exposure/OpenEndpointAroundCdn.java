@@ -4,6 +4,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import warden.core.cdn.Origin;
@@ -16,6 +17,7 @@ import warden.core.check.Verdict;
 import warden.core.reach.Extent;
 import warden.core.site.SitePattern;
 import warden.core.storage.Website;
+import warden.core.survey.Need;
 
 /** Finds website endpoints behind an edge that nothing keeps visitors from using directly. */
 final class OpenEndpointAroundCdn implements BucketCheck {
@@ -46,12 +48,16 @@ final class OpenEndpointAroundCdn implements BucketCheck {
         boolean stated = subject.sites().stream().anyMatch(site -> site.meant()
                 .filter(SitePattern.OPEN_BUCKET_BEHIND_CDN::equals)
                 .isPresent());
-        boolean onlyRedirects =
-                subject.bucket().website().found().filter(Website::redirectsAll).isPresent();
-        if (origins.isEmpty() || stated || onlyRedirects) {
+        Optional<Website> website = subject.bucket().website().found();
+        boolean onlyRedirects = website.filter(Website::redirectsAll).isPresent();
+        List<Need> unreadEdges = origins.isEmpty() && website.isPresent() ? subject.unreadEdges() : List.of();
+        if (stated || onlyRedirects || (origins.isEmpty() && unreadEdges.isEmpty())) {
             return List.of();
         }
         Extent extent = subject.reach().strangersReading(subject.bucket(), secrets(origins));
+        if (extent.isSome() && origins.isEmpty()) {
+            return List.of(subject.unknown(unreadEdges));
+        }
         if (extent.isSome()) {
             String says =
                     "Visitors can read the website endpoint directly, around the CDN" + Strangers.scope(extent) + ".";
@@ -59,10 +65,7 @@ final class OpenEndpointAroundCdn implements BucketCheck {
                     new Verdict.Flagged(Finding.of(CARD, subject.bucket().arn(), subject.site(), says, extent.because())
                             .with(extent.witness())));
         }
-        return List.of(
-                extent.kind() == Extent.Kind.NONE
-                        ? subject.clean()
-                        : subject.unknown(Strangers.needs(extent, subject)));
+        return List.of(extent.kind() == Extent.Kind.NONE ? subject.clean() : subject.unknown(subject.needs(extent)));
     }
 
     /** Returns the values that the edge adds to each request, by the condition key under which a policy sees them. */

@@ -44,9 +44,7 @@ final class OpenWithoutSite implements BucketCheck {
         Extent extent = subject.reach().strangersExtent(subject.bucket(), new Actor.Anyone(), Ability.READ);
         if (!extent.isSome()) {
             return List.of(
-                    extent.kind() == Extent.Kind.NONE
-                            ? subject.clean()
-                            : subject.unknown(Strangers.needs(extent, subject)));
+                    extent.kind() == Extent.Kind.NONE ? subject.clean() : subject.unknown(subject.needs(extent)));
         }
         Optional<Citation> delicate = subject.bucket().objects().found().flatMap(OpenWithoutSite::delicate);
         String says = "Anyone can read " + (extent.kind() == Extent.Kind.ALL ? "every object" : "objects")

@@ -39,6 +39,10 @@ final class OutsideAccountAccess implements BucketCheck {
 
     @Override
     public List<Verdict> examine(Subject subject) {
+        Optional<Need> unread = subject.bucket().policy().missing();
+        if (unread.isPresent()) {
+            return List.of(subject.unknown(List.of(unread.get())));
+        }
         List<Verdict> verdicts = new ArrayList<>();
         for (Actor outsider : outsiders(subject)) {
             judge(subject, outsider).ifPresent(verdicts::add);
@@ -59,7 +63,7 @@ final class OutsideAccountAccess implements BucketCheck {
                 can.add(ability.word());
                 worst = worst == null || ability != Ability.READ && ability != Ability.LIST ? extent : worst;
             }
-            needs.addAll(Strangers.needs(extent, subject));
+            needs.addAll(subject.needs(extent));
         }
         if (worst == null) {
             return needs.isEmpty() ? Optional.empty() : Optional.of(subject.unknown(needs));

@@ -17,6 +17,7 @@ import warden.core.policy.Context;
 import warden.core.policy.ContextValue;
 import warden.core.storage.Website;
 import warden.core.survey.Citation;
+import warden.core.survey.Need;
 
 /** Finds sealed buckets that answer requests without TLS. */
 final class PlainHttpToStorage implements BucketCheck {
@@ -37,7 +38,10 @@ final class PlainHttpToStorage implements BucketCheck {
 
     @Override
     public List<Verdict> examine(Subject subject) {
-        if (subject.sites().isEmpty() || subject.needsPublicAccess() || !subject.isMeantSealed()) {
+        boolean sealed = !subject.needsPublicAccess() && subject.isMeantSealed();
+        boolean stated = subject.sites().stream().anyMatch(site -> site.meant().isPresent());
+        List<Need> unreadEdges = sealed || stated ? List.of() : subject.unreadEdges();
+        if (subject.sites().isEmpty() || (!sealed && unreadEdges.isEmpty())) {
             return List.of();
         }
         if (subject.bucket().website().found().filter(Website::redirectsAll).isPresent()) {
@@ -52,6 +56,9 @@ final class PlainHttpToStorage implements BucketCheck {
         decisions.add(decide(subject, root, "s3:PutObject", subject.bucket().object("index.html")));
         if (decisions.stream().allMatch(decision -> decision.outcome() == Outcome.DENY)) {
             return List.of(subject.clean());
+        }
+        if (!sealed) {
+            return List.of(subject.unknown(unreadEdges));
         }
         if (decisions.stream().anyMatch(decision -> decision.outcome() == Outcome.ALLOW)) {
             List<Citation> because =

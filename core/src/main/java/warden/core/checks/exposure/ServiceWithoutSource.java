@@ -60,7 +60,7 @@ final class ServiceWithoutSource implements BucketCheck {
                                 .at(service)
                                 .with(extent.witness())));
             }
-            needs.addAll(Strangers.needs(extent, subject));
+            needs.addAll(subject.needs(extent));
         }
         return needs.isEmpty() ? Optional.empty() : Optional.of(subject.unknown(needs));
     }

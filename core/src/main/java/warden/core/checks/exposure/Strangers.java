@@ -32,19 +32,9 @@ final class Strangers {
                                 .as(severity)
                                 .with(extent.witness()));
             }
-            needs.addAll(needs(extent, subject));
+            needs.addAll(subject.needs(extent));
         }
         return needs.isEmpty() ? subject.clean() : subject.unknown(needs);
-    }
-
-    /** Returns what would settle an unknown extent; empty when it is settled. */
-    static List<Need> needs(Extent extent, Subject subject) {
-        if (extent.kind() != Extent.Kind.UNKNOWN) {
-            return List.of();
-        }
-        return extent.needs().isEmpty()
-                ? List.of(new Need("bucket-policy", subject.bucket().arn(), extent.why(), ""))
-                : extent.needs();
     }
 
     /** Returns " (which …)" for a part, nothing for all. */

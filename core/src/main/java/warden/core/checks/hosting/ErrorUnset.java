@@ -12,6 +12,7 @@ import warden.core.site.Site;
 import warden.core.site.SiteFile.Routing;
 import warden.core.storage.Website;
 import warden.core.survey.Citation;
+import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds sites with pages of their own that have nothing to show for a missing one. */
@@ -41,6 +42,10 @@ final class ErrorUnset implements BucketCheck {
         boolean answered = site.distributions().stream().anyMatch(ErrorUnset::answersMissingPages);
         if (answered) {
             return List.of(subject.clean());
+        }
+        List<Need> unreadEdges = throughRest ? List.of() : subject.unreadEdges();
+        if (!unreadEdges.isEmpty()) {
+            return List.of(subject.unknown(unreadEdges));
         }
         if (throughRest) {
             List<Citation> because =

@@ -6,6 +6,7 @@ import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
+import warden.core.survey.Need;
 
 /** Finds sealed buckets that still have website hosting on. */
 final class HostingUnused implements BucketCheck {
@@ -26,9 +27,21 @@ final class HostingUnused implements BucketCheck {
 
     @Override
     public List<Verdict> examine(Subject subject) {
-        boolean sealed = !subject.sites().isEmpty() && subject.isMeantSealed();
-        if (!sealed || WebsiteUse.of(subject.estate(), subject.bucket()).isPresent()) {
+        boolean sealed = subject.isMeantSealed();
+        boolean stated = subject.sites().stream().anyMatch(site -> site.meant().isPresent());
+        List<Need> unreadEdges = stated ? List.of() : subject.unreadEdges();
+        if (subject.sites().isEmpty()
+                || (!sealed && unreadEdges.isEmpty())
+                || WebsiteUse.of(subject.estate(), subject.bucket()).isPresent()) {
             return List.of();
+        }
+        boolean on = subject.bucket()
+                .website()
+                .found()
+                .filter(website -> !website.redirectsAll())
+                .isPresent();
+        if (on && !unreadEdges.isEmpty()) {
+            return List.of(subject.unknown(unreadEdges));
         }
         Verdict verdict = subject.bucket()
                 .website()

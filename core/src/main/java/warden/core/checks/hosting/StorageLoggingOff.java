@@ -33,8 +33,12 @@ final class StorageLoggingOff implements BucketCheck {
             return List.of();
         }
         Extent read = subject.reach().strangersExtent(subject.bucket(), new Actor.Anyone(), Ability.READ);
-        if (!read.isSome()) {
+        if (read.kind() == Extent.Kind.NONE) {
             return List.of();
+        }
+        boolean keepsLog = subject.bucket().logs().found().orElse(false);
+        if (!read.isSome() && !keepsLog) {
+            return List.of(subject.unknown(subject.needs(read)));
         }
         Verdict verdict = subject.bucket()
                 .logs()

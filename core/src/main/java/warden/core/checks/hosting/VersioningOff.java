@@ -1,11 +1,13 @@
 package warden.core.checks.hosting;
 
 import java.util.List;
+import java.util.Optional;
 import warden.core.check.Area;
 import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
+import warden.core.survey.Need;
 
 /** Finds sites whose bad deployments cannot be undone. */
 final class VersioningOff implements BucketCheck {
@@ -28,6 +30,10 @@ final class VersioningOff implements BucketCheck {
     public List<Verdict> examine(Subject subject) {
         if (!subject.servesContent()) {
             return List.of();
+        }
+        Optional<Need> redirects = subject.redirectsUnread();
+        if (redirects.isPresent()) {
+            return List.of(subject.unknown(List.of(redirects.get())));
         }
         Verdict verdict = subject.bucket()
                 .versioning()

@@ -34,6 +34,11 @@ final class LeftoverCertificate implements Check {
     public List<Verdict> examine(Setup setup) {
         List<Verdict> verdicts = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
+            for (String arn : account.survey().subjects("certificate")) {
+                account.survey()
+                        .missing("certificate", arn)
+                        .ifPresent(need -> verdicts.add(new Verdict.Unknown(arn, Optional.empty(), List.of(need))));
+            }
             for (Certificate certificate : account.certificates()) {
                 boolean shown = !account.distributionsShowing(certificate.arn()).isEmpty();
                 boolean unused = certificate.status().equals("ISSUED")

@@ -6,6 +6,7 @@ import java.util.Optional;
 import warden.core.cdn.Behavior;
 import warden.core.cdn.CacheTimes;
 import warden.core.cdn.Distribution;
+import warden.core.cdn.UnreadDistribution;
 import warden.core.check.Area;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
@@ -16,6 +17,7 @@ import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Doing;
 import warden.core.pipeline.Pipeline;
 import warden.core.site.Site;
+import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds pipelines that publish behind an edge and do not make it forget. */
@@ -62,6 +64,16 @@ final class PipelineNoInvalidation implements PipelineCheck {
                             .at(distribution.id()));
                 }
             }
+        }
+        List<Need> unreadEdges = subject.sites().stream()
+                .filter(site -> site.distributions().isEmpty())
+                .flatMap(site -> site.buckets().stream().flatMap(bucket -> site.account().unreadDistributions().stream()
+                        .filter(unread -> unread.mayServe(bucket.name()))))
+                .map(UnreadDistribution::need)
+                .distinct()
+                .toList();
+        if (findings.isEmpty() && !pipeline.invalidates() && !unreadEdges.isEmpty()) {
+            return List.of(new Verdict.Unknown(pipeline.subject(), subject.site(), unreadEdges));
         }
         return subject.verdicts(findings, !pipeline.invalidates());
     }

@@ -63,6 +63,12 @@ final class PipelineStateExposed implements PipelineCheck {
         Optional<String> state =
                 listing.flatMap(found -> found.keys().stream().filter(IS_STATE).findFirst());
         List<Site> sites = setup.estate().sitesOf(bucket);
+        if (state.isEmpty()) {
+            bucket.objects()
+                    .missing()
+                    .ifPresent(need -> verdicts.add(new Verdict.Unknown(
+                            bucket.arn(), Optional.of(sites.get(0).name()), List.of(need))));
+        }
         if (state.isPresent()) {
             // Whoever reads the site, through the edge or not, can ask for this object as well.
             verdicts.add(new Verdict.Flagged(Finding.of(

@@ -1,0 +1,113 @@
+package warden.core.pipeline;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import warden.core.account.Account;
+import warden.core.identity.Principal;
+import warden.core.policy.Arn;
+import warden.core.site.Estate;
+import warden.core.site.Publisher;
+import warden.core.site.Site;
+import warden.core.site.SitePattern;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+
+/**
+ * A credential that publishes, or may, and of which nothing is known: what it may do is no better known than if it were not surveyed at all.
+ *
+ * @param subject its ARN, or what stands for all credentials of an account where none could be read
+ * @param site the site that it publishes, or whose publisher it may be; absent when nothing tells
+ * @param needs what would settle it; never empty
+ */
+public record UnreadPublisher(String subject, Optional<Site> site, List<Need> needs) {
+    private static final int MOST_NEEDS = 5;
+
+    public UnreadPublisher {
+        needs = List.copyOf(needs);
+    }
+
+    /**
+     * Finds them: credentials that the site file or a pipeline names and no line describes; users and roles that were refused; and,
+     * for each site whose publisher is not known, whoever could not be read of its account.
+     */
+    public static List<UnreadPublisher> find(Estate estate, List<Publisher> publishers, Deployments deployments) {
+        List<UnreadPublisher> all = new ArrayList<>();
+        Map<Arn, Set<Site>> named = named(estate, deployments);
+        Set<Site> served = publishers.stream()
+                .flatMap(publisher -> publisher.sites().stream())
+                .collect(Collectors.toCollection(LinkedHashSet::new));
+        named.forEach((arn, sites) -> need(estate, arn)
+                .ifPresent(need -> sites.forEach(site -> {
+                    served.add(site);
+                    all.add(new UnreadPublisher(arn.toString(), Optional.of(site), List.of(need)));
+                })));
+        Set<String> known = named.keySet().stream().map(Arn::toString).collect(Collectors.toSet());
+        for (Account account : estate.accounts()) {
+            List<Need> unread = account.directory().unreadPrincipals();
+            if (unread.isEmpty()) {
+                continue;
+            }
+            List<Need> few = unread.stream().limit(MOST_NEEDS).toList();
+            List<Site> open = estate.sites().stream()
+                    .filter(site -> site.account() == account && !served.contains(site) && isPublishedByItself(site))
+                    .toList();
+            open.forEach(site -> all.add(new UnreadPublisher(few.get(0).of(), Optional.of(site), few)));
+            unread.stream()
+                    .filter(need -> !known.contains(need.of()))
+                    .filter(need -> open.isEmpty() || !need.equals(few.get(0)))
+                    .forEach(need -> all.add(new UnreadPublisher(need.of(), Optional.empty(), List.of(need))));
+        }
+        return all;
+    }
+
+    /** A redirect holds no pages, and a managed front is published by its own service. */
+    private static boolean isPublishedByItself(Site site) {
+        return !site.buckets().isEmpty()
+                && site.pattern()
+                        .filter(pattern -> pattern == SitePattern.REDIRECT_ONLY || pattern == SitePattern.MANAGED_FRONT)
+                        .isEmpty();
+    }
+
+    private static Map<Arn, Set<Site>> named(Estate estate, Deployments deployments) {
+        Map<Arn, Set<Site>> named = new LinkedHashMap<>();
+        for (Site site : estate.sites()) {
+            site.stated().stream()
+                    .flatMap(stated -> stated.credentials().stream())
+                    .flatMap(text -> Arn.parse(text).stream())
+                    .forEach(arn -> named.computeIfAbsent(arn, key -> new LinkedHashSet<>())
+                            .add(site));
+        }
+        for (Pipeline pipeline : deployments.pipelines()) {
+            for (DeploymentStep step : pipeline.steps()) {
+                step.credential()
+                        .map(CredentialUse::name)
+                        .filter(Term::isKnown)
+                        .flatMap(name -> Arn.parse(name.text()))
+                        .ifPresent(arn -> named.computeIfAbsent(arn, key -> new LinkedHashSet<>())
+                                .addAll(deployments.sitesOf(pipeline)));
+            }
+        }
+        return named;
+    }
+
+    /** Returns what is missing of a user or role; absent when it is described, or is known not to be there. */
+    private static Optional<Need> need(Estate estate, Arn arn) {
+        for (Account account : estate.accounts()) {
+            if (account.number().equals(arn.account())) {
+                Reading<Principal> principal = account.directory().principal(arn);
+                return principal.missing();
+            }
+        }
+        return Optional.of(new Need(
+                arn.resource().startsWith("user/") ? "iam-user" : "iam-role",
+                arn.toString(),
+                "its account was not surveyed",
+                "iam:GetAccountAuthorizationDetails"));
+    }
+}
