@@ -58,7 +58,13 @@ public final class Directory {
                 survey.missing(aspect, of).ifPresent(needs::add);
             }
         }
-        return asked ? needs : List.of(new Need("iam-role", survey.header().account(), "never asked", PERMISSION));
+        // Whose keys were asked for exists, though no line describes him.
+        survey.subjects("iam-user-keys").stream()
+                .filter(of -> !survey.asked("iam-user", of))
+                .forEach(of -> survey.missing("iam-user", of).ifPresent(needs::add));
+        return asked || !needs.isEmpty()
+                ? needs
+                : List.of(new Need("iam-role", survey.header().account(), "never asked", PERMISSION));
     }
 
     private List<Principal> readPrincipals() {

@@ -3,6 +3,7 @@ package warden.core.reach;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import warden.core.account.Account;
 import warden.core.algebra.Language;
@@ -17,6 +18,7 @@ import warden.core.identity.Principal;
 import warden.core.policy.Actor;
 import warden.core.policy.Arn;
 import warden.core.policy.Context;
+import warden.core.policy.ContextValue;
 import warden.core.policy.PolicyDocument;
 import warden.core.policy.PrincipalClause;
 import warden.core.policy.PrincipalElement.Naming;
@@ -63,10 +65,20 @@ final class AllowedRequests {
         this.sets = new StatementSets(bucket.arn(), action, onObjects, context, memory);
     }
 
+    /**
+     * What unsigned callers, services and origin identities never carry.
+     * Source: IAM User Guide, "AWS global condition context keys", "aws:PrincipalOrgID".
+     */
+    private static final Map<String, ContextValue> OF_NO_ORGANIZATION =
+            Map.of("aws:principalorgid", ContextValue.ABSENT, "aws:principalorgpaths", ContextValue.ABSENT);
+
     /** Returns what every request of the caller to the bucket carries. */
     static Context context(Evaluator evaluator, Bucket bucket, Grantee grantee) {
         Context settled = Context.given(grantee.settled());
-        return evaluator.withFacts(new Request(grantee.who(), "s3:GetObject", bucket.object("x"), settled));
+        Context context = evaluator.withFacts(new Request(grantee.who(), "s3:GetObject", bucket.object("x"), settled));
+        return grantee.who().home().isEmpty() && !(grantee.who() instanceof Actor.AnyAccount)
+                ? context.withFacts(OF_NO_ORGANIZATION)
+                : context;
     }
 
     StatementSets sets() {

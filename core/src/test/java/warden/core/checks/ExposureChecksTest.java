@@ -195,6 +195,39 @@ class ExposureChecksTest {
     }
 
     @Test
+    void anAccountKnownByItsCanonicalIdIsAnOutsiderToo() {
+        String stranger = "5".repeat(64);
+        String id = "outside-account-access";
+        SurveyBuilder writes =
+                aSurvey().bucket("b", b -> b.aclsInForce().acl(SurveyBuilder.acl(grant("WRITE", stranger))));
+        check(id, writes).flags(Severity.CRITICAL, "arn:aws:s3:::b", stranger + ", which is not known to be trusted");
+        check(id, aSurvey().bucket("b", b -> b.acl(SurveyBuilder.acl(grant("WRITE", stranger)))))
+                .isSilent();
+        String everyoneElse =
+                "{'Effect':'Deny','Principal':'*','Action':'s3:*','Resource':['arn:aws:s3:::b','arn:aws:s3:::b/*'],"
+                        + "'Condition':{'StringNotEquals':{'aws:PrincipalAccount':'210987654321'}}}";
+        check(id, aSurvey().bucket("b", b -> b.aclsInForce()
+                        .policy(everyoneElse)
+                        .acl(SurveyBuilder.acl(grant("FULL_CONTROL", stranger)))))
+                .isSilent();
+        String logs = "c4c1ede66af53448b93c283ce9448c4ba468c9432aa01d700d3878632f77d2d0";
+        check(id, aSurvey().bucket("b", b -> b.aclsInForce().acl(SurveyBuilder.acl(grant("FULL_CONTROL", logs)))))
+                .isSilent();
+        String reads = "{'Effect':'Allow','Principal':{'CanonicalUser':'" + stranger
+                + "'},'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*'%s}";
+        check(id, aSurvey().bucket("b", b -> b.policy(String.format(reads, ""))))
+                .flags(Severity.HIGH, "arn:aws:s3:::b", "can use the bucket: read");
+        String condition = ",'Condition':{'IpAddress':{'aws:SourceIp':'203.0.113.0/24'}}";
+        check(id, aSurvey().bucket("b", b -> b.policy(String.format(reads, condition))))
+                .isUnknownFor("bucket-policy");
+        SiteFile trusting = new SiteFile(List.of(), List.of("109876543210"), Optional.empty(), List.of());
+        check(id, writes, trusting).isUnknownFor("bucket-list");
+        check(id, aSurvey().bucket("b", b -> b.aclsInForce().unread("bucket-acl")))
+                .isUnknownFor("bucket-acl");
+        check(id, aSurvey().bucket("b", b -> b.unread("bucket-policy"))).isUnknownFor("bucket-policy");
+    }
+
+    @Test
     void accountsThatAreNotTrustedAreNamed() {
         String other =
                 "{'Effect':'Allow','Principal':{'AWS':'109876543210'},'Action':'%s','Resource':['arn:aws:s3:::b','arn:aws:s3:::b/*']}";

@@ -55,6 +55,7 @@ class ReachTest {
                 "'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*','Condition':{'StringLike':{'aws:Referer':'https://a/*'}} | SOME | * when aws:Referer is https://a/*",
                 "'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*','Condition':{'StringEquals':{'aws:PrincipalType':'Anonymous'}} | ALL | *",
                 "'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*','Condition':{'Null':{'aws:PrincipalArn':'false'}} | NONE | ``",
+                "'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*','Condition':{'StringEquals':{'aws:PrincipalOrgID':'o-heron'}} | NONE | ``",
                 "'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*','Condition':{'StringEquals':{'s3:prefix':'x'}} | NONE | ``",
                 "'Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*','Condition':{'ForAnyValue:StringLike':{'aws:TagKeys':'a'}} | SOME | * when (ForAnyValue:StringLike aws:TagKeys [a])"
             })

@@ -11,9 +11,11 @@ import warden.core.check.CheckCard;
 import warden.core.check.Finding;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
+import warden.core.decision.AclSide;
 import warden.core.policy.Actor;
 import warden.core.policy.PrincipalElement;
 import warden.core.policy.Statement;
+import warden.core.policy.Truth;
 import warden.core.reach.Ability;
 import warden.core.reach.Extent;
 import warden.core.reach.Grantee;
@@ -47,7 +49,36 @@ final class OutsideAccountAccess implements BucketCheck {
         for (Actor outsider : outsiders(subject)) {
             judge(subject, outsider).ifPresent(verdicts::add);
         }
+        CanonicalOutsiders.of(subject).forEach((id, outsider) -> verdicts.add(judge(subject, id, outsider)));
+        Optional<Need> unreadList = AclSide.inForce(subject.bucket()) == Truth.FALSE
+                ? Optional.empty()
+                : subject.bucket().accessList().missing();
+        if (verdicts.isEmpty() && unreadList.isPresent()) {
+            return List.of(subject.unknown(List.of(unreadList.get())));
+        }
         return verdicts.isEmpty() ? List.of(subject.clean()) : verdicts;
+    }
+
+    private static Verdict judge(Subject subject, String canonicalId, CanonicalOutsiders.Outsider outsider) {
+        if (!outsider.needs().isEmpty()) {
+            return subject.unknown(outsider.needs());
+        }
+        List<String> can = outsider.can().keySet().stream().map(Ability::word).toList();
+        boolean changes = outsider.can().keySet().stream().anyMatch(OutsideAccountAccess::changes);
+        String says = "The account with the canonical user id " + canonicalId
+                + ", which is not known to be trusted, can use the bucket: " + String.join(", ", can) + ".";
+        Finding finding = Finding.of(
+                        CARD,
+                        subject.bucket().arn(),
+                        subject.site(),
+                        says,
+                        outsider.can().values().stream().distinct().toList())
+                .at(canonicalId);
+        return new Verdict.Flagged(changes ? finding.as(Severity.CRITICAL) : finding);
+    }
+
+    private static boolean changes(Ability ability) {
+        return ability != Ability.READ && ability != Ability.LIST;
     }
 
     private static Optional<Verdict> judge(Subject subject, Actor outsider) {
@@ -61,7 +92,7 @@ final class OutsideAccountAccess implements BucketCheck {
                     .isSome();
             if (extent.isSome() && !everybodyToo) {
                 can.add(ability.word());
-                worst = worst == null || ability != Ability.READ && ability != Ability.LIST ? extent : worst;
+                worst = worst == null || changes(ability) ? extent : worst;
             }
             needs.addAll(subject.needs(extent));
         }
