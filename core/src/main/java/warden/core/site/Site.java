@@ -35,6 +35,11 @@ public record Site(
         unreadDistributions = List.copyOf(unreadDistributions);
     }
 
+    /** Returns this site under another name. */
+    Site named(String other) {
+        return new Site(other, account, found, stated, hosts, buckets, distributions, unreadDistributions);
+    }
+
     /** Hashes the name only: the parts are whole documents. */
     @Override
     public int hashCode() {

@@ -70,10 +70,23 @@ final class SiteFinder {
             hostedAlone(account);
         }
         file.sites().forEach(this::state);
-        return drafts.parallelStream()
+        List<Site> sites = drafts.parallelStream()
                 .map(this::site)
-                .sorted(Comparator.comparing(Site::name))
+                .sorted(Comparator.comparing(Site::name)
+                        .thenComparing(site -> site.stated().isEmpty())
+                        .thenComparing(site -> site.hosts().isEmpty()))
                 .toList();
+        Set<String> names = new HashSet<>();
+        return sites.stream().map(site -> named(site, names)).toList();
+    }
+
+    /** A bucket may carry the name of a host that leads elsewhere; reports and questions tell sites apart by their names. */
+    private static Site named(Site site, Set<String> taken) {
+        String name = site.name();
+        for (int i = 2; !taken.add(name); i++) {
+            name = site.name() + " (" + i + ")";
+        }
+        return name.equals(site.name()) ? site : site.named(name);
     }
 
     private Draft behindEdge(Account account, Distribution distribution) {
@@ -145,9 +158,17 @@ final class SiteFinder {
         for (Bucket bucket : account.buckets()) {
             boolean hosted = bucket.website().found().isPresent();
             if (hosted && known.add(bucket.name())) {
-                Draft draft = new Draft(account);
+                // A bucket that carries the name of a host behind an edge that was not read is most likely what that
+                // edge serves.
+                Draft draft = drafts.stream()
+                        .filter(other -> !other.unread.isEmpty() && other.hosts.contains(bucket.name()))
+                        .findFirst()
+                        .orElseGet(() -> {
+                            Draft alone = new Draft(account);
+                            drafts.add(alone);
+                            return alone;
+                        });
                 draft.buckets.add(bucket.name());
-                drafts.add(draft);
             }
         }
     }

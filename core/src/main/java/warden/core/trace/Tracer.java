@@ -10,6 +10,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import warden.core.account.Account;
 import warden.core.cdn.Distribution;
+import warden.core.cdn.UnreadDistribution;
 import warden.core.certificate.Certificate;
 import warden.core.decision.Evaluator;
 import warden.core.dns.HostRecord;
@@ -249,6 +250,16 @@ public final class Tracer {
         if (managed) {
             journal.step(At.EDGE, "A managed hosting front has " + host + "; what it answers is not modelled.");
             journal.need(new Need("managed-app-domain", host, "what a managed front answers is not modelled", ""));
+            journal.decides("");
+            return Fate.anything();
+        }
+        Optional<UnreadDistribution> unread = estate.accounts().stream()
+                .flatMap(account -> account.unreadDistributions().stream())
+                .filter(each -> each.domain().filter(target::equals).isPresent())
+                .findFirst();
+        if (unread.isPresent()) {
+            journal.step(At.EDGE, "The distribution " + Shown.name(target) + " is the account's, and was not read.");
+            journal.need(unread.get().need());
             journal.decides("");
             return Fate.anything();
         }

@@ -14,6 +14,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import warden.core.fixture.SurveyBuilder;
 import warden.core.site.SiteFile.StatedSite;
+import warden.core.storage.Bucket;
 import warden.core.storage.StorageEndpoint;
 
 class SitesTest {
@@ -36,6 +37,33 @@ class SitesTest {
             assertThat(site.name()).isEqualTo("heronferry.example");
             assertThat(site.hosts()).containsExactly("heronferry.example", WWW);
             assertThat(site.pattern()).contains(SitePattern.SEALED_BUCKET_BEHIND_CDN);
+        });
+    }
+
+    @Test
+    void sitesOfTheSameNameAreToldApart() {
+        SurveyBuilder survey = aSurvey()
+                .bucket("b")
+                .bucket(WWW, b -> b.website(WEBSITE))
+                .distribution("E1", WWW, "index.html", restOrigin("b", "", "C1"))
+                .zone(alias(WWW, "e1.cloudfront.net"));
+        assertThat(survey.estate().sites()).extracting(Site::name).containsExactly(WWW, WWW + " (2)");
+        assertThat(survey.estate().siteOf(WWW).orElseThrow().buckets())
+                .extracting(Bucket::name)
+                .containsExactly("b");
+    }
+
+    @Test
+    void aBucketNamedForAHostBehindAnUnreadEdgeIsThatHostsSite() {
+        String list = "{'DistributionList':{'Items':[{'ARN':'" + SurveyBuilder.distributionArn("E1")
+                + "','DomainName':'e1.cloudfront.net'}],'IsTruncated':false}}";
+        SurveyBuilder survey = aSurvey()
+                .bucket(WWW, b -> b.website(WEBSITE))
+                .found("distribution-list", SurveyBuilder.ACCOUNT, list)
+                .zone(alias(WWW, "e1.cloudfront.net"));
+        assertThat(survey.estate().sites()).singleElement().satisfies(site -> {
+            assertThat(site.buckets()).extracting(Bucket::name).containsExactly(WWW);
+            assertThat(site.pattern()).isEmpty();
         });
     }
 

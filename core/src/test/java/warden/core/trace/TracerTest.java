@@ -217,6 +217,15 @@ class TracerTest {
     }
 
     @Test
+    void aListedEdgeThatWasNotReadIsTheAccounts() {
+        Trace trace = trace(sealed().without("distribution", EDGE), SITE + "/");
+        assertThat(trace.isCertain()).isFalse();
+        assertThat(trace.why()).contains("is the account's, and was not read");
+        assertThat(trace.remedy()).isEmpty();
+        assertThat(trace.needs()).anySatisfy(need -> assertThat(need.of()).isEqualTo(EDGE));
+    }
+
+    @Test
     void theTrueCauseIsNamed() {
         assertThat(trace(edge("'DefaultRootObject':'index.html'", "'DefaultRootObject':''"), SITE + "/")
                         .why())

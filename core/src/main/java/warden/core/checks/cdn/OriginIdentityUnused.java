@@ -5,9 +5,8 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Collectors;
 import warden.core.account.Account;
-import warden.core.cdn.Distribution;
+import warden.core.cdn.UnreadDistribution;
 import warden.core.check.Area;
 import warden.core.check.Check;
 import warden.core.check.CheckCard;
@@ -17,7 +16,6 @@ import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
-import warden.core.survey.Reading;
 
 /** Finds origin access identities and controls that nothing uses. */
 final class OriginIdentityUnused implements Check {
@@ -79,14 +77,12 @@ final class OriginIdentityUnused implements Check {
 
     /** Returns what is missing to know every distribution of the account. */
     private static List<Need> undescribed(Account account) {
-        Reading<Set<String>> listed = account.listedDistributionDomains();
-        List<Need> needs = new ArrayList<>(listed.missing().stream().toList());
-        Set<String> described =
-                account.distributions().stream().map(Distribution::domain).collect(Collectors.toSet());
-        listed.found().orElse(Set.of()).stream()
-                .filter(domain -> !described.contains(domain))
-                .forEach(domain ->
-                        needs.add(new Need("distribution", domain, "never asked", "cloudfront:GetDistribution")));
+        List<Need> needs = new ArrayList<>(
+                account.listedDistributionDomains().missing().stream().toList());
+        account.unreadDistributions().stream()
+                .map(UnreadDistribution::need)
+                .filter(need -> !needs.contains(need))
+                .forEach(needs::add);
         return needs;
     }
 }
