@@ -28,6 +28,7 @@ import warden.core.account.Account;
 import warden.core.checks.CheckCatalogue;
 import warden.core.site.Estate;
 import warden.core.site.SiteFile;
+import warden.core.survey.Need;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyException;
 import warden.gather.site.SiteFileException;
@@ -108,6 +109,14 @@ final class CommonOptions {
     void say(String message) {
         if (!quiet) {
             err().println(message);
+        }
+    }
+
+    /** Says, where the result has no place for it, which users and roles are missing from it. */
+    void sayUnread(List<Need> unread) {
+        if (!unread.isEmpty()) {
+            say("gentle-warden: users and roles are missing from this, since they were not read: "
+                    + Need.spelled(unread) + " (" + unread.get(0).permission() + ")");
         }
     }
 

@@ -87,9 +87,16 @@ final class ReachCommand implements Callable<Integer> {
         List<Table> tables =
                 Matrices.of(estate, new PublisherFinder(estate).find(), bucket -> isWanted(estate, bucket));
         return switch (options.format()) {
-            case json -> MatrixJson.of(tables);
+            case json -> {
+                options.sayUnread(estate.unreadPrincipals());
+                yield MatrixJson.of(tables);
+            }
             case text ->
-                MatrixText.of(tables, Matrices.closed(estate), options.style(world.isTerminal(), world.noColor()));
+                MatrixText.of(
+                        tables,
+                        Matrices.closed(estate),
+                        estate.unreadPrincipals(),
+                        options.style(world.isTerminal(), world.noColor()));
         };
     }
 

@@ -20,6 +20,7 @@ import warden.core.power.Powers;
 import warden.core.site.Estate;
 import warden.core.site.Publisher;
 import warden.core.site.PublisherFinder;
+import warden.core.survey.Need;
 import warden.core.trim.Activity;
 import warden.core.trim.Trimmed;
 import warden.gather.activity.ActivityReader;
@@ -65,16 +66,22 @@ final class TrimCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         List<Trimmed> trimmed;
+        List<Need> unread;
         try (Stages stages = options.stages(world.isTerminal())) {
-            trimmed = trimmed(options.estate(world.standardInput()), stages);
+            Estate estate = options.estate(world.standardInput());
+            trimmed = trimmed(estate, stages);
+            unread = credential == null ? estate.unreadPrincipals() : List.of();
         }
         if (policyOut != null) {
             write(trimmed, policyOut);
         }
         options.write(
                 switch (options.format()) {
-                    case json -> TrimJson.of(trimmed);
-                    case text -> TrimText.of(trimmed, options.style(world.isTerminal(), world.noColor()));
+                    case json -> {
+                        options.sayUnread(unread);
+                        yield TrimJson.of(trimmed);
+                    }
+                    case text -> TrimText.of(trimmed, unread, options.style(world.isTerminal(), world.noColor()));
                 });
         return ExitCode.DONE.number();
     }
@@ -128,14 +135,17 @@ final class TrimCommand implements Callable<Integer> {
                 return new Publisher(account, principal.get(), List.of());
             }
         }
+        String known = estate.accounts().stream()
+                .flatMap(account -> account.directory().principals().stream())
+                .map(principal -> principal.arn().toString())
+                .limit(8)
+                .collect(Collectors.joining(", "));
         throw new InputException(
                 ExitCode.WRONG_COMMAND,
-                "--credential: the survey describes no user or role " + arn + "; known are "
-                        + estate.accounts().stream()
-                                .flatMap(account -> account.directory().principals().stream())
-                                .map(principal -> principal.arn().toString())
-                                .limit(8)
-                                .collect(Collectors.joining(", ")));
+                "--credential: the survey describes no user or role " + arn
+                        + (known.isEmpty()
+                                ? ", nor any other; survey with iam:GetAccountAuthorizationDetails"
+                                : "; known are " + known));
     }
 
     private Activity used() {

@@ -93,6 +93,28 @@ class UnreadReadingsTest {
     }
 
     @Test
+    void whoIsMissingFromTheMatrixAndTheTrimIsSaid() throws IOException {
+        String survey = write(Files.readAllLines(Program.DEMO).stream()
+                        .filter(line -> !line.contains("\"aspect\":\"iam-"))
+                        .toList())
+                .toString();
+        String never = "iam-role of 210987654321: never asked; iam:GetAccountAuthorizationDetails would settle it";
+        assertThat(Program.run("reach", "--survey", survey).out()).contains("have no line below", never);
+        assertThat(Program.run("trim", "--survey", survey).out())
+                .isEqualTo("Which credentials publish sites is not known:\nunknown   " + never + "\n");
+        for (String command : List.of("reach", "trim")) {
+            Run json = Program.run(command, "--survey", survey, "--format", "json");
+            assertThat(json.err()).contains("users and roles are missing from this");
+            assertThat(MAPPER.readTree(json.out()).isObject()).isTrue();
+        }
+        assertThat(Program.run("trim", "--survey", survey, "--credential", "arn:aws:iam::210987654321:role/x")
+                        .err())
+                .contains("nor any other; survey with iam:GetAccountAuthorizationDetails");
+        assertThat(Program.run("reach", "--survey", Program.DEMO.toString()).out())
+                .doesNotContain("have no line");
+    }
+
+    @Test
     void whatTheSiteFileNamesAndNobodyReadIsUnknown() throws IOException {
         Path file = Files.writeString(folder.resolve("warden.yaml"), """
                 sites:

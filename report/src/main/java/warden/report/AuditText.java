@@ -154,12 +154,7 @@ public final class AuditText {
             if (!few) {
                 shortened.add(need);
             }
-            String permission = need.permission().isEmpty() ? "" : "; " + need.permission() + " would settle it";
-            line("unknown   "
-                    + Lines.wrapped(
-                            need.aspect() + " of " + Shown.name(need.of()) + ": " + Shown.brief(need.why()) + permission
-                                    + " [" + checks + "]",
-                            INDENT));
+            line("unknown   " + Lines.wrapped(Lines.need(need) + " [" + checks + "]", INDENT));
         });
         alike.values().removeIf(times -> full || times <= MOST_ALIKE);
         alike.forEach((kind, times) ->

@@ -5,10 +5,12 @@ import java.util.List;
 import warden.core.check.Finding;
 import warden.core.document.Shown;
 import warden.core.survey.Citation;
+import warden.core.survey.Need;
 
 /** Lays text out in lines of at most {@value #WIDTH} columns. */
 final class Lines {
     static final int WIDTH = 100;
+    private static final int MOST_UNREAD = 5;
 
     private Lines() {}
 
@@ -61,6 +63,24 @@ final class Lines {
     static String cite(Citation citation) {
         String path = citation.path().isEmpty() ? "" : " " + Shown.name(citation.path());
         return Shown.name(citation.file()) + ":" + citation.line() + " " + citation.aspect() + path;
+    }
+
+    /** Spells what is not known, and which permission would settle it. */
+    static String need(Need need) {
+        String permission = need.permission().isEmpty() ? "" : "; " + need.permission() + " would settle it";
+        return need.aspect() + " of " + Shown.name(need.of()) + ": " + Shown.brief(need.why()) + permission;
+    }
+
+    /** Returns a line for each of the users and roles that were not read, of many the first; nothing where all were. */
+    static String unreadPrincipals(List<Need> unread) {
+        StringBuilder lines = new StringBuilder();
+        unread.stream().limit(MOST_UNREAD).forEach(need -> lines.append("unknown   ")
+                .append(wrapped(need(need), " ".repeat(10)))
+                .append('\n'));
+        if (unread.size() > MOST_UNREAD) {
+            lines.append("unknown   ").append(unread.size() - MOST_UNREAD).append(" more users and roles\n");
+        }
+        return lines.toString();
     }
 
     /** Returns what a finding says, after the subject's name where the sentence does not name it itself. */

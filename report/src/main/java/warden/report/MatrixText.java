@@ -12,6 +12,7 @@ import warden.core.reach.Ability;
 import warden.core.reach.Extent;
 import warden.core.reach.Matrix.Row;
 import warden.core.reach.Matrix.Table;
+import warden.core.survey.Need;
 
 /** The matrix of actors and abilities as a table. A cell that is dangerous carries an exclamation mark. */
 public final class MatrixText {
@@ -37,12 +38,17 @@ public final class MatrixText {
      * Returns the text.
      *
      * @param closed the ARNs of buckets that strangers should not even read
+     * @param unread what keeps users and roles from being known, who therefore have no line
      */
-    public static String of(List<Table> tables, Set<String> closed, Style style) {
+    public static String of(List<Table> tables, Set<String> closed, List<Need> unread, Style style) {
         MatrixText text = new MatrixText(closed, style);
         text.line("Who can do what with each bucket. ! marks what strangers should not be able to do;");
         text.line("part and ? (not known) are explained below the table. over TLS: all, save over plain HTTP.");
         text.line("");
+        if (!unread.isEmpty()) {
+            text.line("These users and roles have no line below, since they were not read:");
+            text.out.append(Lines.unreadPrincipals(unread)).append('\n');
+        }
         tables.forEach(text::table);
         return text.out.toString();
     }

@@ -8,6 +8,7 @@ import warden.core.document.Shown;
 import warden.core.pipeline.Needed;
 import warden.core.policy.Statement;
 import warden.core.site.Site;
+import warden.core.survey.Need;
 import warden.core.trim.MinimalPolicy;
 import warden.core.trim.Trimmed;
 
@@ -23,13 +24,20 @@ public final class TrimText {
         this.style = style;
     }
 
-    /** Returns the text. */
-    public static String of(List<Trimmed> credentials, Style style) {
+    /**
+     * Returns the text.
+     *
+     * @param unread what keeps users and roles from being known
+     */
+    public static String of(List<Trimmed> credentials, List<Need> unread, Style style) {
         TrimText text = new TrimText(style);
-        if (credentials.isEmpty()) {
+        if (credentials.isEmpty() && !unread.isEmpty()) {
+            text.line("Which credentials publish sites is not known:");
+        } else if (credentials.isEmpty()) {
             text.line("The survey shows no credential that publishes a site; name one with --credential ARN.");
         }
         credentials.forEach(text::credential);
+        text.out.append(Lines.unreadPrincipals(unread));
         return text.out.toString();
     }
 

@@ -14,6 +14,7 @@ import warden.core.decision.Evaluator;
 import warden.core.policy.Truth;
 import warden.core.reach.Reach;
 import warden.core.storage.Bucket;
+import warden.core.survey.Need;
 
 /** All surveyed accounts together, with the sites that were found in them. */
 public final class Estate {
@@ -56,6 +57,13 @@ public final class Estate {
 
     public List<Account> accounts() {
         return List.copyOf(reaches.keySet());
+    }
+
+    /** Returns what keeps users and roles of the surveyed accounts from being known. */
+    public List<Need> unreadPrincipals() {
+        return reaches.keySet().stream()
+                .flatMap(account -> account.directory().unreadPrincipals().stream())
+                .toList();
     }
 
     public SiteFile file() {
