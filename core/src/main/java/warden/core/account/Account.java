@@ -250,11 +250,16 @@ public final class Account implements CanonicalIds {
         return survey.reading("origin-control", "origin-access-control/" + id).map(OriginControl::parse);
     }
 
-    /** Returns the zones that the survey describes or whose records it holds. */
+    /** Returns the zones that the survey lists, describes, or whose records it holds. */
     public synchronized List<Zone> zones() {
         if (zones == null) {
             Set<String> ids = new LinkedHashSet<>(survey.subjects("zone"));
             ids.addAll(survey.subjects("zone-records"));
+            survey.listing("zone-list", number()).found().ifPresent(list -> list.pages().stream()
+                    .flatMap(page -> page.value().list("HostedZones").stream())
+                    .flatMap(zone -> zone.text("Id").stream())
+                    .map(id -> id.startsWith("/") ? id.substring(1) : id)
+                    .forEach(ids::add));
             zones = ids.stream().map(id -> new Zone(survey, id)).toList();
         }
         return zones;

@@ -10,6 +10,7 @@ import static warden.core.fixture.HealthySites.ZONE;
 import static warden.core.fixture.HealthySites.open;
 import static warden.core.fixture.HealthySites.sealed;
 import static warden.core.fixture.PipelineBuilder.aPipeline;
+import static warden.core.fixture.SurveyBuilder.ACCOUNT;
 
 import org.junit.jupiter.api.Test;
 import warden.core.check.Severity;
@@ -260,6 +261,14 @@ class NamesChecksTest {
                         "hostedzone/Z2",
                         "{'HostedZone':{'Id':'/hostedzone/Z2','Name':'heronferry.example.'},'DelegationSet':{'NameServers':['ns-7.example.net']}}")
                 .found("zone-records", "hostedzone/Z2", "{'ResourceRecordSets':[],'IsTruncated':false}");
+        String listed = "{'HostedZones':[{'Id':'/hostedzone/Z1','Name':'heronferry.example.'},"
+                + "{'Id':'/hostedzone/Z2','Name':'heronferry.example.','Config':{'PrivateZone':false}}],'IsTruncated':false}";
+        check("zone-duplicate", sealed().found("zone-list", ACCOUNT, listed))
+                .flags(Severity.MEDIUM, "hostedzone/Z2", "There are 2 public zones");
+        check("record-dangling", sealed().found("zone-list", ACCOUNT, listed)).isUnknownFor("zone-records");
+        check("zone-duplicate", sealed().without("zone-list", ACCOUNT)).isUnknownFor("zone-list");
+        check("zone-duplicate", sealed().edit("zone-list", ACCOUNT, "'IsTruncated':false", "'IsTruncated':true"))
+                .isUnknownFor("zone-list");
         check("zone-duplicate", two)
                 .flags(Severity.MEDIUM, "hostedzone/Z2", "There are 2 public zones called heronferry.example");
         check("zone-not-delegated", two).isSilent();

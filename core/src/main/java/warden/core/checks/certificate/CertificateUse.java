@@ -32,13 +32,10 @@ final class CertificateUse {
 
     /** Returns the name of the site that a certificate serves, or whose host it is for. */
     static Optional<String> site(Setup setup, Account account, Certificate certificate) {
-        return users(account, certificate).stream()
-                .flatMap(user -> setup.estate().siteOf(user).stream())
+        return siteShowing(setup, account, certificate.arn()).or(() -> setup.estate().sites().stream()
+                .filter(site -> site.hosts().stream().anyMatch(certificate::covers))
                 .findFirst()
-                .or(() -> setup.estate().sites().stream()
-                        .filter(site -> site.hosts().stream().anyMatch(certificate::covers))
-                        .findFirst())
-                .map(Site::name);
+                .map(Site::name));
     }
 
     /** Returns the distributions with hosts and only the CDN's own certificate, one of whose hosts the certificate is for. */
@@ -67,9 +64,18 @@ final class CertificateUse {
             for (String arn : named) {
                 account.certificate(arn)
                         .missing()
-                        .ifPresent(need -> verdicts.add(new Verdict.Unknown(arn, Optional.empty(), List.of(need))));
+                        .ifPresent(need -> verdicts.add(
+                                new Verdict.Unknown(arn, siteShowing(setup, account, arn), List.of(need))));
             }
         }
         return verdicts;
+    }
+
+    /** Returns the name of the site whose distribution shows a certificate, whether or not that was read. */
+    private static Optional<String> siteShowing(Setup setup, Account account, String certificateArn) {
+        return account.distributionsShowing(certificateArn).stream()
+                .flatMap(user -> setup.estate().siteOf(user).stream())
+                .findFirst()
+                .map(Site::name);
     }
 }

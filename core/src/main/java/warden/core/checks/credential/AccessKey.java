@@ -62,7 +62,7 @@ record AccessKey(Account account, String user, String id, String created, Citati
             for (String user : users) {
                 account.survey()
                         .missing(KEYS, user)
-                        .ifPresent(need -> unread.add(new Verdict.Unknown(user, Optional.empty(), List.of(need))));
+                        .ifPresent(need -> unread.add(new Verdict.Unknown(user, site(setup, user), List.of(need))));
             }
         }
         unread.addAll(CredentialNeeds.unread(
@@ -72,6 +72,10 @@ record AccessKey(Account account, String user, String id, String created, Citati
 
     /** Returns the name of the site that the user publishes; absent when it publishes none. */
     Optional<String> site(Setup setup) {
+        return site(setup, user);
+    }
+
+    private static Optional<String> site(Setup setup, String user) {
         return setup.deployments().publisher(user).stream()
                 .flatMap(publisher -> publisher.sites().stream())
                 .findFirst()

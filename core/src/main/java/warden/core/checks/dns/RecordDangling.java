@@ -52,7 +52,7 @@ final class RecordDangling implements Check {
             }
         }
         for (Account account : setup.estate().accounts()) {
-            account.zones().forEach(zone -> zone.records()
+            account.zones().stream().filter(zone -> !zone.isPrivate()).forEach(zone -> zone.records()
                     .missing()
                     .ifPresent(need -> verdicts.add(new Verdict.Unknown(zone.id(), Optional.empty(), List.of(need)))));
         }

@@ -16,6 +16,9 @@ import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.dns.Zone;
 import warden.core.survey.Citation;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+import warden.core.survey.Survey;
 
 /** Finds second public zones of a name. */
 final class ZoneDuplicate implements Check {
@@ -44,12 +47,30 @@ final class ZoneDuplicate implements Check {
                         .add(zone));
             }
         }
+        List<Need> unread = setup.estate().accounts().stream()
+                .flatMap(account -> listMissing(account).stream())
+                .toList();
         List<Verdict> verdicts = new ArrayList<>();
-        byName.forEach((name, zones) -> verdicts.add(
-                zones.size() < 2
-                        ? new Verdict.Clean(zones.get(0).id(), HostVerdicts.site(setup, name))
-                        : judge(setup, name, zones)));
+        byName.forEach((name, zones) -> {
+            String id = zones.get(0).id();
+            if (zones.size() > 1) {
+                verdicts.add(judge(setup, name, zones));
+            } else if (!unread.isEmpty()) {
+                verdicts.add(new Verdict.Unknown(id, HostVerdicts.site(setup, name), unread));
+            } else {
+                verdicts.add(new Verdict.Clean(id, HostVerdicts.site(setup, name)));
+            }
+        });
         return verdicts;
+    }
+
+    /** Returns what keeps from knowing all zones of the account: that they were not listed, or not to the end. */
+    private static Optional<Need> listMissing(Account account) {
+        Reading<Survey.Listing> list = account.survey().listing("zone-list", account.number());
+        return list.missing().or(() -> list.found()
+                .filter(pages -> !pages.complete())
+                .map(pages -> new Need(
+                        "zone-list", account.number(), "the listing is cut short", "route53:ListHostedZones")));
     }
 
     private static Verdict judge(Setup setup, String name, List<Zone> zones) {
