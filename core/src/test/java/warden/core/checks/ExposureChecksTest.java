@@ -295,6 +295,7 @@ class ExposureChecksTest {
         check("account-guard-off", bucketWith()).flags(Severity.LOW, SurveyBuilder.ACCOUNT, "public access block");
         check("account-guard-off", bucketWith().accountGuard(true)).isSilent();
         check("account-guard-off", openSite(READ)).isSilent();
+        check("account-guard-off", bucketWith().withoutBucketList()).isUnknownFor("bucket-list");
         check("account-guard-off", bucketWith().without("account-public-access", SurveyBuilder.ACCOUNT))
                 .isUnknownFor("account-public-access");
     }

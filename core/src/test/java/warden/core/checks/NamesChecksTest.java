@@ -1,5 +1,6 @@
 package warden.core.checks;
 
+import static org.assertj.core.api.Assertions.assertThat;
 import static warden.core.fixture.Audited.check;
 import static warden.core.fixture.HealthySites.APEX;
 import static warden.core.fixture.HealthySites.BUCKET;
@@ -12,9 +13,12 @@ import static warden.core.fixture.HealthySites.sealed;
 import static warden.core.fixture.PipelineBuilder.aPipeline;
 import static warden.core.fixture.SurveyBuilder.ACCOUNT;
 
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import warden.core.check.Severity;
+import warden.core.fixture.Audited;
 import warden.core.fixture.SurveyBuilder;
+import warden.core.site.SiteFile;
 
 /** Hit, near miss and unread of each check of the areas certificate, dns and leftovers that SiteChecksTest does not hold. */
 class NamesChecksTest {
@@ -252,6 +256,18 @@ class NamesChecksTest {
         check("certificate-authority-barred", sealed()).isSilent();
         check("certificate-authority-barred", sealed().unread("zone-records", ZONE))
                 .isUnknownFor("zone-records");
+    }
+
+    @Test
+    void aDomainConcernsTheSitesBelowIt() {
+        SurveyBuilder below = SurveyBuilder.aSurvey()
+                .bucket(HOST)
+                .zone(SurveyBuilder.alias(HOST, "s3-website-us-east-1.amazonaws.com"))
+                .unread("domain", APEX);
+        assertThat(Audited.audit(below.estate(SiteFile.empty())).unknowns())
+                .filteredOn(answer -> answer.card().id().equals("domain-expiring"))
+                .extracting(answer -> answer.verdict().site())
+                .containsExactly(Optional.of(HOST));
     }
 
     @Test

@@ -16,8 +16,14 @@ import warden.core.survey.Need;
 final class HostVerdicts {
     private HostVerdicts() {}
 
+    /** Returns the name of the site of a host, or of the first site below a domain that is itself no site's host. */
     static Optional<String> site(Setup setup, String host) {
-        return setup.estate().siteOf(host).map(Site::name);
+        return setup.estate()
+                .siteOf(host)
+                .or(() -> setup.estate().sites().stream()
+                        .filter(site -> site.hosts().stream().anyMatch(each -> each.endsWith("." + host)))
+                        .findFirst())
+                .map(Site::name);
     }
 
     static Verdict clean(Setup setup, String host) {

@@ -3,7 +3,9 @@ package warden.core.checks.exposure;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import warden.core.account.Account;
+import warden.core.cdn.UnreadDistribution;
 import warden.core.check.Area;
 import warden.core.check.Check;
 import warden.core.check.CheckCard;
@@ -12,6 +14,7 @@ import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.site.Estate;
+import warden.core.survey.Need;
 
 /** Finds accounts without the whole public access block though no bucket needs to be public. */
 final class AccountGuardOff implements Check {
@@ -35,10 +38,23 @@ final class AccountGuardOff implements Check {
         List<Verdict> verdicts = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             if (!needsItOff(setup.estate(), account)) {
-                verdicts.add(judge(account));
+                Verdict verdict = judge(account);
+                List<Need> unread = unread(account);
+                verdicts.add(
+                        verdict instanceof Verdict.Flagged && !unread.isEmpty()
+                                ? new Verdict.Unknown(account.number(), Optional.empty(), unread)
+                                : verdict);
             }
         }
         return verdicts;
+    }
+
+    /** Returns what keeps from knowing all buckets, and all edges that may read one as everybody. */
+    private static List<Need> unread(Account account) {
+        return Stream.concat(
+                        account.listedBuckets().missing().stream(),
+                        account.unreadDistributions().stream().map(UnreadDistribution::need))
+                .toList();
     }
 
     private static Verdict judge(Account account) {
