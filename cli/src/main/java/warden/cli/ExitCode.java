@@ -3,7 +3,7 @@ package warden.cli;
 /** The exit codes, from best to worst where several apply at once. */
 enum ExitCode {
     DONE(0, "done; nothing at or above the gate"),
-    FOUND(1, "done; something at or above the gate"),
+    FOUND(1, "done; something at or above the gate (audit), or an observation differs (trace --observe)"),
     WRONG_COMMAND(2, "the command line is wrong"),
     WRONG_INPUT(3, "an input file is missing, malformed or of a version not understood"),
     UNREACHABLE(4, "the cloud or the site could not be reached, or refused the credentials"),

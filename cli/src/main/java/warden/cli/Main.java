@@ -14,6 +14,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.function.Supplier;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -100,11 +101,9 @@ public final class Main implements Runnable {
         for (ExitCode code : ExitCode.values()) {
             codes.put(Integer.toString(code.number()), code.meaning());
         }
-        commandLine
-                .getCommandSpec()
-                .usageMessage()
-                .exitCodeListHeading("%nExit codes:%n")
-                .exitCodeList(codes);
+        Stream.concat(Stream.of(commandLine), commandLine.getSubcommands().values().stream())
+                .map(each -> each.getCommandSpec().usageMessage())
+                .forEach(help -> help.exitCodeListHeading("%nExit codes:%n").exitCodeList(codes));
         return commandLine;
     }
 
