@@ -38,6 +38,11 @@ public interface BucketCheck extends Check {
             return sites.stream().anyMatch(site -> site.needsPublicAccess(bucket));
         }
 
+        /** True when the owner says what one of its sites is meant to be. */
+        public boolean isStated() {
+            return sites.stream().anyMatch(site -> site.meant().isPresent());
+        }
+
         /** True when it serves a site that is meant to keep it closed, or no site at all. */
         public boolean isMeantSealed() {
             return sites.stream().allMatch(Site::isMeantSealed);
@@ -91,9 +96,9 @@ public interface BucketCheck extends Check {
                     .isPresent();
             boolean behindRest = sites.stream()
                     .anyMatch(site -> site.originsAt(bucket).stream().anyMatch(Origin::isRest));
-            boolean stated =
-                    behindRest || sites.stream().anyMatch(site -> site.meant().isPresent());
-            return holdsObjects || stated ? Optional.empty() : bucket.website().missing();
+            return holdsObjects || behindRest || isStated()
+                    ? Optional.empty()
+                    : bucket.website().missing();
         }
 
         /** Returns a finding about the bucket. */

@@ -58,8 +58,7 @@ final class GuardOff implements BucketCheck {
             open |= on == Truth.UNKNOWN;
         }
         List<Need> unreadEdges = subject.unreadEdges();
-        boolean stated = subject.sites().stream().anyMatch(site -> site.meant().isPresent());
-        if (!off.isEmpty() && !stated && !unreadEdges.isEmpty()) {
+        if (!off.isEmpty() && !subject.isStated() && !unreadEdges.isEmpty()) {
             // An edge that does not sign would need it off.
             return List.of(subject.unknown(unreadEdges));
         }

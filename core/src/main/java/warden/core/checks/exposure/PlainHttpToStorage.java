@@ -39,8 +39,7 @@ final class PlainHttpToStorage implements BucketCheck {
     @Override
     public List<Verdict> examine(Subject subject) {
         boolean sealed = !subject.needsPublicAccess() && subject.isMeantSealed();
-        boolean stated = subject.sites().stream().anyMatch(site -> site.meant().isPresent());
-        List<Need> unreadEdges = sealed || stated ? List.of() : subject.unreadEdges();
+        List<Need> unreadEdges = sealed || subject.isStated() ? List.of() : subject.unreadEdges();
         if (subject.sites().isEmpty() || (!sealed && unreadEdges.isEmpty())) {
             return List.of();
         }

@@ -28,8 +28,7 @@ final class HostingUnused implements BucketCheck {
     @Override
     public List<Verdict> examine(Subject subject) {
         boolean sealed = subject.isMeantSealed();
-        boolean stated = subject.sites().stream().anyMatch(site -> site.meant().isPresent());
-        List<Need> unreadEdges = stated ? List.of() : subject.unreadEdges();
+        List<Need> unreadEdges = subject.isStated() ? List.of() : subject.unreadEdges();
         if (subject.sites().isEmpty()
                 || (!sealed && unreadEdges.isEmpty())
                 || WebsiteUse.of(subject.estate(), subject.bucket()).isPresent()) {
