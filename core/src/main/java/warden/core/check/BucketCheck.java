@@ -62,9 +62,7 @@ public interface BucketCheck extends Check {
                             .isPresent());
             return direct
                     ? List.of()
-                    : estate.accounts().stream()
-                            .flatMap(each -> each.unreadDistributions().stream())
-                            .filter(unread -> unread.mayServe(bucket.name()))
+                    : estate.unreadDistributionsAt(bucket.name()).stream()
                             .map(UnreadDistribution::need)
                             .toList();
         }

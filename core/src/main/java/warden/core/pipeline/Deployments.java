@@ -28,6 +28,7 @@ public final class Deployments {
     private final Map<String, Publisher> publishersByArn = new HashMap<>();
     private final Map<Pipeline, List<Site>> sites = new IdentityHashMap<>();
     private @Nullable Map<String, List<StepOf>> stepsByPublisher;
+    private @Nullable List<UnreadPipeline> unread;
 
     public Deployments(Estate estate, List<Publisher> publishers, List<Pipeline> pipelines) {
         this.estate = estate;
@@ -76,7 +77,14 @@ public final class Deployments {
     public record UnreadPipeline(Need need, Optional<Site> site) {}
 
     /** Returns the pipelines that could not be read, and those that the site file names and nobody gave. */
-    public List<UnreadPipeline> unread() {
+    public synchronized List<UnreadPipeline> unread() {
+        if (unread == null) {
+            unread = findUnread();
+        }
+        return unread;
+    }
+
+    private List<UnreadPipeline> findUnread() {
         List<UnreadPipeline> unread = new ArrayList<>();
         for (Account account : estate.accounts()) {
             for (String aspect : List.of("pipeline-file", "delivery-pipeline")) {

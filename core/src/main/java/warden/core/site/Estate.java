@@ -1,11 +1,14 @@
 package warden.core.site;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.Stream;
 import warden.core.account.Account;
 import warden.core.cdn.Distribution;
 import warden.core.cdn.Origin;
@@ -23,10 +26,17 @@ public final class Estate {
     private final HostDirectory hosts;
     private final List<Site> sites;
     private final Map<String, Site> sitesByHost = new HashMap<>();
+    private final Map<String, Site> sitesByParent = new HashMap<>();
+    private final Map<String, Site> sitesByDirectParent = new HashMap<>();
     private final Map<String, List<Site>> sitesByBucket = new HashMap<>();
     private final Map<String, Site> sitesByDistribution = new HashMap<>();
     private final Map<String, List<EdgeOrigin>> originsByBucket = new HashMap<>();
     private final Map<String, Distribution> distributionsByDomain = new HashMap<>();
+    private final Map<String, List<UnreadDistribution>> unreadByBucket = new HashMap<>();
+    private final List<UnreadDistribution> unreadOfAnyBucket = new ArrayList<>();
+
+    /** What would settle a question is not told better by thousands of readings than by some of them. */
+    private static final int MOST_UNREAD = 5;
 
     /** Finds the sites of {@code accounts}, of which there is at least one. */
     public Estate(List<Account> accounts, SiteFile file) {
@@ -36,7 +46,13 @@ public final class Estate {
         this.hosts = new HostDirectory(accounts);
         this.sites = accounts.isEmpty() ? List.of() : new SiteFinder(reaches, hosts, file).find();
         for (Site site : sites) {
-            site.hosts().forEach(host -> sitesByHost.putIfAbsent(host, site));
+            for (String host : site.hosts()) {
+                sitesByHost.putIfAbsent(host, site);
+                sitesByDirectParent.putIfAbsent(host.substring(host.indexOf('.') + 1), site);
+                for (int dot = host.indexOf('.'); dot >= 0; dot = host.indexOf('.', dot + 1)) {
+                    sitesByParent.putIfAbsent(host.substring(dot + 1), site);
+                }
+            }
             site.distributions().forEach(distribution -> sitesByDistribution.putIfAbsent(distribution.arn(), site));
             site.unreadDistributions().forEach(unread -> sitesByDistribution.putIfAbsent(unread.arn(), site));
             site.buckets().forEach(bucket -> sitesByBucket
@@ -50,6 +66,19 @@ public final class Estate {
                                 .add(new EdgeOrigin(distribution, origin))))));
         accounts.forEach(account -> account.distributions()
                 .forEach(distribution -> distributionsByDomain.putIfAbsent(distribution.domain(), distribution)));
+        accounts.forEach(account -> account.unreadDistributions().forEach(unread -> unread.buckets()
+                .ifPresentOrElse(
+                        buckets -> buckets.forEach(bucket -> unreadByBucket
+                                .computeIfAbsent(bucket, name -> new ArrayList<>())
+                                .add(unread)),
+                        () -> unreadOfAnyBucket.add(unread))));
+    }
+
+    /** Returns the distributions that were not read and may fetch from the bucket of this name; of very many the first few. */
+    public List<UnreadDistribution> unreadDistributionsAt(String bucketName) {
+        return Stream.concat(unreadByBucket.getOrDefault(bucketName, List.of()).stream(), unreadOfAnyBucket.stream())
+                .limit(MOST_UNREAD)
+                .toList();
     }
 
     /** An origin and the distribution that has it. */
@@ -113,6 +142,19 @@ public final class Estate {
     /** Returns the site that has this host; of several, the first. */
     public Optional<Site> siteOf(String host) {
         return Optional.ofNullable(sitesByHost.get(host));
+    }
+
+    /** Returns the first site with a host that one of these names, as a certificate lists them, stands for. */
+    public Optional<Site> siteNamedBy(List<String> certificateNames) {
+        return certificateNames.stream()
+                .map(name -> name.startsWith("*.") ? sitesByDirectParent.get(name.substring(2)) : sitesByHost.get(name))
+                .filter(Objects::nonNull)
+                .min(Comparator.comparing(Site::name));
+    }
+
+    /** Returns the first site with a host below a domain. */
+    public Optional<Site> siteBelow(String domain) {
+        return Optional.ofNullable(sitesByParent.get(domain));
     }
 
     /** Returns the surveyed distribution to which the CDN gave this name, in lower case. */

@@ -2,6 +2,7 @@ package warden.core.site;
 
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -154,20 +155,23 @@ final class SiteFinder {
 
     private void hostedAlone(Account account) {
         Set<String> known = new HashSet<>();
-        drafts.forEach(draft -> known.addAll(draft.buckets));
+        Map<String, Draft> unreadByHost = new HashMap<>();
+        drafts.forEach(draft -> {
+            known.addAll(draft.buckets);
+            if (!draft.unread.isEmpty()) {
+                draft.hosts.forEach(host -> unreadByHost.putIfAbsent(host, draft));
+            }
+        });
         for (Bucket bucket : account.buckets()) {
             boolean hosted = bucket.website().found().isPresent();
             if (hosted && known.add(bucket.name())) {
                 // A bucket that carries the name of a host behind an edge that was not read is most likely what that
                 // edge serves.
-                Draft draft = drafts.stream()
-                        .filter(other -> !other.unread.isEmpty() && other.hosts.contains(bucket.name()))
-                        .findFirst()
-                        .orElseGet(() -> {
-                            Draft alone = new Draft(account);
-                            drafts.add(alone);
-                            return alone;
-                        });
+                Draft draft = unreadByHost.computeIfAbsent(bucket.name(), name -> {
+                    Draft alone = new Draft(account);
+                    drafts.add(alone);
+                    return alone;
+                });
                 draft.buckets.add(bucket.name());
             }
         }

@@ -41,6 +41,7 @@ final class OriginIdentityOtherDistribution implements BucketCheck {
         return CARD;
     }
 
+    private static final int MOST_NEEDS = 5;
     private static final String CDN = "cloudfront.amazonaws.com";
 
     /** Somebody of the CDN that the policy names. */
@@ -130,6 +131,7 @@ final class OriginIdentityOtherDistribution implements BucketCheck {
                                 || (unread.arn().equals(account.number())
                                         && arn.contains("::" + account.number() + ":"))))
                 .filter(unread -> unread.mayServe(subject.bucket().name()))
+                .limit(MOST_NEEDS)
                 .map(UnreadDistribution::need)
                 .toList();
     }

@@ -29,6 +29,8 @@ final class OriginIdentityUnused implements Check {
             "Delete it, after removing it from bucket policies.",
             "CloudFront Developer Guide, \"Restrict access to an Amazon S3 origin\"");
 
+    private static final int MOST_NEEDS = 5;
+
     @Override
     public CheckCard card() {
         return CARD;
@@ -80,6 +82,7 @@ final class OriginIdentityUnused implements Check {
         List<Need> needs = new ArrayList<>(
                 account.listedDistributionDomains().missing().stream().toList());
         account.unreadDistributions().stream()
+                .limit(MOST_NEEDS)
                 .map(UnreadDistribution::need)
                 .filter(need -> !needs.contains(need))
                 .forEach(needs::add);

@@ -32,10 +32,8 @@ final class CertificateUse {
 
     /** Returns the name of the site that a certificate serves, or whose host it is for. */
     static Optional<String> site(Setup setup, Account account, Certificate certificate) {
-        return siteShowing(setup, account, certificate.arn()).or(() -> setup.estate().sites().stream()
-                .filter(site -> site.hosts().stream().anyMatch(certificate::covers))
-                .findFirst()
-                .map(Site::name));
+        return siteShowing(setup, account, certificate.arn())
+                .or(() -> setup.estate().siteNamedBy(certificate.names()).map(Site::name));
     }
 
     /** Returns the distributions with hosts and only the CDN's own certificate, one of whose hosts the certificate is for. */

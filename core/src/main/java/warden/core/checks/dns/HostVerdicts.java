@@ -20,9 +20,7 @@ final class HostVerdicts {
     static Optional<String> site(Setup setup, String host) {
         return setup.estate()
                 .siteOf(host)
-                .or(() -> setup.estate().sites().stream()
-                        .filter(site -> site.hosts().stream().anyMatch(each -> each.endsWith("." + host)))
-                        .findFirst())
+                .or(() -> setup.estate().siteBelow(host))
                 .map(Site::name);
     }
 

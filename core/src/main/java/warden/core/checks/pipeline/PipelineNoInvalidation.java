@@ -67,8 +67,8 @@ final class PipelineNoInvalidation implements PipelineCheck {
         }
         List<Need> unreadEdges = subject.sites().stream()
                 .filter(site -> site.distributions().isEmpty())
-                .flatMap(site -> site.buckets().stream().flatMap(bucket -> site.account().unreadDistributions().stream()
-                        .filter(unread -> unread.mayServe(bucket.name()))))
+                .flatMap(site -> site.buckets().stream())
+                .flatMap(bucket -> subject.setup().estate().unreadDistributionsAt(bucket.name()).stream())
                 .map(UnreadDistribution::need)
                 .distinct()
                 .toList();
