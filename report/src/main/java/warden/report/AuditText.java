@@ -74,8 +74,7 @@ public final class AuditText {
         line(style.strong("Audit as of " + audit.setup().at().truncatedTo(ChronoUnit.SECONDS)));
         for (Account account : audit.setup().estate().accounts()) {
             SurveyHeader header = account.survey().header();
-            line("of account " + Shown.name(header.account()) + ", surveyed " + Shown.name(header.takenAt()) + " in "
-                    + Shown.name(header.file()));
+            line("of " + Lines.account(header) + " in " + Shown.name(header.file()));
         }
         line("");
     }

@@ -148,8 +148,7 @@ public final class HtmlReport {
 
     private String about() {
         String accounts = audit.setup().estate().accounts().stream()
-                .map(account -> "account " + account.survey().header().account() + ", surveyed "
-                        + account.survey().header().takenAt())
+                .map(account -> Lines.account(account.survey().header()))
                 .collect(Collectors.joining("; "));
         return shown("Audit as of " + audit.setup().at() + " of " + accounts + ".");
     }

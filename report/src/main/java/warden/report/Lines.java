@@ -6,6 +6,7 @@ import warden.core.check.Finding;
 import warden.core.document.Shown;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
+import warden.core.survey.SurveyHeader;
 
 /** Lays text out in lines of at most {@value #WIDTH} columns. */
 final class Lines {
@@ -63,6 +64,12 @@ final class Lines {
     static String cite(Citation citation) {
         String path = citation.path().isEmpty() ? "" : " " + Shown.name(citation.path());
         return Shown.name(citation.file()) + ":" + citation.line() + " " + citation.aspect() + path;
+    }
+
+    /** Names an account, and when it was surveyed where the survey says so. */
+    static String account(SurveyHeader header) {
+        String taken = header.takenAt().isEmpty() ? "" : ", surveyed " + Shown.name(header.takenAt());
+        return "account " + Shown.name(header.account()) + taken;
     }
 
     /** Spells what is not known, and which permission would settle it. */

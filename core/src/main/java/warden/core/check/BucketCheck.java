@@ -122,6 +122,13 @@ public interface BucketCheck extends Check {
     default List<Verdict> examine(Setup setup) {
         List<Verdict> verdicts = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
+            // Buckets that a refused list would have named are open questions; where no line asks for a list, one site
+            // is surveyed.
+            account.listedBuckets()
+                    .missing()
+                    .filter(need -> account.survey().asked("bucket-list", account.number()))
+                    .ifPresent(need ->
+                            verdicts.add(new Verdict.Unknown(account.number(), Optional.empty(), List.of(need))));
             for (Bucket bucket : account.buckets()) {
                 Subject subject = new Subject(
                         setup.estate(), account, bucket, setup.estate().sitesOf(bucket), setup.at());

@@ -296,6 +296,8 @@ class ExposureChecksTest {
         check("account-guard-off", bucketWith().accountGuard(true)).isSilent();
         check("account-guard-off", openSite(READ)).isSilent();
         check("account-guard-off", bucketWith().withoutBucketList()).isUnknownFor("bucket-list");
+        SurveyBuilder refused = aSurvey().withoutBucketList().unread("bucket-list", SurveyBuilder.ACCOUNT);
+        check("anyone-can-write", refused).isUnknownFor("bucket-list");
         check("account-guard-off", bucketWith().without("account-public-access", SurveyBuilder.ACCOUNT))
                 .isUnknownFor("account-public-access");
     }

@@ -283,6 +283,7 @@ class NamesChecksTest {
                 .flags(Severity.MEDIUM, "hostedzone/Z2", "There are 2 public zones");
         check("record-dangling", sealed().found("zone-list", ACCOUNT, listed)).isUnknownFor("zone-records");
         check("zone-duplicate", sealed().without("zone-list", ACCOUNT)).isUnknownFor("zone-list");
+        check("record-dangling", sealed().unread("zone-list", ACCOUNT)).isUnknownFor("zone-list");
         check("zone-duplicate", sealed().edit("zone-list", ACCOUNT, "'IsTruncated':false", "'IsTruncated':true"))
                 .isUnknownFor("zone-list");
         check("zone-duplicate", two)

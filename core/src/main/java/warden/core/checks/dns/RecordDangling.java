@@ -52,6 +52,11 @@ final class RecordDangling implements Check {
             }
         }
         for (Account account : setup.estate().accounts()) {
+            account.survey()
+                    .missing("zone-list", account.number())
+                    .filter(need -> account.survey().asked("zone-list", account.number()))
+                    .ifPresent(need ->
+                            verdicts.add(new Verdict.Unknown(account.number(), Optional.empty(), List.of(need))));
             account.zones().stream().filter(zone -> !zone.isPrivate()).forEach(zone -> zone.records()
                     .missing()
                     .ifPresent(need -> verdicts.add(new Verdict.Unknown(zone.id(), Optional.empty(), List.of(need)))));
