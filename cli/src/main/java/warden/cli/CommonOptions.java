@@ -16,7 +16,9 @@ import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -26,8 +28,10 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
 import warden.core.account.Account;
 import warden.core.checks.CheckCatalogue;
+import warden.core.document.Shown;
 import warden.core.site.Estate;
 import warden.core.site.SiteFile;
+import warden.core.site.SiteFile.StatedSite;
 import warden.core.survey.Need;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyException;
@@ -185,15 +189,41 @@ final class CommonOptions {
     Estate estate(InputStream standardInput) {
         SiteFile file = siteFile();
         List<String> names = surveys.isEmpty() ? List.of(DEFAULT_SURVEY) : surveys;
-        List<Account> accounts = new ArrayList<>();
+        Map<String, Account> accounts = new LinkedHashMap<>();
         for (String name : names) {
-            try {
-                accounts.add(account(SurveyFiles.read(name, standardInput)));
-            } catch (SurveyException unusable) {
-                throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+            Account account = account(read(name, standardInput));
+            Account other = accounts.putIfAbsent(account.number(), account);
+            if (other != null) {
+                throw new InputException(
+                        ExitCode.WRONG_INPUT,
+                        name + ": this is of account " + Shown.name(account.number()) + ", as is "
+                                + other.survey().header().file() + "; give one survey of each account");
             }
         }
-        return new Estate(accounts, file);
+        Estate estate = new Estate(List.copyOf(accounts.values()), file);
+        sayMissingBuckets(estate);
+        return estate;
+    }
+
+    private static Survey read(String name, InputStream standardInput) {
+        try {
+            return SurveyFiles.read(name, standardInput);
+        } catch (SurveyException unusable) {
+            throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+        }
+    }
+
+    /** A bucket that is stated and is nowhere is most likely misspelt; the site is then judged without it. */
+    private void sayMissingBuckets(Estate estate) {
+        boolean allListed = estate.accounts().stream()
+                .allMatch(account -> account.listedBuckets().found().isPresent());
+        for (StatedSite site : estate.file().sites()) {
+            site.bucket()
+                    .filter(bucket -> allListed && estate.ownerOf(bucket).isEmpty())
+                    .ifPresent(bucket -> say("gentle-warden: the site file's bucket \"" + Shown.name(bucket)
+                            + "\" of the site \"" + Shown.name(site.name())
+                            + "\" is in none of the surveyed accounts; the site is judged without it"));
+        }
     }
 
     static Account account(Survey survey) {

@@ -223,6 +223,25 @@ class CommandLineTest {
     }
 
     @Test
+    void takesOneSurveyOfEachAccount() {
+        Run twice = run("", "audit", "--survey", SURVEY, "--survey", SURVEY);
+        assertThat(twice.code()).isEqualTo(3);
+        assertThat(twice.err())
+                .contains(SURVEY + ": this is of account 210987654321, as is " + SURVEY)
+                .contains("give one survey of each account");
+        assertThat(twice.out()).isEmpty();
+    }
+
+    @Test
+    void saysThatAStatedBucketIsNowhere() throws IOException {
+        Path file =
+                Files.writeString(folder.resolve("warden.yaml"), "sites:\n  - name: main\n    bucket: heron-typo\n");
+        Run run = run("", "audit", "--survey", SURVEY, "--site-file", file.toString());
+        assertThat(run.err())
+                .contains("bucket \"heron-typo\" of the site \"main\" is in none of the surveyed accounts");
+    }
+
+    @Test
     void listsEveryCheckByItsWholeName() {
         String list = run("", "checks").out();
         for (Check check : CheckCatalogue.all()) {
