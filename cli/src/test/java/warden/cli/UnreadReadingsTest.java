@@ -11,6 +11,8 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Stream;
 import java.util.stream.StreamSupport;
+import org.jsoup.Jsoup;
+import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -90,6 +92,36 @@ class UnreadReadingsTest {
                 .contains("user/*: AccessDenied;", "publisher-is-admin, trust-any-principal and 14 more]")
                 .contains("--full names all the checks.")
                 .doesNotContainPattern("(?m)^heronferry\\.example .*healthy");
+    }
+
+    @Test
+    void thePageAndTheCommentTellOneMissingReadingOnce() throws IOException {
+        Path survey = write(Files.readAllLines(Program.DEMO).stream()
+                .filter(line -> !line.contains("\"aspect\":\"iam-") && !line.contains("\"aspect\":\"distribution\""))
+                .toList());
+        Path page = folder.resolve("page.html");
+        Path comment = folder.resolve("comment.md");
+        Program.run(
+                "audit", "--survey", survey.toString(), "--report", "html=" + page, "--report", "markdown=" + comment);
+        Document html = Jsoup.parse(Program.read(page));
+        List<String> rows = html.select("table.missing tbody tr td:first-child").eachText();
+        assertThat(rows)
+                .doesNotHaveDuplicates()
+                .contains(
+                        "iam-role of 210987654321",
+                        "distribution of arn:aws:cloudfront::210987654321:distribution/E2WQ7HERONWWW");
+        assertThat(html.select("article.site svg").text())
+                .contains(
+                        "edge, not read",
+                        "E2WQ7HERONWWW",
+                        "publisher, not read timetables-publisher",
+                        "publisher, not read not known");
+        assertThat(Program.read(comment)
+                        .lines()
+                        .filter(line -> line.startsWith("- iam-role of 210987654321: never asked")))
+                .hasSize(1)
+                .allMatch(line ->
+                        line.endsWith("publisher-can-escalate, publisher-is-admin, trust-any-principal and 14 more"));
     }
 
     @Test

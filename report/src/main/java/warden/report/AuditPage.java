@@ -24,6 +24,7 @@ public record AuditPage(
         String moreSites,
         List<FindingView> findings,
         List<UnknownView> unknowns,
+        String moreUnknowns,
         List<WaivedView> waived,
         List<String> abilities,
         List<MatrixView> matrices,
@@ -105,8 +106,12 @@ public record AuditPage(
     /** A place, and what stands there. */
     public record Evidence(String place, String quote) {}
 
-    /** A question that is open. */
-    public record UnknownView(String check, String subject, String why, String permission) {}
+    /**
+     * A reading that would settle something.
+     *
+     * @param open the questions that it leaves open
+     */
+    public record UnknownView(String reading, String why, String permission, String open) {}
 
     /** A finding that was agreed to be left. */
     public record WaivedView(String check, String subject, String until, String reason) {}

@@ -3,7 +3,6 @@ package warden.report;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.EnumMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -32,9 +31,6 @@ public final class AuditText {
     private static final int SITE = 34;
     private static final int PATTERN = 25;
     private static final String COUNTS = " crit high  med  low  unknown";
-    /** Of the checks that one reading would settle, how many are named where there are many. */
-    private static final int MOST_CHECKS = 3;
-
     private static final int MOST_ALIKE = 5;
     private static final int MOST_SITES = 40;
 
@@ -132,35 +128,24 @@ public final class AuditText {
             return;
         }
         line(style.strong("Not known: " + count(audit.unknowns().size(), "question") + " could not be answered."));
-        Map<Need, List<Audit.UnknownAnswer>> byNeed = audit.unknowns().stream()
-                .collect(Collectors.groupingBy(
-                        answer -> answer.verdict().needs().get(0), LinkedHashMap::new, Collectors.toList()));
         Map<String, Integer> alike = new TreeMap<>();
-        List<Need> shortened = new ArrayList<>();
-        byNeed.forEach((need, answers) -> {
+        boolean shortened = false;
+        for (MissingReading missing : MissingReading.of(audit)) {
+            Need need = missing.need();
             String kind = need.aspect() + " of %d more: " + Shown.brief(need.why());
             if (alike.merge(kind, 1, Integer::sum) > MOST_ALIKE && !full) {
-                return;
+                continue;
             }
-            List<String> ids = answers.stream()
-                    .map(answer -> answer.card().id())
-                    .distinct()
-                    .toList();
-            boolean few = full || ids.size() <= MOST_ALIKE;
-            String checks = few
-                    ? String.join(", ", ids)
-                    : String.join(", ", ids.subList(0, MOST_CHECKS)) + " and " + (ids.size() - MOST_CHECKS) + " more";
-            if (!few) {
-                shortened.add(need);
-            }
+            shortened |= missing.hasMany() && !full;
+            String checks = full ? String.join(", ", missing.checks()) : missing.someChecks();
             line("unknown   " + Lines.wrapped(Lines.need(need) + " [" + checks + "]", INDENT));
-        });
+        }
         alike.values().removeIf(times -> full || times <= MOST_ALIKE);
         alike.forEach((kind, times) ->
                 line("unknown   " + Lines.wrapped(kind.replace("%d", Integer.toString(times - MOST_ALIKE)), INDENT)));
         if (!alike.isEmpty()) {
             line(INDENT + style.faint("Of many alike the first " + MOST_ALIKE + " are shown; --full shows all."));
-        } else if (!shortened.isEmpty()) {
+        } else if (shortened) {
             line(INDENT + style.faint("--full names all the checks."));
         }
         line("");

@@ -46,6 +46,8 @@ import warden.report.AuditPage.WaivedView;
 
 /** An audit as one page that needs nothing else: no network, no scripts; for screens, paper, keyboards and screen readers. */
 public final class HtmlReport {
+    private static final int MOST_UNKNOWNS = 1_000;
+    private static final int MOST_SUBJECTS = 3;
     private static final int NODE = 180;
     private static final int NODE_NAME = 20;
     /** More pictures than that nobody looks at, and no browser shows quickly. */
@@ -95,6 +97,7 @@ public final class HtmlReport {
                                 : audit.findings().isEmpty()
                                         ? "No findings, but something is unknown"
                                         : "Nothing urgent";
+        List<MissingReading> missing = MissingReading.of(audit);
         return new AuditPage(
                 "default-src 'none'; style-src 'sha256-" + hash(style) + "'; base-uri 'none'; form-action 'none'",
                 style,
@@ -106,7 +109,10 @@ public final class HtmlReport {
                 sites.sites().stream().map(this::site).toList(),
                 sites.left(),
                 audit.findings().stream().map(HtmlReport::finding).toList(),
-                audit.unknowns().stream().map(HtmlReport::unknown).toList(),
+                missing.stream().limit(MOST_UNKNOWNS).map(HtmlReport::unknown).toList(),
+                missing.size() <= MOST_UNKNOWNS
+                        ? ""
+                        : (missing.size() - MOST_UNKNOWNS) + " readings more are missing; the JSON report has all.",
                 audit.waived().stream()
                         .map(agreed -> new WaivedView(
                                 agreed.finding().card().id(),
@@ -185,9 +191,15 @@ public final class HtmlReport {
         parts.add(new String[] {
             "host", site.hosts().isEmpty() ? site.name() : site.hosts().get(0)
         });
-        boolean hasEdge = !site.distributions().isEmpty();
-        if (hasEdge) {
+        boolean hasEdge =
+                !site.distributions().isEmpty() || !site.unreadDistributions().isEmpty();
+        if (!site.distributions().isEmpty()) {
             parts.add(new String[] {"edge", site.distributions().get(0).id()});
+            between.add(Set.of(0));
+        } else if (hasEdge) {
+            parts.add(new String[] {
+                "edge, not read", lastPart(site.unreadDistributions().get(0).arn())
+            });
             between.add(Set.of(0));
         }
         parts.add(new String[] {
@@ -199,6 +211,17 @@ public final class HtmlReport {
             String more = publishers.size() > 1 ? " +" + (publishers.size() - 1) : "";
             parts.add(new String[] {"publisher", publishers.get(0).principal().name() + more});
             between.add(Set.of(2));
+        }
+        if (publishers.isEmpty()) {
+            audit.setup().unreadPublishers().stream()
+                    .filter(unread -> unread.site().filter(site::equals).isPresent())
+                    .findFirst()
+                    .ifPresent(unread -> {
+                        String name = lastPart(unread.subject());
+                        boolean isOne = unread.subject().startsWith("arn:") && !name.equals("*");
+                        parts.add(new String[] {"publisher, not read", isOne ? name : "not known"});
+                        between.add(Set.of(2));
+                    });
         }
         List<Node> nodes = new ArrayList<>();
         List<Link> links = new ArrayList<>();
@@ -219,6 +242,10 @@ public final class HtmlReport {
                 nodes,
                 links,
                 sum(site));
+    }
+
+    private static String lastPart(String arn) {
+        return arn.substring(arn.lastIndexOf('/') + 1);
     }
 
     private static String shortened(String name) {
@@ -284,13 +311,22 @@ public final class HtmlReport {
                         .orElse(""));
     }
 
-    private static UnknownView unknown(Audit.UnknownAnswer answer) {
-        Need need = answer.verdict().needs().get(0);
+    private static UnknownView unknown(MissingReading missing) {
+        Need need = missing.need();
+        int more = missing.subjects().size() - MOST_SUBJECTS;
+        String of = missing.subjects().isEmpty()
+                ? ""
+                : ", of "
+                        + missing.subjects().stream()
+                                .limit(MOST_SUBJECTS)
+                                .map(HtmlReport::shown)
+                                .collect(Collectors.joining(", "))
+                        + (more > 0 ? " and " + more + " more" : "");
         return new UnknownView(
-                answer.card().id(),
-                shown(answer.verdict().subject()),
-                shown(need.aspect() + " of " + need.of() + ": " + need.why()),
-                shown(need.permission()));
+                shown(need.aspect() + " of " + need.of()),
+                shown(need.why()),
+                shown(need.permission()),
+                String.join(", ", missing.checks()) + of);
     }
 
     private static MatrixView matrix(Table table, Set<String> closed) {

@@ -155,13 +155,15 @@ public final class MarkdownReport {
         line("");
         line("### Unknown");
         line("");
-        audit.unknowns().stream().limit(MOST_SHOWN).forEach(answer -> {
-            Need need = answer.verdict().needs().get(0);
-            line("- `" + answer.card().id() + "` of " + escaped(answer.verdict().subject()) + ": " + escaped(need.why())
-                    + (need.permission().isEmpty() ? "" : "; " + code(need.permission()) + " would tell"));
+        List<MissingReading> missing = MissingReading.of(audit);
+        missing.stream().limit(MOST_SHOWN).forEach(reading -> {
+            Need need = reading.need();
+            line("- " + escaped(need.aspect() + " of " + need.of() + ": " + need.why())
+                    + (need.permission().isEmpty() ? "" : "; " + code(need.permission()) + " would tell") + ": "
+                    + reading.someChecks());
         });
-        if (audit.unknowns().size() > MOST_SHOWN) {
-            line("- and " + (audit.unknowns().size() - MOST_SHOWN) + " more");
+        if (missing.size() > MOST_SHOWN) {
+            line("- and " + (missing.size() - MOST_SHOWN) + " readings more");
         }
     }
 

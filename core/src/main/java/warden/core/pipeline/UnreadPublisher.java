@@ -68,7 +68,9 @@ public record UnreadPublisher(String subject, Optional<Site> site, List<Need> ne
 
     /** A redirect holds no pages, and a managed front is published by its own service. */
     private static boolean isPublishedByItself(Site site) {
-        return !site.buckets().isEmpty()
+        boolean hasContent =
+                !site.buckets().isEmpty() || !site.unreadDistributions().isEmpty();
+        return hasContent
                 && site.pattern()
                         .filter(pattern -> pattern == SitePattern.REDIRECT_ONLY || pattern == SitePattern.MANAGED_FRONT)
                         .isEmpty();
