@@ -96,11 +96,9 @@ public final class Account implements CanonicalIds {
     public synchronized Reading<Set<String>> listedBuckets() {
         if (listed == null) {
             Reading<Survey.Listing> listing = survey.listing("bucket-list", number());
-            boolean cutShort =
-                    listing.found().filter(pages -> !pages.complete()).isPresent();
-            listed = cutShort
-                    ? new Reading.Unread<>(
-                            new Need("bucket-list", number(), "the listing is cut short", "s3:ListAllMyBuckets"))
+            Optional<Need> unlisted = survey.unlisted("bucket-list", number());
+            listed = unlisted.isPresent()
+                    ? new Reading.Unread<>(unlisted.get())
                     : listing.map(pages -> {
                         Set<String> names = new LinkedHashSet<>();
                         pages.pages()
@@ -229,9 +227,9 @@ public final class Account implements CanonicalIds {
 
     private Reading<Set<String>> readDistributionDomains() {
         Reading<Survey.Listing> listing = survey.listing("distribution-list", number());
-        if (listing.found().filter(pages -> !pages.complete()).isPresent()) {
-            return new Reading.Unread<>(new Need(
-                    "distribution-list", number(), "the listing is cut short", "cloudfront:ListDistributions"));
+        Optional<Need> unlisted = survey.unlisted("distribution-list", number());
+        if (unlisted.isPresent()) {
+            return new Reading.Unread<>(unlisted.get());
         }
         return listing.map(pages -> {
             Set<String> names = new LinkedHashSet<>();

@@ -9,10 +9,10 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import warden.core.document.JsonPart;
 import warden.core.storage.StorageEndpoint;
 import warden.core.survey.Need;
-import warden.core.survey.Reading;
 import warden.core.survey.Survey;
 
 /**
@@ -26,6 +26,9 @@ import warden.core.survey.Survey;
  */
 public record UnreadDistribution(
         String arn, Optional<String> domain, List<String> aliases, Optional<Set<String>> buckets, Need need) {
+    /** What would settle a question is not told better by thousands of readings than by some of them. */
+    private static final int MOST_NEEDS = 5;
+
     private static final String LIST = "distribution-list";
     private static final String ONE = "distribution";
 
@@ -39,6 +42,11 @@ public record UnreadDistribution(
         return buckets.isEmpty() || buckets.get().contains(bucket);
     }
 
+    /** Returns what would settle a question that hangs on these; of very many what some of them would. */
+    public static List<Need> needs(Stream<UnreadDistribution> unread) {
+        return unread.limit(MOST_NEEDS).map(UnreadDistribution::need).distinct().toList();
+    }
+
     /**
      * Returns those of a survey: the listed ones that no line describes, those that were refused, and one that stands for all where the list
      * was refused or is cut short.
@@ -46,8 +54,7 @@ public record UnreadDistribution(
     public static List<UnreadDistribution> in(Survey survey) {
         String account = survey.header().account();
         Map<String, UnreadDistribution> unread = new LinkedHashMap<>();
-        Reading<Survey.Listing> listing = survey.listing(LIST, account);
-        listing.found().ifPresent(list -> list.pages().forEach(page -> page.value()
+        survey.listing(LIST, account).found().ifPresent(list -> list.pages().forEach(page -> page.value()
                 .find("DistributionList")
                 .orElse(page.value())
                 .list("Items")
@@ -56,17 +63,11 @@ public record UnreadDistribution(
         for (String arn : survey.subjects(ONE)) {
             survey.missing(ONE, arn).ifPresent(need -> unread.putIfAbsent(arn, unlisted(arn, need)));
         }
-        listMissing(survey, listing).ifPresent(need -> unread.put(account, unlisted(account, need)));
-        return List.copyOf(unread.values());
-    }
-
-    private static Optional<Need> listMissing(Survey survey, Reading<Survey.Listing> listing) {
-        String account = survey.header().account();
-        if (listing.found().filter(list -> !list.complete()).isPresent()) {
-            return Optional.of(new Need(LIST, account, "the listing is cut short", "cloudfront:ListDistributions"));
-        }
         // Where no line asks, there may well be none: a bucket is then judged as one that no edge serves.
-        return survey.asked(LIST, account) ? listing.missing() : Optional.empty();
+        survey.unlisted(LIST, account)
+                .filter(need -> survey.asked(LIST, account))
+                .ifPresent(need -> unread.put(account, unlisted(account, need)));
+        return List.copyOf(unread.values());
     }
 
     private static UnreadDistribution unlisted(String arn, Need need) {

@@ -60,11 +60,7 @@ public interface BucketCheck extends Check {
                             .flatMap(StorageEndpoint::bucket)
                             .filter(bucket.name()::equals)
                             .isPresent());
-            return direct
-                    ? List.of()
-                    : estate.unreadDistributionsAt(bucket.name()).stream()
-                            .map(UnreadDistribution::need)
-                            .toList();
+            return direct ? List.of() : UnreadDistribution.needs(estate.unreadDistributionsAt(bucket.name()));
         }
 
         /** Returns what would settle an extent that is not known; empty when it is known. */

@@ -35,9 +35,6 @@ public final class Estate {
     private final Map<String, List<UnreadDistribution>> unreadByBucket = new HashMap<>();
     private final List<UnreadDistribution> unreadOfAnyBucket = new ArrayList<>();
 
-    /** What would settle a question is not told better by thousands of readings than by some of them. */
-    private static final int MOST_UNREAD = 5;
-
     /** Finds the sites of {@code accounts}, of which there is at least one. */
     public Estate(List<Account> accounts, SiteFile file) {
         accounts.forEach(Account::readAhead);
@@ -74,11 +71,9 @@ public final class Estate {
                         () -> unreadOfAnyBucket.add(unread))));
     }
 
-    /** Returns the distributions that were not read and may fetch from the bucket of this name; of very many the first few. */
-    public List<UnreadDistribution> unreadDistributionsAt(String bucketName) {
-        return Stream.concat(unreadByBucket.getOrDefault(bucketName, List.of()).stream(), unreadOfAnyBucket.stream())
-                .limit(MOST_UNREAD)
-                .toList();
+    /** Returns the distributions that were not read and may fetch from the bucket of this name. */
+    public Stream<UnreadDistribution> unreadDistributionsAt(String bucketName) {
+        return Stream.concat(unreadByBucket.getOrDefault(bucketName, List.of()).stream(), unreadOfAnyBucket.stream());
     }
 
     /** An origin and the distribution that has it. */

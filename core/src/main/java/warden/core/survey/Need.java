@@ -10,6 +10,11 @@ import java.util.stream.Collectors;
  * and the permission that reading it takes (empty when no permission is known to help).
  */
 public record Need(String aspect, String of, String why, String permission) {
+    /** Returns that a listing does not go to its end, so that what it does not name may be there all the same. */
+    public static Need cutShort(String aspect, String of) {
+        return new Need(aspect, of, "the listing is cut short", Permissions.toRead(aspect));
+    }
+
     /** Spells what would settle something, the aspects that are not known for the same reason together. */
     public static String spelled(List<Need> needs) {
         return needs.stream()

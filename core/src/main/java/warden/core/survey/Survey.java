@@ -137,6 +137,13 @@ public final class Survey {
         return new Reading.Found<>(new Listing(pages, complete), lines.get(0).citation());
     }
 
+    /** Returns what keeps a listing from being whole: that it is unread, or cut short; absent when it goes to its end, or there is none. */
+    public Optional<Need> unlisted(String aspect, String of) {
+        Reading<Listing> listing = listing(aspect, of);
+        return listing.missing()
+                .or(() -> listing.found().filter(pages -> !pages.complete()).map(pages -> Need.cutShort(aspect, of)));
+    }
+
     private Reading<JsonPart> reading(SurveyLine line) {
         return switch (line.outcome()) {
             case FOUND -> new Reading.Found<>(line.document(), line.citation());

@@ -49,8 +49,7 @@ final class StorageTrace {
         Reading<ObjectListing> objects = bucket.objects();
         Truth listed = objects.fold(found -> found.value().has(key), absent -> Truth.UNKNOWN, unread -> Truth.UNKNOWN);
         if (listed == Truth.UNKNOWN) {
-            journal.need(objects.missing()
-                    .orElse(new Need("bucket-objects", bucket.arn(), "the listing is cut short", "s3:ListBucket")));
+            journal.need(objects.missing().orElse(Need.cutShort("bucket-objects", bucket.arn())));
         }
         return listed;
     }

@@ -41,7 +41,6 @@ final class OriginIdentityOtherDistribution implements BucketCheck {
         return CARD;
     }
 
-    private static final int MOST_NEEDS = 5;
     private static final String CDN = "cloudfront.amazonaws.com";
 
     /** Somebody of the CDN that the policy names. */
@@ -124,16 +123,13 @@ final class OriginIdentityOtherDistribution implements BucketCheck {
     private static List<Need> unread(Subject subject, Edge edge) {
         String arn = edge.grantee().label();
         boolean named = arn.startsWith("arn:");
-        return subject.estate().accounts().stream()
+        return UnreadDistribution.needs(subject.estate().accounts().stream()
                 .flatMap(account -> account.unreadDistributions().stream()
                         .filter(unread -> !named
                                 || unread.arn().equals(arn)
                                 || (unread.arn().equals(account.number())
                                         && arn.contains("::" + account.number() + ":"))))
-                .filter(unread -> unread.mayServe(subject.bucket().name()))
-                .limit(MOST_NEEDS)
-                .map(UnreadDistribution::need)
-                .toList();
+                .filter(unread -> unread.mayServe(subject.bucket().name())));
     }
 
     private static boolean isOwn(Subject subject, Edge edge) {

@@ -29,8 +29,6 @@ final class OriginIdentityUnused implements Check {
             "Delete it, after removing it from bucket policies.",
             "CloudFront Developer Guide, \"Restrict access to an Amazon S3 origin\"");
 
-    private static final int MOST_NEEDS = 5;
-
     @Override
     public CheckCard card() {
         return CARD;
@@ -81,9 +79,7 @@ final class OriginIdentityUnused implements Check {
     private static List<Need> undescribed(Account account) {
         List<Need> needs = new ArrayList<>(
                 account.listedDistributionDomains().missing().stream().toList());
-        account.unreadDistributions().stream()
-                .limit(MOST_NEEDS)
-                .map(UnreadDistribution::need)
+        UnreadDistribution.needs(account.unreadDistributions().stream()).stream()
                 .filter(need -> !needs.contains(need))
                 .forEach(needs::add);
         return needs;

@@ -52,9 +52,7 @@ final class OriginPathMissing implements DistributionCheck {
         Truth exists = objects.found().map(listing -> listing.hasUnder(prefix)).orElse(Truth.UNKNOWN);
         return switch (exists) {
             case TRUE -> subject.clean();
-            case UNKNOWN ->
-                subject.unknown(
-                        List.of(new Need("bucket-objects", bucket.arn(), "the listing is cut short", "s3:ListBucket")));
+            case UNKNOWN -> subject.unknown(List.of(Need.cutShort("bucket-objects", bucket.arn())));
             case FALSE ->
                 new Verdict.Flagged(Finding.of(
                                 CARD,

@@ -93,8 +93,7 @@ final class RootObjectMissing implements DistributionCheck {
                     }
                     return exists == Truth.TRUE
                             ? subject.clean()
-                            : subject.unknown(List.of(new Need(
-                                    "bucket-objects", bucket.arn(), "the listing is cut short", "s3:ListBucket")));
+                            : subject.unknown(List.of(Need.cutShort("bucket-objects", bucket.arn())));
                 },
                 absent -> subject.clean(),
                 unread -> subject.unknown(List.of(unread.need())));

@@ -46,10 +46,6 @@ final class StaleAfterDeploy implements DistributionCheck {
                 || subject.inSite().isEmpty()) {
             return List.of();
         }
-        List<Need> unreadPipelines = subject.setup().deployments().unread().stream()
-                .filter(unread -> unread.site().isEmpty() || unread.site().equals(subject.inSite()))
-                .map(Deployments.UnreadPipeline::need)
-                .toList();
         if (subject.setup().deployments().invalidates(subject.inSite().get(), subject.distribution())) {
             return List.of(subject.clean());
         }
@@ -67,6 +63,10 @@ final class StaleAfterDeploy implements DistributionCheck {
         }
         Verdict verdict = pages(
                 subject, bucket.get(), times.found().get(), times.citation().orElseThrow());
+        List<Need> unreadPipelines = subject.setup().deployments().unread().stream()
+                .filter(unread -> unread.site().isEmpty() || unread.site().equals(subject.inSite()))
+                .map(Deployments.UnreadPipeline::need)
+                .toList();
         boolean mayBeInvalidated = verdict instanceof Verdict.Flagged && !unreadPipelines.isEmpty();
         return List.of(mayBeInvalidated ? subject.unknown(unreadPipelines) : verdict);
     }

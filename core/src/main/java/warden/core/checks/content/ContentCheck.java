@@ -50,8 +50,7 @@ interface ContentCheck extends Check {
             Optional<Need> cutShort = bucket.objects()
                     .found()
                     .filter(listing -> !listing.isComplete())
-                    .map(listing ->
-                            new Need("bucket-objects", bucket.arn(), "the listing is cut short", "s3:ListBucket"));
+                    .map(listing -> Need.cutShort("bucket-objects", bucket.arn()));
             return bucket.objects()
                     .missing()
                     .or(() -> cutShort)

@@ -101,11 +101,9 @@ final class PublisherBeyondItsSites implements Check {
 
     /** Returns the edges of its sites that were not read and may fetch from the bucket, which then is one of its sites'. */
     private static List<Need> unreadEdges(Publisher publisher, Bucket bucket) {
-        return publisher.sites().stream()
+        return UnreadDistribution.needs(publisher.sites().stream()
                 .flatMap(site -> site.unreadDistributions().stream())
-                .filter(unread -> unread.mayServe(bucket.name()))
-                .map(UnreadDistribution::need)
-                .toList();
+                .filter(unread -> unread.mayServe(bucket.name())));
     }
 
     /** Without anything that tells its sites apart, every site's bucket counts as its own. */

@@ -17,8 +17,6 @@ import warden.core.check.Verdict;
 import warden.core.dns.Zone;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
-import warden.core.survey.Reading;
-import warden.core.survey.Survey;
 
 /** Finds second public zones of a name. */
 final class ZoneDuplicate implements Check {
@@ -48,7 +46,7 @@ final class ZoneDuplicate implements Check {
             }
         }
         List<Need> unread = setup.estate().accounts().stream()
-                .flatMap(account -> listMissing(account).stream())
+                .flatMap(account -> account.survey().unlisted("zone-list", account.number()).stream())
                 .toList();
         List<Verdict> verdicts = new ArrayList<>();
         byName.forEach((name, zones) -> {
@@ -62,15 +60,6 @@ final class ZoneDuplicate implements Check {
             }
         });
         return verdicts;
-    }
-
-    /** Returns what keeps from knowing all zones of the account: that they were not listed, or not to the end. */
-    private static Optional<Need> listMissing(Account account) {
-        Reading<Survey.Listing> list = account.survey().listing("zone-list", account.number());
-        return list.missing().or(() -> list.found()
-                .filter(pages -> !pages.complete())
-                .map(pages -> new Need(
-                        "zone-list", account.number(), "the listing is cut short", "route53:ListHostedZones")));
     }
 
     private static Verdict judge(Setup setup, String name, List<Zone> zones) {

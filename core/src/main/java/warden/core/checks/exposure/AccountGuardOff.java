@@ -28,8 +28,6 @@ final class AccountGuardOff implements Check {
             "Turn on all four flags of the account's public access block.",
             "S3 User Guide, \"Configuring block public access settings for your account\"");
 
-    private static final int MOST_NEEDS = 5;
-
     @Override
     public CheckCard card() {
         return CARD;
@@ -55,7 +53,7 @@ final class AccountGuardOff implements Check {
     private static List<Need> unread(Account account) {
         return Stream.concat(
                         account.listedBuckets().missing().stream(),
-                        account.unreadDistributions().stream().limit(MOST_NEEDS).map(UnreadDistribution::need))
+                        UnreadDistribution.needs(account.unreadDistributions().stream()).stream())
                 .toList();
     }
 

@@ -86,8 +86,8 @@ final class ErrorMissing implements BucketCheck {
         return switch (objects.found().map(listing -> listing.has(page.key())).orElse(Truth.UNKNOWN)) {
             case TRUE -> subject.clean();
             case UNKNOWN ->
-                subject.unknown(List.of(new Need(
-                        "bucket-objects", subject.bucket().arn(), "the listing is cut short", "s3:ListBucket")));
+                subject.unknown(
+                        List.of(Need.cutShort("bucket-objects", subject.bucket().arn())));
             case FALSE ->
                 new Verdict.Flagged(Finding.of(
                                 CARD,

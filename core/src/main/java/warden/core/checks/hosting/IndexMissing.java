@@ -58,8 +58,8 @@ final class IndexMissing implements BucketCheck {
             return subject.clean();
         }
         if (exists == Truth.UNKNOWN) {
-            return subject.unknown(List.of(
-                    new Need("bucket-objects", subject.bucket().arn(), "the listing is cut short", "s3:ListBucket")));
+            return subject.unknown(
+                    List.of(Need.cutShort("bucket-objects", subject.bucket().arn())));
         }
         Optional<String> nested = objects.value().keys().stream()
                 .filter(key -> key.endsWith("/" + index))

@@ -65,13 +65,10 @@ final class PipelineNoInvalidation implements PipelineCheck {
                 }
             }
         }
-        List<Need> unreadEdges = subject.sites().stream()
+        List<Need> unreadEdges = UnreadDistribution.needs(subject.sites().stream()
                 .filter(site -> site.distributions().isEmpty())
                 .flatMap(site -> site.buckets().stream())
-                .flatMap(bucket -> subject.setup().estate().unreadDistributionsAt(bucket.name()).stream())
-                .map(UnreadDistribution::need)
-                .distinct()
-                .toList();
+                .flatMap(bucket -> subject.setup().estate().unreadDistributionsAt(bucket.name())));
         if (findings.isEmpty() && !pipeline.invalidates() && !unreadEdges.isEmpty()) {
             return List.of(new Verdict.Unknown(pipeline.subject(), subject.site(), unreadEdges));
         }
