@@ -97,7 +97,7 @@ final class AuditCommand implements Callable<Integer> {
         asked.ifPresent(AuditCommand::limit);
         List<ReportFile> files = reports.stream().map(ReportFile::parse).toList();
         try (Stages stages = options.stages(world.isTerminal())) {
-            Estate estate = options.estate(world.standardInput());
+            Estate estate = options.estate(world);
             if (firstSiteFile != null) {
                 return writeFirstSiteFile(estate, firstSiteFile);
             }

@@ -186,7 +186,8 @@ final class CommonOptions {
     }
 
     /** Reads the surveys and the site file, and finds the sites. */
-    Estate estate(InputStream standardInput) {
+    Estate estate(World world) {
+        InputStream standardInput = world.standardInput();
         SiteFile file = siteFile();
         List<String> names = surveys.isEmpty() ? List.of(DEFAULT_SURVEY) : surveys;
         Map<String, Account> accounts = new LinkedHashMap<>();
@@ -200,7 +201,7 @@ final class CommonOptions {
                                 + other.survey().header().file() + "; give one survey of each account");
             }
         }
-        Estate estate = new Estate(List.copyOf(accounts.values()), file);
+        Estate estate = new Estate(List.copyOf(accounts.values()), file, Optional.of(at(world.clock())));
         sayMissingBuckets(estate);
         return estate;
     }

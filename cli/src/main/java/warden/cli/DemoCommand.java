@@ -50,7 +50,10 @@ final class DemoCommand implements Callable<Integer> {
             DemoSurvey.Taken taken = DemoSurvey.take(standIn);
             options.say(taken.readings() + " readings came from the simulated account at " + standIn.endpoint() + ".");
             Audit audit = AuditCommand.audit(
-                    new Estate(List.of(CommonOptions.account(taken.survey())), SiteFile.empty()),
+                    new Estate(
+                            List.of(CommonOptions.account(taken.survey())),
+                            SiteFile.empty(),
+                            Optional.of(options.at(world.clock()))),
                     options.at(world.clock()),
                     card -> true);
             options.write(

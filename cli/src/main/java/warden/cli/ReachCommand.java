@@ -70,12 +70,12 @@ final class ReachCommand implements Callable<Integer> {
             throw new InputException(ExitCode.WRONG_COMMAND, "--explain goes with --questions FILE");
         }
         if (questions != null) {
-            answerAll(options.estate(world.standardInput()), questions);
+            answerAll(options.estate(world), questions);
             return ExitCode.DONE.number();
         }
         String matrix;
         try (Stages stages = options.stages(world.isTerminal())) {
-            Estate estate = options.estate(world.standardInput());
+            Estate estate = options.estate(world);
             stages.at("working out who can do what");
             matrix = matrix(estate);
         }

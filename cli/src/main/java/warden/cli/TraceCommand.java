@@ -88,7 +88,7 @@ final class TraceCommand implements Callable<Integer> {
         }
         Optional<Visitor> visitor = observe ? Optional.of(visitor()) : Optional.empty();
         List<WebAddress> addresses = urls.stream().map(TraceCommand::address).toList();
-        Estate estate = options.estate(world.standardInput());
+        Estate estate = options.estate(world);
         Instant at = options.at(world.clock());
         Tracer tracer = new Tracer(estate);
         return (all ? table(estate, tracer, at, visitor) : follow(tracer, addresses, at, visitor)).number();

@@ -68,7 +68,7 @@ final class TrimCommand implements Callable<Integer> {
         List<Trimmed> trimmed;
         List<Need> unread;
         try (Stages stages = options.stages(world.isTerminal())) {
-            Estate estate = options.estate(world.standardInput());
+            Estate estate = options.estate(world);
             trimmed = trimmed(estate, stages);
             unread = credential == null ? estate.unreadPrincipals() : List.of();
         }
@@ -103,7 +103,7 @@ final class TrimCommand implements Callable<Integer> {
                 .map(publisher -> Trimmed.of(
                         publisher,
                         deployments,
-                        new Powers(estate.reach(publisher.account()).evaluator(), publisher.principal()),
+                        new Powers(estate.reach(publisher.account()), publisher.principal()),
                         used.usedBy(publisher.arn())))
                 .toList();
     }

@@ -55,6 +55,12 @@ public final class Account implements CanonicalIds {
     private @Nullable Map<String, String> identityIds;
     private @Nullable Optional<String> ownId;
     private final Map<String, Reading<Distribution>> distributionsByArn = new ConcurrentHashMap<>();
+    private final Map<String, Optional<HeldPolicy>> bucketPolicies = new ConcurrentHashMap<>();
+    private final Map<String, Reading<HeldPolicy>> keyPolicies = new ConcurrentHashMap<>();
+    private final Map<String, Reading<OriginControl>> controls = new ConcurrentHashMap<>();
+    private final EdgePolicies edgePolicies;
+    private @Nullable Reading<PublicAccessBlock> guard;
+    private @Nullable Map<String, String> keysById;
     private @Nullable List<Zone> zones;
     private @Nullable List<Certificate> certificates;
     private final Map<String, Reading<Certificate>> certificatesByArn = new ConcurrentHashMap<>();
@@ -62,6 +68,7 @@ public final class Account implements CanonicalIds {
     public Account(Survey survey) {
         this.survey = survey;
         this.directory = new Directory(survey);
+        this.edgePolicies = new EdgePolicies(survey);
     }
 
     /**
@@ -88,8 +95,26 @@ public final class Account implements CanonicalIds {
     }
 
     /** Returns the account's own public access block. */
-    public Reading<PublicAccessBlock> publicAccessBlock() {
-        return survey.reading("account-public-access", number()).map(PublicAccessBlock::parse);
+    public synchronized Reading<PublicAccessBlock> publicAccessBlock() {
+        if (guard == null) {
+            guard = survey.reading("account-public-access", number()).map(PublicAccessBlock::parse);
+        }
+        return guard;
+    }
+
+    /** Returns whether RestrictPublicBuckets is on for a bucket, by its own block or the account's. */
+    public Truth restrictsPublicBuckets(Bucket bucket) {
+        return PublicAccessBlock.isOn(bucket.publicAccessBlock(), PublicAccessBlock::restrictPublicBuckets)
+                .or(PublicAccessBlock.isOn(publicAccessBlock(), PublicAccessBlock::restrictPublicBuckets));
+    }
+
+    /** Returns the policy of a bucket of the account, with its place; absent when it has none or it was not read. */
+    public Optional<HeldPolicy> policyOf(Bucket bucket) {
+        return bucketPolicies.computeIfAbsent(bucket.arn(), arn -> bucket.policy()
+                .fold(
+                        found -> Optional.of(new HeldPolicy("the bucket policy", found.value(), found.at())),
+                        absent -> Optional.<HeldPolicy>empty(),
+                        unread -> Optional.<HeldPolicy>empty()));
     }
 
     /** Returns the names of the account's buckets as the account lists them. */
@@ -147,23 +172,35 @@ public final class Account implements CanonicalIds {
 
     /** Returns a key's policy. {@code reference} is a key's ARN or id; an alias cannot be followed, so it is unread. */
     public Reading<HeldPolicy> keyPolicy(String reference) {
-        String subject = survey.subjects("key-policy").stream()
-                .filter(arn -> arn.equals(reference) || arn.endsWith(":key/" + reference))
-                .findFirst()
-                .orElse(reference);
-        Reading<JsonPart> reading = survey.reading("key-policy", subject);
-        return reading.fold(
-                found -> new Reading.Found<>(
-                        new HeldPolicy(
-                                "the key policy",
-                                PolicyParser.parse(
-                                        found.value().find("Policy").orElse(found.value()),
-                                        PolicyKind.KEY,
-                                        Pointer.ROOT),
+        String subject = keysById().getOrDefault(reference, reference);
+        return keyPolicies.computeIfAbsent(subject, of -> survey.reading("key-policy", of)
+                .fold(
+                        found -> new Reading.Found<>(
+                                new HeldPolicy(
+                                        "the key policy",
+                                        PolicyParser.parse(
+                                                found.value().find("Policy").orElse(found.value()),
+                                                PolicyKind.KEY,
+                                                Pointer.ROOT),
+                                        found.at()),
                                 found.at()),
-                        found.at()),
-                absent -> new Reading.Absent<>(absent.code(), absent.at()),
-                unread -> new Reading.Unread<>(unread.need()));
+                        absent -> new Reading.Absent<>(absent.code(), absent.at()),
+                        unread -> new Reading.Unread<>(unread.need())));
+    }
+
+    /** Returns the ARNs of the keys that were asked about, by what follows {@code :key/} in them. */
+    private synchronized Map<String, String> keysById() {
+        if (keysById == null) {
+            Map<String, String> all = new HashMap<>();
+            for (String arn : survey.subjects("key-policy")) {
+                int at = arn.lastIndexOf(":key/");
+                if (at >= 0) {
+                    all.putIfAbsent(arn.substring(at + ":key/".length()), arn);
+                }
+            }
+            keysById = all;
+        }
+        return keysById;
     }
 
     /** Returns the distributions that the survey describes, in the order of the file. */
@@ -245,7 +282,8 @@ public final class Account implements CanonicalIds {
 
     /** Returns an origin access control. */
     public Reading<OriginControl> originControl(String id) {
-        return survey.reading("origin-control", "origin-access-control/" + id).map(OriginControl::parse);
+        return controls.computeIfAbsent(id, key -> survey.reading("origin-control", "origin-access-control/" + key)
+                .map(OriginControl::parse));
     }
 
     /** Returns the zones that the survey lists, describes, or whose records it holds. */
@@ -284,7 +322,7 @@ public final class Account implements CanonicalIds {
 
     /** Returns what the account's distributions are set to by their policies. */
     public EdgePolicies edgePolicies() {
-        return new EdgePolicies(survey);
+        return edgePolicies;
     }
 
     /** Returns the account's canonical user id; absent when no reading shows it. */

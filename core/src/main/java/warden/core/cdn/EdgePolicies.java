@@ -5,6 +5,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 import warden.core.document.JsonPart;
 import warden.core.survey.Citation;
 import warden.core.survey.Reading;
@@ -55,9 +56,15 @@ public final class EdgePolicies {
             "referrer-policy", "referrer-policy");
 
     private final Survey survey;
+    /** A few policies are named by very many behaviours. */
+    private final Map<String, Reading<JsonPart>> documents = new ConcurrentHashMap<>();
 
     public EdgePolicies(Survey survey) {
         this.survey = survey;
+    }
+
+    private Reading<JsonPart> reading(String aspect, String id) {
+        return documents.computeIfAbsent(aspect + " " + id, key -> survey.reading(aspect, id));
     }
 
     /** Returns the times for which a behaviour keeps objects; the citation is the distribution's where no policy was read. */
@@ -70,7 +77,7 @@ public final class EdgePolicies {
         if (!survey.asked("cache-policy", id) && MANAGED_TIMES.containsKey(id)) {
             return new Reading.Found<>(MANAGED_TIMES.get(id), distribution);
         }
-        return survey.reading("cache-policy", id).map(answer -> {
+        return reading("cache-policy", id).map(answer -> {
             JsonPart policy = answer.find("CachePolicy").orElse(answer);
             return CacheTimes.parse(policy.find("CachePolicyConfig").orElse(policy));
         });
@@ -89,7 +96,7 @@ public final class EdgePolicies {
         if (!survey.asked("origin-request-policy", id) && MANAGED_FORWARDED.containsKey(id)) {
             return new Reading.Found<>(MANAGED_FORWARDED.get(id), distribution);
         }
-        return survey.reading("origin-request-policy", id).map(answer -> forwardedBy(answer, headers));
+        return reading("origin-request-policy", id).map(answer -> forwardedBy(answer, headers));
     }
 
     private static Set<String> forwardedBy(JsonPart answer, Set<String> headers) {
@@ -116,7 +123,7 @@ public final class EdgePolicies {
         if (!survey.asked("response-headers-policy", id) && MANAGED_HEADERS.containsKey(id)) {
             return new Reading.Found<>(MANAGED_HEADERS.get(id), distribution);
         }
-        return survey.reading("response-headers-policy", id).map(answer -> {
+        return reading("response-headers-policy", id).map(answer -> {
             JsonPart policy = answer.find("ResponseHeadersPolicy").orElse(answer);
             JsonPart config = policy.find("ResponseHeadersPolicyConfig").orElse(policy);
             Set<String> set = new TreeSet<>();

@@ -91,8 +91,7 @@ public final class Setup {
     /** Returns what a publisher's policies allow. */
     public Powers powers(Publisher publisher) {
         return powers.computeIfAbsent(
-                publisher.arn(),
-                arn -> new Powers(estate.reach(publisher.account()).evaluator(), publisher.principal()));
+                publisher.arn(), arn -> new Powers(estate.reach(publisher.account()), publisher.principal()));
     }
 
     /** Returns what a publisher's deployments need. */

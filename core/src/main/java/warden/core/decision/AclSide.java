@@ -62,12 +62,8 @@ public final class AclSide {
 
     /** Returns whether a public access block, the bucket's or the account's, takes away what ACLs grant to everyone. */
     public Truth publicGrantsIgnored(Bucket bucket) {
-        return flag(bucket.publicAccessBlock(), PublicAccessBlock::ignorePublicAcls)
-                .or(flag(account.publicAccessBlock(), PublicAccessBlock::ignorePublicAcls));
-    }
-
-    static Truth flag(Reading<PublicAccessBlock> block, java.util.function.Predicate<PublicAccessBlock> flag) {
-        return block.fold(found -> Truth.of(flag.test(found.value())), absent -> Truth.FALSE, unread -> Truth.UNKNOWN);
+        return PublicAccessBlock.isOn(bucket.publicAccessBlock(), PublicAccessBlock::ignorePublicAcls)
+                .or(PublicAccessBlock.isOn(account.publicAccessBlock(), PublicAccessBlock::ignorePublicAcls));
     }
 
     /** Returns a text that actions (in lower case) share when ACLs treat them alike; empty when no ACL speaks of the action. */
@@ -220,7 +216,7 @@ public final class AclSide {
     }
 
     /** Returns whether the object's list grants the action to the bucket owner's own account. */
-    Truth grantsOwnAccount(Bucket bucket, String resource, String action) {
+    public Truth grantsOwnAccount(Bucket bucket, String resource, String action) {
         Optional<Reading<AccessList>> list = Bucket.keyIn(resource).flatMap(bucket::objectAccessList);
         Permission wanted = ON_OBJECT.get(action);
         if (list.isEmpty() || list.get().found().isEmpty() || wanted == null) {

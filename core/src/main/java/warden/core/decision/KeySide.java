@@ -1,20 +1,19 @@
 package warden.core.decision;
 
 import java.util.HashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import warden.core.account.Account;
-import warden.core.decision.IdentitySide.Opinion;
-import warden.core.decision.PolicyMatch.Hit;
 import warden.core.identity.HeldPolicy;
 import warden.core.policy.Actor;
+import warden.core.policy.Arn;
 import warden.core.policy.Context;
 import warden.core.policy.ContextValue;
 import warden.core.policy.ContextValue.Known;
 import warden.core.policy.Truth;
 import warden.core.storage.Bucket;
 import warden.core.storage.Encryption;
+import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /**
@@ -30,12 +29,12 @@ final class KeySide {
     private static final String ALGORITHM = "s3:x-amz-server-side-encryption";
     private static final String KEY_ID = "s3:x-amz-server-side-encryption-aws-kms-key-id";
 
+    private final Evaluator evaluator;
     private final Account account;
-    private final IdentitySide identities;
 
-    KeySide(Account account, IdentitySide identities) {
-        this.account = account;
-        this.identities = identities;
+    KeySide(Evaluator evaluator) {
+        this.evaluator = evaluator;
+        this.account = evaluator.account();
     }
 
     static boolean isAboutKeys(String lowerCaseAction) {
@@ -43,7 +42,7 @@ final class KeySide {
     }
 
     /** Returns whether the key, where one is needed, lets the request through. */
-    Truth lets(Bucket bucket, Request request, String action, Context context, Ledger ledger) {
+    Truth lets(Bucket bucket, Request request, String action, Ledger ledger) {
         String keyAction = KEY_ACTIONS.get(action);
         Optional<String> objectKey = Bucket.keyIn(request.resource());
         if (keyAction == null || objectKey.isEmpty()) {
@@ -51,7 +50,7 @@ final class KeySide {
         }
         boolean writes = action.equals("s3:putobject");
         Reading<Encryption> encryption = writes ? bucket.encryption() : bucket.objectEncryption(objectKey.get());
-        Optional<Encryption> chosen = writes ? chosen(context) : Optional.empty();
+        Optional<Encryption> chosen = writes ? chosen(request.context()) : Optional.empty();
         if (chosen.isPresent()) {
             return lets(bucket, chosen.get(), request, keyAction, ledger);
         }
@@ -97,74 +96,73 @@ final class KeySide {
             }
             return Truth.of(own);
         }
-        Reading<HeldPolicy> policy = account.keyPolicy(encryption.key().get());
-        if (policy.found().isEmpty()) {
-            policy.missing().ifPresent(ledger::need);
-            ledger.step(() -> "The policy of the key was not read.");
-            return Truth.UNKNOWN;
-        }
-        Context context = keyContext(bucket, encryption, request);
-        Request keyRequest =
-                new Request(request.who(), keyAction, policy.found().get().at().subject(), context);
-        return permits(policy.found().get(), keyRequest, keyAction, context, ledger);
+        return permits(bucket, encryption, encryption.key().get(), request, keyAction, ledger);
     }
 
     private boolean isOwn(Actor actor) {
         return actor.home().filter(account.number()::equals).isPresent();
     }
 
-    /** Returns whether a key's policy, and for own principals their own side, permit the key action. */
-    Truth permits(HeldPolicy policy, Request request, String action, Context context, Ledger ledger) {
-        Truth denied = Truth.FALSE;
-        for (Hit hit : PolicyMatch.denies(policy, request, action, context, account)) {
-            denied = denied.or(hit.truth());
-            if (hit.truth() == Truth.TRUE) {
-                ledger.limits.add(hit.cite());
-            } else {
-                ledger.open(hit.cite(), PolicyMatch.openPoint(hit, context));
-            }
-        }
-        List<Hit> hits = PolicyMatch.allows(policy, request, action, context, account);
-        Truth allowed;
-        if (isOwn(request.who())) {
-            // What the identity's policies say about the key is part of this step; it does not speak for the request
-            // itself.
-            Ledger aside = new Ledger(false);
-            Opinion own = identities.weigh(request, action, context, aside);
-            aside.needs.forEach(ledger::need);
-            denied = denied.or(own.denied());
-            allowed = Grants.strict(hits, own).and(own.organization());
-        } else {
-            allowed = hits.stream().map(Hit::truth).reduce(Truth.FALSE, Truth::or);
-        }
-        for (Hit hit : hits) {
-            if (hit.truth() == Truth.UNKNOWN) {
-                ledger.open(hit.cite(), PolicyMatch.openPoint(hit, context));
-            }
-        }
-        Truth result = allowed.and(denied.not());
+    /** Returns whether the key's policy, and the caller's own side where it has to, permit the call that the storage service makes. */
+    private Truth permits(
+            Bucket bucket, Encryption encryption, String key, Request request, String keyAction, Ledger ledger) {
+        Optional<String> keyAccount = Arn.parse(key).map(Arn::account).filter(number -> !number.isEmpty());
+        String owner = keyAccount.orElse(account.number());
+        Account home = evaluator.numbered(owner).orElse(account);
+        Reading<HeldPolicy> policy = home.keyPolicy(key);
+        String of = policy.found().map(found -> found.at().subject()).orElse(key);
+        Request call = new Request(request.who(), keyAction, of, keyContext(bucket, encryption, key, request));
+        // What is said about the key is part of this step; it does not speak for the request itself.
+        Ledger aside = new Ledger(false);
+        AccessRules<Truth> rules = new AccessRules<>(
+                home,
+                owner,
+                request.who().home().flatMap(evaluator::numbered),
+                request.who(),
+                keyAction,
+                new OneRequest(call, new AclSide(home), this, aside));
+        AccessRules.Access<Truth> access =
+                rules.underPolicy(policy.isAbsent() ? new Reading.Unread<>(notThere(key)) : policy);
+        Truth result = rules.allowed(access);
+        aside.needs.forEach(ledger::need);
         ledger.step(() -> switch (result) {
-            case TRUE -> "The key's policy permits " + action + ".";
-            case FALSE -> "The key's policy does not permit " + action + ".";
-            case UNKNOWN -> "Whether the key's policy permits " + action + " is not known.";
+            case TRUE -> "The key's policy permits " + keyAction + ".";
+            case FALSE ->
+                policy.found().isPresent() && aside.denies.isEmpty()
+                        ? "The key's policy does not permit " + keyAction + "."
+                        : "A policy denies " + keyAction + ".";
+            case UNKNOWN ->
+                policy.found().isPresent()
+                        ? "Whether the key's policy permits " + keyAction + " is not known."
+                        : "The policy of the key was not read.";
         });
         if (result == Truth.FALSE) {
-            ledger.limits.add(policy.at());
+            ledger.limits.addAll(aside.denies);
+            policy.found().ifPresent(found -> ledger.limits.add(found.at()));
         }
         return result;
+    }
+
+    private static Need notThere(String key) {
+        return new Need("key-policy", key, "the account says that the key is not there", "kms:GetKeyPolicy");
     }
 
     /**
      * Returns the context of the call that the storage service makes to the key service for the caller. Of what else the request
      * carried, nothing is said about whether the key service sees it: unknown.
      */
-    private Context keyContext(Bucket bucket, Encryption encryption, Request request) {
+    private Context keyContext(Bucket bucket, Encryption encryption, String key, Request request) {
         Map<String, ContextValue> facts = new HashMap<>();
-        ContextValue region = bucket.region()
-                .fold(
-                        found -> Known.of("s3." + found.value() + ".amazonaws.com"),
-                        absent -> Known.of("s3.us-east-1.amazonaws.com"),
-                        unread -> ContextValue.UNKNOWN);
+        // A bucket's objects can only be encrypted under keys of its own region, so the key's ARN tells it too.
+        ContextValue region = Arn.parse(key)
+                .map(Arn::region)
+                .filter(name -> !name.isEmpty())
+                .<ContextValue>map(KeySide::viaStorageIn)
+                .orElseGet(() -> bucket.region()
+                        .fold(
+                                found -> viaStorageIn(found.value()),
+                                absent -> viaStorageIn("us-east-1"),
+                                unread -> ContextValue.UNKNOWN));
         facts.put("kms:viaservice", region);
         facts.put(
                 "kms:calleraccount",
@@ -178,7 +176,11 @@ final class KeySide {
                 "kms:encryptioncontext:aws:s3:arn",
                 Known.of(encryption.bucketKey() ? bucket.arn() : request.resource()));
         return request.context()
-                .forwarded(key -> key.equals("aws:sourcearn") || key.equals("aws:sourceaccount"))
+                .forwarded(name -> name.equals("aws:sourcearn") || name.equals("aws:sourceaccount"))
                 .withFacts(facts);
+    }
+
+    private static ContextValue viaStorageIn(String region) {
+        return Known.of("s3." + region + ".amazonaws.com");
     }
 }

@@ -14,6 +14,7 @@ final class Ledger {
     final List<Citation> denies = new ArrayList<>(2);
     final List<Citation> limits = new ArrayList<>(2);
     final List<Need> needs = new ArrayList<>(2);
+    final List<String> assumes = new ArrayList<>(1);
 
     Ledger(boolean explains) {
         this.explains = explains;

@@ -13,6 +13,7 @@ import warden.core.policy.Arn;
 import warden.core.policy.PolicyDocument;
 import warden.core.policy.PolicyKind;
 import warden.core.policy.PolicyParser;
+import warden.core.policy.Statement;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
@@ -20,10 +21,12 @@ import warden.core.survey.Survey;
 
 /** Finds users and roles of one account, with the policies that they hold. */
 public final class Directory {
+    private static final String ORGANIZATION = "organization-policy";
     private static final String PERMISSION = "iam:GetAccountAuthorizationDetails";
 
     private final Survey survey;
     private @Nullable List<Principal> described;
+    private @Nullable List<Reading<HeldPolicy>> organization;
     private final Map<String, Reading<Principal>> principals = new ConcurrentHashMap<>();
     private final Map<String, Optional<HeldPolicy>> managed = new ConcurrentHashMap<>();
 
@@ -158,8 +161,8 @@ public final class Directory {
     }
 
     private Optional<HeldPolicy> managed(String arn, Citation attachedAt) {
-        if (survey.reading("iam-policy", arn).found().isEmpty()) {
-            return survey.asked("iam-policy", arn) ? Optional.empty() : ManagedPolicies.copyOf(arn, attachedAt);
+        if (!survey.asked("iam-policy", arn)) {
+            return ManagedPolicies.copyOf(arn, attachedAt);
         }
         return managed.computeIfAbsent(arn, key -> survey.reading("iam-policy", arn)
                 .fold(
@@ -179,17 +182,58 @@ public final class Directory {
         return arn.substring(arn.lastIndexOf('/') + 1);
     }
 
-    /** Returns the service control policies that apply to the account; empty when the survey has none. */
-    public List<Reading<HeldPolicy>> organizationPolicies() {
-        List<Reading<HeldPolicy>> all = new ArrayList<>();
-        for (String id : survey.subjects("organization-policy")) {
-            Reading<JsonPart> reading = survey.reading("organization-policy", id);
-            all.add(reading.fold(
-                    found -> new Reading.Found<>(organizationPolicy(id, found), found.at()),
-                    absent -> new Reading.Absent<>(absent.code(), absent.at()),
-                    unread -> new Reading.Unread<>(unread.need())));
+    /**
+     * Returns the service control policies that apply to the account; empty when the survey has none, or the account says that it is in no
+     * organization.
+     */
+    public synchronized List<Reading<HeldPolicy>> organizationPolicies() {
+        if (organization == null) {
+            List<Reading<HeldPolicy>> all = new ArrayList<>();
+            for (String id : survey.subjects(ORGANIZATION)) {
+                Reading<HeldPolicy> policy = survey.reading(ORGANIZATION, id)
+                        .fold(
+                                found -> new Reading.Found<>(organizationPolicy(id, found), found.at()),
+                                absent -> new Reading.Absent<>(absent.code(), absent.at()),
+                                unread -> new Reading.Unread<>(unread.need()));
+                if (!policy.isAbsent()) {
+                    all.add(policy);
+                }
+            }
+            organization = List.copyOf(all);
         }
-        return all;
+        return organization;
+    }
+
+    /** True when one of the organization's policies allows something, or may: an account under policies that only deny can do nothing. */
+    public boolean organizationMayAllow() {
+        return organizationPolicies().stream().anyMatch(policy -> policy.found()
+                .map(HeldPolicy::document)
+                .filter(document -> !document.isOpaque())
+                .map(document -> document.statements().stream().anyMatch(Statement::mayAllow))
+                .orElse(true));
+    }
+
+    /**
+     * Returns what keeps from telling what the organization lets through: policies that were refused or are none that the provider accepts,
+     * and the one that must allow, where all that were read only deny.
+     */
+    public List<Need> unreadOrganization() {
+        List<Need> needs = new ArrayList<>();
+        for (Reading<HeldPolicy> policy : organizationPolicies()) {
+            policy.missing().ifPresent(needs::add);
+            policy.found()
+                    .filter(held -> held.document().isPartlyOpaque())
+                    .ifPresent(held -> needs.add(new Need(
+                            ORGANIZATION, held.at().subject(), "it is not a policy that the provider accepts", "")));
+        }
+        if (!organizationPolicies().isEmpty() && !organizationMayAllow()) {
+            needs.add(new Need(
+                    ORGANIZATION,
+                    survey.header().account(),
+                    "all organization policies that were read only deny, so that one which allows must be missing",
+                    "organizations:DescribePolicy"));
+        }
+        return needs;
     }
 
     private static HeldPolicy organizationPolicy(String id, Reading.Found<JsonPart> found) {

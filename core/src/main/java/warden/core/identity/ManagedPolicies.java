@@ -7,6 +7,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import warden.core.document.JsonPart;
 import warden.core.document.Pointer;
 import warden.core.policy.PolicyDocument;
@@ -45,6 +46,9 @@ final class ManagedPolicies {
             "IAMFullAccess", Set.of(),
             "ReadOnlyAccess", READ_ONLY_SPEAKS_FOR);
 
+    /** The documents never change, so each is parsed once. */
+    private static final Map<String, PolicyDocument> PARSED = new ConcurrentHashMap<>();
+
     private ManagedPolicies() {}
 
     /** Returns the copy of the policy with this ARN, cited at the line that attaches it; absent when there is no copy. */
@@ -57,7 +61,8 @@ final class ManagedPolicies {
         if (speaksFor == null) {
             return Optional.empty();
         }
-        return Optional.of(new HeldPolicy(name, read(name), attachedAt, true, speaksFor));
+        return Optional.of(
+                new HeldPolicy(name, PARSED.computeIfAbsent(name, ManagedPolicies::read), attachedAt, true, speaksFor));
     }
 
     private static PolicyDocument read(String name) {

@@ -7,17 +7,27 @@ import java.util.function.Predicate;
 
 /**
  * The condition keys of one request. Keys are compared without regard to case. What follows from the caller and the resource
- * (the facts) goes before what was said beside them, save where a fact is only a range and what was said is definite.
+ * (the facts) goes before what was said beside them, save where a fact is only a range and what was said is definite. What every
+ * request carries unless it is said otherwise (the defaults) comes last.
  */
 public final class Context {
-    private static final Context EMPTY = new Context(Map.of(), Map.of());
+    private static final Predicate<String> NOTHING = key -> false;
+    private static final Context EMPTY = new Context(Map.of(), Map.of(), Map.of(), NOTHING);
 
     private final Map<String, ContextValue> facts;
     private final Map<String, ContextValue> given;
+    private final Map<String, ContextValue> defaults;
+    private final Predicate<String> open;
 
-    private Context(Map<String, ContextValue> facts, Map<String, ContextValue> given) {
+    private Context(
+            Map<String, ContextValue> facts,
+            Map<String, ContextValue> given,
+            Map<String, ContextValue> defaults,
+            Predicate<String> open) {
         this.facts = facts;
         this.given = given;
+        this.defaults = defaults;
+        this.open = open;
     }
 
     /** Returns a context in which every key is absent. */
@@ -27,7 +37,7 @@ public final class Context {
 
     /** Returns the context with these values; key names in any case. */
     public static Context given(Map<String, ? extends ContextValue> values) {
-        return new Context(Map.of(), lowered(values));
+        return new Context(Map.of(), lowered(values), Map.of(), NOTHING);
     }
 
     /** Returns this context with facts that go before what was given; later facts before earlier ones. */
@@ -36,11 +46,21 @@ public final class Context {
             return this;
         }
         if (facts.isEmpty()) {
-            return new Context(lowerCaseFacts, given);
+            return new Context(lowerCaseFacts, given, defaults, open);
         }
         Map<String, ContextValue> all = new HashMap<>(facts);
         all.putAll(lowerCaseFacts);
-        return new Context(all, given);
+        return new Context(all, given, defaults, open);
+    }
+
+    /** Returns this context with what holds under a key of which nothing else is said. */
+    public Context withDefaults(Map<String, ContextValue> lowerCaseDefaults) {
+        return new Context(facts, given, lowerCaseDefaults, open);
+    }
+
+    /** Returns this context for requests of which nothing more is known: these lower-case keys may be carried with any value. */
+    public Context whereUnknown(Predicate<String> lowerCaseKeys) {
+        return new Context(facts, given, defaults, lowerCaseKeys);
     }
 
     /** Returns what the request carries under {@code lowerCaseKey}. */
@@ -50,19 +70,22 @@ public final class Context {
             return fact;
         }
         ContextValue value = given.get(lowerCaseKey);
-        return value != null ? value : ContextValue.ABSENT;
+        if (value == null) {
+            value = defaults.get(lowerCaseKey);
+        }
+        return value != null ? value : open.test(lowerCaseKey) ? ContextValue.UNKNOWN : ContextValue.ABSENT;
     }
 
     /** Returns this context as another service sees it: of what was given, all but the kept keys is unknown there. */
     public Context forwarded(Predicate<String> kept) {
         Map<String, ContextValue> seen = new HashMap<>(given);
         seen.replaceAll((key, value) -> kept.test(key) ? value : ContextValue.UNKNOWN);
-        return new Context(facts, seen);
+        return new Context(facts, seen, defaults, open);
     }
 
-    /** True when the key was given or follows from the caller and the resource. */
+    /** True when the key was given or follows from the caller, the resource or the defaults. */
     public boolean settles(String lowerCaseKey) {
-        return facts.containsKey(lowerCaseKey) || given.containsKey(lowerCaseKey);
+        return facts.containsKey(lowerCaseKey) || given.containsKey(lowerCaseKey) || defaults.containsKey(lowerCaseKey);
     }
 
     private static Map<String, ContextValue> lowered(Map<String, ? extends ContextValue> values) {

@@ -328,7 +328,7 @@ public final class PolicyParser {
         List<ResourcePattern> patterns = new ArrayList<>();
         for (JsonText text : texts(member.get().getKey(), "resources")) {
             Optional<ValueTemplate> template = ValueTemplate.parse(
-                    text.value(), text.value().equals("*") ? Wildcards.ANYWHERE : Wildcards.AS_IN_RESOURCES, variables);
+                    text.value(), text.value().equals("*") ? Wildcards.ANYWHERE : Wildcards.AS_IN_ARNS, variables);
             boolean isArn =
                     text.value().split(":", 6).length == 6 && text.value().startsWith("arn:");
             if (template.isEmpty()) {

@@ -23,10 +23,11 @@ public final class ValueTemplate {
         NONE,
         /** They cross everything. */
         ANYWHERE,
-        /** They never cross a colon. */
-        WITHIN_PARTS,
-        /** In the first five colon-separated parts they stay within the part; in the last they cross everything. */
-        AS_IN_RESOURCES
+        /**
+         * In the first five colon-separated parts they stay within the part; in the last they cross everything, colons too. Source: IAM User
+         * Guide, "IAM JSON policy elements: Resource" and "Condition operators", section "Amazon Resource Name (ARN) condition operators".
+         */
+        AS_IN_ARNS
     }
 
     /** What a template is for one request. */
@@ -97,7 +98,7 @@ public final class ValueTemplate {
             i += Character.charCount(c);
             colons += c == ':' ? 1 : 0;
             boolean crossing =
-                    wildcards == Wildcards.ANYWHERE || (wildcards == Wildcards.AS_IN_RESOURCES && colons >= 5);
+                    wildcards == Wildcards.ANYWHERE || (wildcards == Wildcards.AS_IN_ARNS && colons >= 5);
             if (wildcards != Wildcards.NONE && c == '*') {
                 tokens.add(crossing ? Glob.MANY : Glob.MANY_IN_PART);
             } else if (wildcards != Wildcards.NONE && c == '?') {

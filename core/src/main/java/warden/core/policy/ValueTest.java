@@ -88,7 +88,7 @@ sealed interface ValueTest {
         return switch (operator.family()) {
             case TEXT, TEXT_IGNORING_CASE -> text(operator, value, Wildcards.NONE, templated);
             case PATTERN -> text(operator, value, Wildcards.ANYWHERE, templated);
-            case ARN -> text(operator, value, Wildcards.WITHIN_PARTS, templated);
+            case ARN -> text(operator, value, Wildcards.AS_IN_ARNS, templated);
             case BINARY -> text(operator, value, Wildcards.NONE, false);
             case TRUTH, PRESENCE ->
                 value.equalsIgnoreCase("true") || value.equalsIgnoreCase("false")

@@ -3,11 +3,12 @@ package warden.core.power;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
 import warden.core.identity.Principal;
 import warden.core.policy.ContextValue;
+import warden.core.reach.Possibility;
+import warden.core.survey.Need;
 
 /**
  * A known way of giving oneself more than one was given.
@@ -157,42 +158,65 @@ public record EscalationPath(List<Step> steps, String says) {
             path("open a session on machines and act as their roles", any("ssm:StartSession")));
 
     /** A path that is open, and the requests that show it. */
-    public record Open(EscalationPath path, List<Powers.Confirmed> requests) {
+    public record Open(EscalationPath path, List<Possibility.Allowed> requests) {
         public Open {
             requests = List.copyOf(requests);
         }
     }
 
     /**
-     * Returns the paths that are open to a user or role; of several that say the same, the first.
+     * The ways of giving itself more that a user or role has.
+     *
+     * @param open the paths that are open; of several that say the same, the first
+     * @param needs what would settle the paths that could go either way
+     */
+    public record Ways(List<Open> open, List<Need> needs) {
+        public Ways {
+            open = List.copyOf(open);
+            needs = needs.stream().distinct().toList();
+        }
+    }
+
+    /**
+     * Returns the paths that are open to a user or role, and what keeps from telling of others.
      *
      * @param others the users and roles of the account, to name some that exist
      */
-    public static List<Open> openTo(Powers powers, List<Principal> others) {
+    public static Ways openTo(Powers powers, List<Principal> others) {
         List<Open> open = new ArrayList<>();
+        List<Need> needs = new ArrayList<>();
         for (EscalationPath path : ALL) {
             boolean said = open.stream().anyMatch(other -> other.path().says().equals(path.says()));
             if (!said) {
-                path.requests(powers, others).ifPresent(requests -> open.add(new Open(path, requests)));
+                path.walk(powers, others, open, needs);
             }
         }
-        return open;
+        return new Ways(open, needs);
     }
 
-    private Optional<List<Powers.Confirmed>> requests(Powers powers, List<Principal> others) {
-        List<Powers.Confirmed> requests = new ArrayList<>();
+    /** A path is as open as the step that is least so. */
+    private void walk(Powers powers, List<Principal> others, List<Open> open, List<Need> needs) {
+        List<Possibility.Allowed> requests = new ArrayList<>();
+        List<Need> unsettled = new ArrayList<>();
         for (Step step : steps) {
             Map<String, ContextValue> context = step.passedTo().isEmpty()
                     ? Map.of()
                     : Map.of("iam:PassedToService", ContextValue.Known.of(step.passedTo()));
-            Optional<Powers.Confirmed> confirmed =
+            Possibility possibility =
                     powers.can(step.action(), () -> kind(step.on(), powers.principal()), () -> arns(others), context);
-            if (confirmed.isEmpty()) {
-                return Optional.empty();
+            if (possibility instanceof Possibility.Never) {
+                return;
             }
-            requests.add(confirmed.get());
+            if (possibility instanceof Possibility.Allowed allowed) {
+                requests.add(allowed);
+            } else {
+                unsettled.addAll(((Possibility.Open) possibility).needs());
+            }
         }
-        return Optional.of(requests);
+        if (unsettled.isEmpty()) {
+            open.add(new Open(this, requests));
+        }
+        needs.addAll(unsettled);
     }
 
     private static List<String> arns(List<Principal> principals) {

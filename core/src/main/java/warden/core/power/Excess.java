@@ -78,7 +78,8 @@ public record Excess(Set<String> services, List<ServiceAction> actions, List<Ser
         Language own = ownResources(publisher, needed);
         List<ServiceAction> within = beyond.stream()
                 .filter(action -> fitting.contains(action.service()))
-                .filter(action -> !isHarmless(action, powers.resources(action.name()), own))
+                .filter(action ->
+                        !isHarmless(action, powers.granted(action.name()).possible(), own))
                 .toList();
         return new Excess(services, within, beyond);
     }

@@ -1,8 +1,8 @@
 package warden.core.power;
 
 import java.util.ArrayList;
-import java.util.BitSet;
 import java.util.HashMap;
+import java.util.Iterator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
@@ -16,10 +16,12 @@ import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import warden.core.account.Account;
+import warden.core.algebra.Effort;
 import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
 import warden.core.catalogue.ActionCatalogue;
 import warden.core.catalogue.ServiceAction;
+import warden.core.decision.AccessRules;
 import warden.core.decision.Decision;
 import warden.core.decision.Evaluator;
 import warden.core.decision.Request;
@@ -31,16 +33,18 @@ import warden.core.policy.Actor;
 import warden.core.policy.Condition;
 import warden.core.policy.Context;
 import warden.core.policy.ContextValue;
-import warden.core.policy.ResourceClause;
 import warden.core.policy.Statement;
+import warden.core.policy.Truth;
+import warden.core.reach.Possibility;
+import warden.core.reach.Reach;
 import warden.core.storage.Bucket;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /**
- * What the identity-based policies of one user or role allow, over all actions and resources: never less than what they do, since conditions
- * of allows are taken to hold and those of denies not to. Single requests are confirmed by the decision engine.
+ * What one user or role can do anywhere in its account, over all actions and resources: the rules of access weighed by sets of resources.
+ * Single requests are confirmed by the decision engine.
  */
 public final class Powers {
     private static final Language OBJECTS = Language.matching(Glob.parse("arn:aws:s3:::?*/?*"));
@@ -51,47 +55,54 @@ public final class Powers {
             Language.matching(Glob.parse("arn:aws:s3*:?*")).minus(Language.matching(Glob.parse("arn:aws:s3:::*")));
 
     private static final Language STAR = Language.of("*");
+    private static final Language ALL_OF_IAM = Language.matching(Glob.parse("iam:*"));
+    private static final Language ALL_OF_STORAGE = Language.matching(Glob.parse("s3:*"));
+    /** More than the policies of any credential that was made for a purpose take. */
+    private static final long MOST_STEPS = 2_000_000;
+    /** Resources are tried one of each kind that the statements tell apart; more kinds than these are too many. */
+    private static final int MOST_KINDS = 60;
 
     private final Account account;
     private final Evaluator evaluator;
+    private final Reach reach;
     private final Principal principal;
     private final Actor actor;
+    private final Context context;
     private final List<HeldPolicy> organization = new ArrayList<>();
-    /** The statements that may say something about an action, in the order of their policies. */
+    /** The statements of its own policies, in the order of the policies. */
     private final List<Statement> identity;
-
-    private final Optional<List<Statement>> boundary;
-    private final List<Statement> organizationStatements;
+    /** All statements that limit or empower it. */
     private final List<Statement> all;
-    /** Most actions are covered by the same statements as many others, and are then allowed on the same resources. */
-    private final Map<BitSet, Language> resources = new ConcurrentHashMap<>();
+    /** Most actions are spoken of by the same statements as many others, and are then allowed on the same resources. */
+    private final Map<String, Reached> granted = new ConcurrentHashMap<>();
 
     private final Map<Overlap, Boolean> overlaps = new ConcurrentHashMap<>();
 
     /** Two sets of resources; the same objects for the same question. */
     private record Overlap(Language allowed, Language kind) {}
 
-    public Powers(Evaluator evaluator, Principal principal) {
-        this.evaluator = evaluator;
+    public Powers(Reach reach, Principal principal) {
+        this.reach = reach;
+        this.evaluator = reach.evaluator();
         this.account = evaluator.account();
         this.principal = principal;
         this.actor = principal.isRole() ? new Actor.Role(principal.arn()) : new Actor.User(principal.arn());
+        this.context = evaluator
+                .withFacts(new Request(actor, "iam:GetUser", "*", Context.empty()))
+                .withDefaults(evaluator.time())
+                .whereUnknown(key -> true);
         account.directory().organizationPolicies().stream()
                 .map(Reading::found)
                 .flatMap(Optional::stream)
                 .forEach(organization::add);
-        this.identity = statements(principal.holdings().policies());
-        this.boundary = principal.holdings().boundary().map(policy -> statements(List.of(policy)));
-        this.organizationStatements = statements(organization);
-        this.all = new ArrayList<>(identity);
-        boundary.ifPresent(all::addAll);
-        all.addAll(organizationStatements);
+        Holdings holdings = principal.holdings();
+        this.identity = statements(holdings.policies().stream());
+        this.all = statements(Stream.concat(
+                Stream.concat(holdings.policies().stream(), holdings.boundary().stream()), organization.stream()));
     }
 
-    private static List<Statement> statements(List<HeldPolicy> policies) {
-        return policies.stream()
-                .flatMap(policy -> policy.document().statements().stream())
-                .filter(statement -> !statement.isOpaque())
+    private static List<Statement> statements(Stream<HeldPolicy> policies) {
+        return policies.flatMap(policy -> policy.document().statements().stream())
                 .toList();
     }
 
@@ -99,7 +110,16 @@ public final class Powers {
         return principal;
     }
 
-    /** Returns what could not be read of its policies. */
+    /**
+     * Does work on these powers within the bound of one credential.
+     *
+     * @throws warden.core.algebra.TooComplexException when its policies take more
+     */
+    public static <T> T bounded(Supplier<T> work) {
+        return Effort.within(MOST_STEPS, work);
+    }
+
+    /** Returns what keeps from telling all that it may do: what could not be read of its policies and of its organization's. */
     public List<Need> missing() {
         Holdings holdings = principal.holdings();
         List<Need> needs = new ArrayList<>(holdings.missing());
@@ -113,54 +133,90 @@ public final class Powers {
                     "one of its policies is not one that the provider accepts",
                     ""));
         }
+        holdings.boundary()
+                .filter(policy -> !policy.speaksFor().isEmpty())
+                .ifPresent(policy -> needs.add(new Need(
+                        "iam-policy",
+                        policy.name(),
+                        "the built-in copy holds some services only",
+                        "iam:GetAccountAuthorizationDetails")));
+        needs.addAll(account.directory().unreadOrganization());
         return needs;
     }
 
-    /** Returns the resources on which the action, given in any case, may be allowed. */
-    public Language resources(String action) {
+    /** Returns the resources on which its own policies, all limits counted, allow the action, given in any case. */
+    public Reached granted(String action) {
         String name = action.toLowerCase(Locale.ROOT);
-        BitSet covering = new BitSet();
-        for (int i = 0; i < all.size(); i++) {
-            covering.set(i, all.get(i).actions().covers(name));
-        }
-        return resources.computeIfAbsent(covering, this::allowed);
+        StringBuilder spoken = new StringBuilder();
+        all.forEach(statement ->
+                spoken.append(statement.isOpaque() || statement.actions().covers(name) ? '1' : '0'));
+        Stream.concat(principal.holdings().policies().stream(), principal.holdings().boundary().stream())
+                .forEach(policy -> spoken.append(policy.speaksFor(name)));
+        return granted.computeIfAbsent(spoken.toString(), same -> byIdentity(name));
     }
 
-    /** Returns the resources on which an action is allowed that these statements cover, and no others. */
-    private Language allowed(BitSet covering) {
-        int end = identity.size();
-        Language allowed = allowed(covering, 0, end);
-        if (boundary.isPresent()) {
-            int begin = end;
-            end += boundary.get().size();
-            allowed = allowed.intersect(allowed(covering, begin, end));
-        }
-        if (!organization.isEmpty()) {
-            allowed = allowed.intersect(allowed(covering, end, all.size()));
-        }
-        for (int i = covering.nextSetBit(0); i >= 0 && !allowed.isEmpty(); i = covering.nextSetBit(i + 1)) {
-            Statement statement = all.get(i);
-            boolean surely = statement.mayDeny() && statement.conditions().isEmpty();
-            allowed = surely ? allowed.minus(covered(statement, Language.none())) : allowed;
-        }
-        return allowed;
+    private AccessRules<Reached> rules(String lowerCaseAction) {
+        return evaluator.rules(actor, lowerCaseAction, new ResourcesOfAction(account, actor, lowerCaseAction, context));
     }
 
-    private Language allowed(BitSet covering, int begin, int end) {
-        Language allowed = Language.none();
-        for (int i = covering.nextSetBit(begin); i >= 0 && i < end; i = covering.nextSetBit(i + 1)) {
-            Statement statement = all.get(i);
-            allowed = statement.mayAllow() ? allowed.union(covered(statement, Language.all())) : allowed;
-        }
-        return allowed;
+    private Reached byIdentity(String lowerCaseAction) {
+        return rules(lowerCaseAction).side().map(Powers::left).orElse(Reached.UNKNOWN);
     }
 
-    private Language covered(Statement statement, Language open) {
-        Context context = evaluator.withFacts(new Request(actor, "iam:GetUser", "*", Context.empty()));
-        return statement
-                .resources()
-                .map((ResourceClause clause) -> clause.language(context, open))
-                .orElse(Language.all());
+    private static Reached left(AccessRules.Side<Reached> side) {
+        return side.allowed()
+                .intersect(side.bounded())
+                .intersect(side.organization())
+                .minus(side.denied());
+    }
+
+    /**
+     * Returns the resources on which the action may be allowed by whatever grants it: its own policies, and those of buckets, keys and
+     * roles of the account.
+     */
+    public Reached anywhere(String action) {
+        String name = action.toLowerCase(Locale.ROOT);
+        Reached anywhere = granted(name);
+        AccessRules<Reached> rules = rules(name);
+        if (name.startsWith("s3:")) {
+            for (Bucket bucket : reach.openToPrincipals()) {
+                Language own = Language.of(bucket.arn())
+                        .union(Language.matching(
+                                Glob.literal(bucket.arn() + "/").then(Glob.of(Glob.MANY))));
+                anywhere = anywhere.union(rules.allowed(rules.inBucket(bucket)).intersect(Reached.exactly(own)));
+            }
+        } else if (name.startsWith("sts:assumerole") || name.startsWith("kms:")) {
+            List<String> others = name.startsWith("kms:")
+                    ? List.copyOf(account.survey().subjects("key-policy"))
+                    : account.directory().principals().stream()
+                            .filter(Principal::isRole)
+                            .map(role -> role.arn().toString())
+                            .toList();
+            for (String other : others) {
+                Request request = new Request(actor, action, other, context);
+                Reached here = rules.allowed(evaluator.outsideStorage(request, name, rules));
+                anywhere = anywhere.union(here.intersect(Reached.exactly(Language.of(other))));
+            }
+        }
+        return anywhere;
+    }
+
+    /**
+     * Returns whether it can do everything: its own policies allow every action on every resource, and no boundary, organization or deny
+     * takes away the powers over identities and storage. Unknown where that hangs on a condition, or on something unread.
+     */
+    public Truth isAdmin() {
+        AccessRules<Reached> rules = evaluator.rules(actor, "iam:createuser", new ActionsEverywhere(context));
+        AccessRules.Side<Reached> side = rules.side().orElseThrow();
+        Reached left = left(side);
+        if (side.allowed().certain().isEverything() && holdsPowers(left.certain())) {
+            return Truth.TRUE;
+        }
+        return side.allowed().possible().isEverything() && holdsPowers(left.possible()) ? Truth.UNKNOWN : Truth.FALSE;
+    }
+
+    private static boolean holdsPowers(Language actions) {
+        return ALL_OF_IAM.isSubsetOf(actions) && ALL_OF_STORAGE.isSubsetOf(actions);
     }
 
     /** Returns the catalogued actions that are allowed on some resource of their kind, in alphabetical order. */
@@ -173,6 +229,9 @@ public final class Powers {
         ActionCatalogue catalogue = ActionCatalogue.shipped();
         Map<String, ServiceAction> named = new TreeMap<>();
         for (Statement statement : identity) {
+            if (statement.isOpaque()) {
+                continue;
+            }
             if (statement.mayAllow() && statement.actions().negated()) {
                 return catalogue.all().stream();
             }
@@ -186,7 +245,7 @@ public final class Powers {
     }
 
     private boolean isAllowed(ServiceAction action) {
-        Language allowed = resources(action.name());
+        Language allowed = granted(action.name()).certain();
         return !allowed.isEmpty()
                 && overlaps.computeIfAbsent(new Overlap(allowed, resourcesOf(action)), overlap -> !overlap.allowed()
                         .isDisjointFrom(overlap.kind()));
@@ -194,7 +253,7 @@ public final class Powers {
 
     /** Spells on what an action is allowed: {@code *}, or one resource of its kind. */
     public String example(ServiceAction action) {
-        Language allowed = resources(action.name());
+        Language allowed = granted(action.name()).certain();
         return allowed.isEverything()
                 ? "*"
                 : allowed.intersect(resourcesOf(action)).witness().orElse("*");
@@ -219,7 +278,7 @@ public final class Powers {
     public Set<String> services() {
         Set<String> services = namedServices();
         Set<String> effective = candidates()
-                .filter(action -> !resources(action.name()).isEmpty())
+                .filter(action -> !granted(action.name()).certain().isEmpty())
                 .map(ServiceAction::service)
                 .collect(Collectors.toSet());
         services.removeIf(
@@ -231,7 +290,7 @@ public final class Powers {
     private Set<String> namedServices() {
         Set<String> services = new TreeSet<>();
         for (Statement statement : identity) {
-            if (!statement.mayAllow()) {
+            if (statement.isOpaque() || !statement.mayAllow()) {
                 continue;
             }
             if (statement.actions().negated()) {
@@ -261,49 +320,107 @@ public final class Powers {
         return principal.at();
     }
 
-    /** A request that the decision engine allows. */
-    public record Confirmed(Request request, Decision decision) {}
-
     /**
-     * Finds a request for a resource of this kind that is allowed.
+     * Tells whether some request with the action is allowed for a resource of a kind.
      *
      * @param kind the resources that count
      * @param preferred resources to try first, since they exist
-     * @param context what the request carries beside the usual
+     * @param carried what the request carries beside the usual, by condition key
      */
-    public Optional<Confirmed> can(
+    public Possibility can(
             String action,
             Supplier<Language> kind,
             Supplier<List<String>> preferred,
-            Map<String, ContextValue> context) {
-        if (resources(action).isEmpty()) {
-            return Optional.empty();
+            Map<String, ContextValue> carried) {
+        Language left = anywhere(action).possible();
+        if (left.isEmpty()) {
+            return new Possibility.Never();
         }
-        Language within = resources(action).intersect(kind.get());
+        left = left.intersect(kind.get());
         Set<String> tries = new LinkedHashSet<>();
-        if (within.contains("*")) {
+        if (left.contains("*")) {
             tries.add("*");
         }
-        preferred.get().stream().filter(within::contains).limit(5).forEach(tries::add);
-        within.witness().ifPresent(tries::add);
-        Map<String, ContextValue> carried = new HashMap<>(context);
-        carried.putIfAbsent("aws:SecureTransport", ContextValue.Known.of("true"));
-        for (String resource : tries) {
-            Request request = new Request(actor, action, resource, Context.given(carried));
-            Decision decision = evaluator.decide(request);
-            if (decision.outcome() == Decision.Outcome.ALLOW || hangsOnResourceOnly(decision, action)) {
-                return Optional.of(new Confirmed(request, decision));
+        preferred.get().stream().filter(left::contains).forEach(tries::add);
+        List<Need> needs = new ArrayList<>();
+        Iterator<String> existing = tries.iterator();
+        // After those that exist, one of each kind of resources that the statements tell apart.
+        for (int kinds = 0; existing.hasNext() || (!hasOwnPolicies(action) && !left.isEmpty()); kinds++) {
+            String resource =
+                    existing.hasNext() ? existing.next() : left.witness().orElseThrow();
+            if (!left.contains(resource)) {
+                continue;
             }
+            if (kinds == MOST_KINDS) {
+                needs.add(new Need(
+                        principal.isRole() ? "iam-role" : "iam-user",
+                        principal.arn().toString(),
+                        "too complex: its policies tell too many kinds of resources apart",
+                        ""));
+                break;
+            }
+            Possibility here = can(action, resource, carried);
+            if (here instanceof Possibility.Allowed) {
+                return here;
+            }
+            if (here instanceof Possibility.Open open) {
+                needs.addAll(open.needs());
+            }
+            left = left.minus(kindOf(action, resource));
         }
-        return Optional.empty();
+        return needs.isEmpty()
+                ? new Possibility.Never()
+                : new Possibility.Open(needs.stream().distinct().toList());
     }
 
-    /** What the caller makes, a function say, has a policy of its own only once the caller gave it one. */
-    private static boolean hangsOnResourceOnly(Decision decision, String action) {
-        String service = action.substring(0, action.indexOf(':'));
-        return decision.outcome() == Decision.Outcome.UNKNOWN
-                && !decision.needs().isEmpty()
-                && decision.needs().stream().allMatch(need -> need.aspect().equals(service));
+    /** True for actions on keys and roles, whose own policies decide; of those that do not exist nothing can be said. */
+    private static boolean hasOwnPolicies(String action) {
+        String name = action.toLowerCase(Locale.ROOT);
+        return name.startsWith("sts:") || name.startsWith("kms:");
+    }
+
+    private Possibility can(String action, String resource, Map<String, ContextValue> carried) {
+        Map<String, ContextValue> overTls = new HashMap<>(carried);
+        overTls.putIfAbsent("aws:SecureTransport", ContextValue.Known.of("true"));
+        return reach.can(actor, action, resource, overTls);
+    }
+
+    /** Returns the resources that no statement about the action tells apart from this one. */
+    private Language kindOf(String action, String resource) {
+        if (hasOwnPolicies(action)) {
+            return Language.of(resource);
+        }
+        Language kind = alike(Language.all(), all, action, resource);
+        Optional<Bucket> bucket = Bucket.nameIn(resource).map(account::bucket);
+        if (bucket.isEmpty()) {
+            return kind;
+        }
+        Optional<String> key = Bucket.keyIn(resource);
+        if (key.isEmpty() || bucket.get().keysWith("object-acl").contains(key.get())) {
+            return Language.of(resource);
+        }
+        Language objects = Language.matching(
+                        Glob.literal(bucket.get().arn() + "/").then(Glob.of(Glob.MANY)))
+                .minus(Language.of(bucket.get().keysWith("object-acl").stream()
+                        .map(bucket.get()::object)
+                        .toList()));
+        List<Statement> own =
+                bucket.get().policy().found().map(policy -> policy.statements()).orElse(List.of());
+        return alike(kind.intersect(objects), own, action, resource);
+    }
+
+    private Language alike(Language within, List<Statement> statements, String action, String resource) {
+        Language kind = within;
+        String name = action.toLowerCase(Locale.ROOT);
+        for (Statement statement : statements) {
+            if (!statement.isOpaque()
+                    && statement.resources().isPresent()
+                    && statement.actions().covers(name)) {
+                Language covered = statement.resources().get().language(context, Language.none());
+                kind = covered.contains(resource) ? kind.intersect(covered) : kind.minus(covered);
+            }
+        }
+        return kind.union(Language.of(resource));
     }
 
     /**
@@ -322,11 +439,8 @@ public final class Powers {
     /** Returns the keys that policies ask about and that depend on where and when the deployment runs. */
     private Set<String> openKeys(String resource) {
         Set<String> keys = new TreeSet<>();
-        Stream<HeldPolicy> own = Stream.concat(
-                Stream.concat(principal.holdings().policies().stream(), principal.holdings().boundary().stream()),
-                organization.stream());
         Stream<Statement> statements = Stream.concat(
-                own.flatMap(policy -> policy.document().statements().stream()),
+                all.stream(),
                 Bucket.nameIn(resource)
                         .flatMap(name -> account.bucket(name).policy().found())
                         .stream()
@@ -336,7 +450,7 @@ public final class Powers {
                 .map(Condition::lowerCaseKey)
                 .filter(key ->
                         key.startsWith("aws:") && !key.startsWith("aws:principal") && !key.startsWith("aws:resource"))
-                .filter(key -> !key.equals("aws:username"))
+                .filter(key -> !key.equals("aws:username") && !context.settles(key))
                 .forEach(keys::add);
         return keys;
     }

@@ -65,7 +65,7 @@ public record Shortfall(List<Needed> missing, List<Citation> because, List<Need>
                         ? needed.on().substring(0, needed.on().length() - 1) + "index.html"
                         : needed.on());
         Optional<String> leftOut =
-                wanted.minus(powers.resources(needed.action())).witness();
+                wanted.minus(powers.granted(needed.action()).possible()).witness();
         leftOut.filter(resource -> !resource.endsWith("/")).ifPresent(samples::add);
         return List.copyOf(samples);
     }

@@ -5,15 +5,17 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import warden.core.account.Account;
 import warden.core.algebra.Language;
 import warden.core.algebra.RequestSet;
 import warden.core.algebra.TextSet;
+import warden.core.decision.AccessRules;
 import warden.core.decision.AclSide;
 import warden.core.decision.Evaluator;
 import warden.core.decision.Request;
+import warden.core.decision.Weighing;
 import warden.core.identity.HeldPolicy;
-import warden.core.identity.Holdings;
 import warden.core.identity.Principal;
 import warden.core.policy.Actor;
 import warden.core.policy.Arn;
@@ -21,50 +23,17 @@ import warden.core.policy.Context;
 import warden.core.policy.ContextValue;
 import warden.core.policy.PolicyDocument;
 import warden.core.policy.PrincipalClause;
-import warden.core.policy.PrincipalElement.Naming;
 import warden.core.policy.Statement;
 import warden.core.policy.Truth;
 import warden.core.storage.Bucket;
-import warden.core.survey.Reading;
+import warden.core.survey.Need;
 
 /**
- * All requests of one caller with one action in one bucket that are allowed, between a certain and a possible bound. The rules are those
- * of {@link Evaluator}, applied to sets.
+ * Weighs the rules by sets of requests: all requests of one caller with one action for one bucket, its objects, or another resource, between
+ * a certain and a possible bound.
  */
-final class AllowedRequests {
-    private static final PrincipalClause.Named ATTACHED = new PrincipalClause.Named(Truth.TRUE, Naming.ITSELF);
-
+final class AllowedRequests implements Weighing<Bounds> {
     private static final RequestSet REAL_KEYS = RequestSet.where(StatementSets.KEY, TextSet.present(KeyPatterns.KEYS));
-
-    private final Evaluator evaluator;
-    private final Account account;
-    private final Bucket bucket;
-    private final Grantee grantee;
-    private final String action;
-    private final boolean onObjects;
-    private final Context context;
-    private final Memory memory;
-    private final StatementSets sets;
-
-    AllowedRequests(
-            Evaluator evaluator,
-            Bucket bucket,
-            Grantee grantee,
-            String action,
-            boolean onObjects,
-            Context context,
-            Memory memory) {
-        this.evaluator = evaluator;
-        this.account = evaluator.account();
-        this.bucket = bucket;
-        this.grantee = grantee;
-        this.action = action;
-        this.onObjects = onObjects;
-        this.context = context;
-        this.memory = memory;
-        this.sets = new StatementSets(bucket.arn(), action, onObjects, context, memory);
-    }
-
     /**
      * What unsigned callers, services and origin identities never carry.
      * Source: IAM User Guide, "AWS global condition context keys", "aws:PrincipalOrgID".
@@ -72,10 +41,51 @@ final class AllowedRequests {
     private static final Map<String, ContextValue> OF_NO_ORGANIZATION =
             Map.of("aws:principalorgid", ContextValue.ABSENT, "aws:principalorgpaths", ContextValue.ABSENT);
 
-    /** Returns what every request of the caller to the bucket carries. */
-    static Context context(Evaluator evaluator, Bucket bucket, Grantee grantee) {
-        Context settled = Context.given(grantee.settled());
-        Context context = evaluator.withFacts(new Request(grantee.who(), "s3:GetObject", bucket.object("x"), settled));
+    private final Evaluator evaluator;
+    private final Account account;
+    private final Grantee grantee;
+    private final String action;
+    private final String lowerCaseAction;
+    private final Target target;
+    private final Context context;
+    private final Memory memory;
+    private final StatementSets sets;
+    private final List<Need> needs = new ArrayList<>();
+
+    /**
+     * What is asked for.
+     *
+     * @param bucket absent for what is no part of the storage
+     * @param onObjects true for the objects of the bucket, whose keys are a dimension of the set
+     * @param arn the bucket's ARN, or that of the other resource
+     */
+    record Target(Optional<Bucket> bucket, boolean onObjects, String arn) {
+        static Target in(Bucket bucket, boolean onObjects) {
+            return new Target(Optional.of(bucket), onObjects, bucket.arn());
+        }
+
+        static Target of(String resource) {
+            return new Target(Optional.empty(), false, resource);
+        }
+    }
+
+    AllowedRequests(
+            Evaluator evaluator, Target target, Grantee grantee, String action, Context context, Memory memory) {
+        this.evaluator = evaluator;
+        this.account = evaluator.account();
+        this.target = target;
+        this.grantee = grantee;
+        this.action = action;
+        this.lowerCaseAction = action.toLowerCase(Locale.ROOT);
+        this.context = context;
+        this.memory = memory;
+        this.sets = new StatementSets(target.arn(), action, target.onObjects(), context, memory);
+    }
+
+    /** Returns what every request of the caller carries. */
+    static Context context(Evaluator evaluator, String resource, Grantee grantee) {
+        Context settled = Context.given(grantee.settled()).withDefaults(evaluator.time());
+        Context context = evaluator.withFacts(new Request(grantee.who(), "s3:GetObject", resource, settled));
         return grantee.who().home().isEmpty() && !(grantee.who() instanceof Actor.AnyAccount)
                 ? context.withFacts(OF_NO_ORGANIZATION)
                 : context;
@@ -83,6 +93,31 @@ final class AllowedRequests {
 
     StatementSets sets() {
         return sets;
+    }
+
+    Grantee grantee() {
+        return grantee;
+    }
+
+    Target target() {
+        return target;
+    }
+
+    /** Returns what was not read while the set was computed, whether or not the set hangs on it. */
+    List<Need> needs() {
+        return needs;
+    }
+
+    @Override
+    public void need(Need need) {
+        if (!needs.contains(need)) {
+            needs.add(need);
+        }
+    }
+
+    /** Returns the ARN that a request for this key is about; of what has no keys its own. */
+    String resource(String key) {
+        return target.onObjects() ? target.arn() + "/" + key : target.arn();
     }
 
     /** True when no statement that allows names both the outsider and the action, and no ACL speaks of it: then nothing is allowed. */
@@ -99,7 +134,7 @@ final class AllowedRequests {
             return false;
         }
         return noPolicy
-                || memory.coverage(policy.get(), action).statements().stream()
+                || memory.coverage(policy.get(), lower).statements().stream()
                         .noneMatch(statement -> statement.isOpaque()
                                 || (statement.mayAllow()
                                         && statement
@@ -115,246 +150,147 @@ final class AllowedRequests {
      * the same.
      */
     String kind() {
-        String lower = action.toLowerCase(Locale.ROOT);
-        StringBuilder kind = new StringBuilder(onObjects ? "objects" : "bucket");
-        kind.append(StatementSets.notCarried(lower)).append(AclSide.kind(lower)).append(Evaluator.usesKey(lower));
-        kind.append(List.of("s3:PutBucketPolicy", "s3:DeleteBucketPolicy").contains(action));
-        bucket.policy()
-                .found()
-                .ifPresent(policy -> kind.append(memory.coverage(policy, action).spelled()));
-        if (isOwn()) {
-            account.directory().organizationPolicies().forEach(policy -> policy.found()
-                    .ifPresent(held -> cover(held.document(), lower, kind)));
-            if (!(grantee.who() instanceof Actor.AccountRoot)) {
-                principal().found().map(Principal::holdings).ifPresent(held -> {
-                    held.policies().forEach(policy -> {
-                        cover(policy.document(), lower, kind);
-                        kind.append(policy.speaksFor(lower));
-                    });
-                    held.boundary().ifPresent(policy -> cover(policy.document(), lower, kind));
-                });
+        StringBuilder kind = new StringBuilder(target.onObjects() ? "objects" : "bucket");
+        kind.append(StatementSets.notCarried(lowerCaseAction))
+                .append(AclSide.kind(lowerCaseAction))
+                .append(Evaluator.usesKey(lowerCaseAction))
+                .append(AccessRules.isAboutBucketPolicy(lowerCaseAction))
+                .append(lowerCaseAction.startsWith("s3:getobject"));
+        target.bucket().flatMap(bucket -> bucket.policy().found()).ifPresent(policy -> cover(policy, kind));
+        evaluator.homeOf(grantee.who()).ifPresent(home -> {
+            home.directory().organizationPolicies().forEach(policy -> policy.found()
+                    .ifPresent(held -> cover(held.document(), kind)));
+            if (grantee.who() instanceof Actor.User || grantee.who() instanceof Actor.Role) {
+                home.directory()
+                        .principal(arn())
+                        .found()
+                        .map(Principal::holdings)
+                        .ifPresent(held -> {
+                            held.policies().forEach(policy -> cover(policy, kind));
+                            held.boundary().ifPresent(policy -> cover(policy, kind));
+                        });
             }
-        }
+        });
         return kind.toString();
     }
 
-    private static void cover(PolicyDocument policy, String lowerCaseAction, StringBuilder kind) {
-        kind.append(Memory.Coverage.of(policy, lowerCaseAction).spelled());
+    private Arn arn() {
+        return grantee.who() instanceof Actor.User user ? user.arn() : ((Actor.Role) grantee.who()).arn();
     }
 
-    private boolean isOwn() {
-        return grantee.who().home().filter(account.number()::equals).isPresent();
+    private void cover(HeldPolicy policy, StringBuilder kind) {
+        cover(policy.document(), kind);
+        kind.append(policy.speaksFor(lowerCaseAction));
+    }
+
+    private void cover(PolicyDocument policy, StringBuilder kind) {
+        kind.append(memory.coverage(policy, lowerCaseAction).spelled());
     }
 
     /** Computes the set. */
     Bounds compute() {
-        boolean policyCall =
-                List.of("s3:PutBucketPolicy", "s3:DeleteBucketPolicy").contains(action);
-        if (policyCall && !isOwn()) {
-            return Bounds.NONE;
+        AccessRules<Bounds> rules = evaluator.rules(grantee.who(), lowerCaseAction, this);
+        if (target.bucket().isEmpty()) {
+            Request any = new Request(grantee.who(), action, target.arn(), context);
+            // What the caller makes, a function say, has a policy of its own only once the caller gave it one.
+            return rules.allowed(
+                    Evaluator.mayHaveOwnPolicy(lowerCaseAction)
+                            ? rules.elsewhere(Optional.empty())
+                            : evaluator.outsideStorage(any, lowerCaseAction, rules));
         }
-        Bounds allowed = isOwn() ? own(policyCall) : outsiders();
+        Bounds allowed = rules.allowed(rules.inBucket(target.bucket().get()));
         // No object has an empty key, so what is left after taking sets away is kept to real keys.
-        return onObjects ? allowed.intersect(keyLets()).intersect(Bounds.exactly(REAL_KEYS)) : allowed;
+        return target.onObjects() ? allowed.intersect(Bounds.exactly(REAL_KEYS)) : allowed;
     }
 
-    private Bounds outsiders() {
-        Bounds granted = Bounds.NONE;
-        Bounds denied = Bounds.NONE;
-        Reading<PolicyDocument> reading = bucket.policy();
-        if (reading.found().isPresent()) {
-            PolicyDocument policy = reading.found().get();
-            granted = policy.isOpaque() ? Bounds.UNKNOWN : Bounds.NONE;
-            denied = granted;
-            for (Statement statement : covering(policy)) {
-                granted = granted.union(statement.mayAllow() ? allow(statement) : Bounds.NONE);
-                denied = denied.union(statement.mayDeny() ? deny(statement) : Bounds.NONE);
-            }
-        } else if (reading.isUnread()) {
-            granted = Bounds.UNKNOWN;
-            denied = Bounds.UNKNOWN;
-        }
-        granted = withoutForeignObjects(granted).union(byAccessLists());
-        boolean unsigned = grantee.who() instanceof Actor.Anyone;
-        if (unsigned && bucket.requesterPays().found().orElse(false)) {
-            return Bounds.NONE;
-        }
-        return granted.intersect(Bounds.of(restrictionLets())).minus(denied);
+    @Override
+    public Bounds of(Truth truth) {
+        return Bounds.of(truth);
     }
 
-    private Truth restrictionLets() {
-        if (grantee.who() instanceof Actor.Service) {
-            return Truth.TRUE;
-        }
-        Truth cut = evaluator.hasPublicPolicy(bucket).and(evaluator.restrictsPublicBuckets(bucket));
-        boolean undocumented = cut == Truth.TRUE && grantee.who() instanceof Actor.OriginIdentity;
-        return undocumented ? Truth.UNKNOWN : cut.not();
+    @Override
+    public Bounds union(Bounds one, Bounds other) {
+        return one.union(other);
     }
 
-    private Bounds own(boolean policyCall) {
-        boolean isRoot = grantee.who() instanceof Actor.AccountRoot;
-        Bounds organization = Bounds.ALL;
-        Bounds denied = Bounds.NONE;
-        boolean serviceLinked = grantee.who() instanceof Actor.Role role
-                && role.arn().resource().startsWith("role/aws-service-role/");
-        if (evaluator.hasOrganizationPolicies() && !serviceLinked) {
-            organization = Bounds.NONE;
-            for (Reading<HeldPolicy> policy : account.directory().organizationPolicies()) {
-                organization =
-                        organization.union(policy.found().map(this::allows).orElse(Bounds.UNKNOWN));
-                denied = denied.union(policy.found().map(this::denies).orElse(Bounds.UNKNOWN));
-            }
-        }
-        Bounds identity = Bounds.ALL;
-        Bounds boundary = Bounds.ALL;
-        boolean hasBoundary = false;
-        if (!isRoot) {
-            Optional<Holdings> holdings = principal().found().map(Principal::holdings);
-            if (holdings.isEmpty()) {
-                identity = principal().isAbsent() ? Bounds.NONE : Bounds.UNKNOWN;
-                denied = principal().isAbsent() ? denied : Bounds.UNKNOWN;
-                hasBoundary = !principal().isAbsent();
-                boundary = hasBoundary ? Bounds.UNKNOWN : Bounds.ALL;
-            } else {
-                Holdings held = holdings.get();
-                identity = held.missing().isEmpty() ? Bounds.NONE : Bounds.UNKNOWN;
-                denied = held.missing().isEmpty() ? denied : Bounds.UNKNOWN;
-                for (HeldPolicy policy : held.policies()) {
-                    identity = identity.union(allows(policy));
-                    denied = denied.union(denies(policy));
-                }
-                hasBoundary =
-                        held.boundary().isPresent() || held.boundaryMissing().isPresent();
-                if (hasBoundary) {
-                    boundary = held.boundary().map(this::allows).orElse(Bounds.UNKNOWN);
-                    denied = denied.union(held.boundary().map(this::denies).orElse(Bounds.UNKNOWN));
-                }
-            }
-        }
-        Bounds granted = identity.intersect(boundary);
-        Reading<PolicyDocument> reading = bucket.policy();
-        boolean sparedFromPolicy = isRoot && policyCall;
-        if (reading.found().isPresent()) {
-            PolicyDocument policy = reading.found().get();
-            Bounds opaque = policy.isOpaque() ? Bounds.UNKNOWN : Bounds.NONE;
-            granted = granted.union(opaque);
-            denied = denied.union(sparedFromPolicy ? Bounds.NONE : opaque);
-            for (Statement statement : covering(policy)) {
-                if (statement.mayAllow()) {
-                    granted = granted.union(ownAllow(statement, boundary, hasBoundary));
-                }
-                if (statement.mayDeny() && !sparedFromPolicy) {
-                    denied = denied.union(deny(statement));
-                }
-            }
-        } else if (reading.isUnread()) {
-            granted = granted.union(Bounds.UNKNOWN);
-            denied = sparedFromPolicy ? denied : denied.union(Bounds.UNKNOWN);
-        }
-        Bounds byLists = byAccessLists();
-        granted = withoutForeignObjects(granted)
-                .union(hasBoundary ? byLists.intersect(boundary.union(Bounds.UNKNOWN)) : byLists);
-        return granted.intersect(organization).minus(denied);
+    @Override
+    public Bounds intersect(Bounds one, Bounds other) {
+        return one.intersect(other);
     }
 
-    private List<Statement> covering(PolicyDocument bucketPolicy) {
-        return memory.coverage(bucketPolicy, action).statements();
+    @Override
+    public Bounds minus(Bounds whole, Bounds taken) {
+        return whole.minus(taken);
     }
 
-    private Reading<Principal> principal() {
-        Arn arn = grantee.who() instanceof Actor.User user ? user.arn() : ((Actor.Role) grantee.who()).arn();
-        return account.directory().principal(arn);
+    @Override
+    public boolean isNone(Bounds value) {
+        return value.possible().isEmpty();
     }
 
-    private Bounds ownAllow(Statement statement, Bounds boundary, boolean hasBoundary) {
-        PrincipalClause.Named named = named(statement);
-        Bounds allowed = sets.allowed(statement, named);
-        if (statement.isOpaque()) {
-            return allowed;
-        }
-        boolean pinsPrincipal = statement.conditions().stream()
-                .anyMatch(condition -> condition.lowerCaseKey().equals("aws:principalarn")
-                        && !condition.operator().isNegated());
-        return switch (named.naming()) {
-            case ITSELF -> allowed;
-            case ROLE -> allowed.intersect(boundary);
-            case EVERYONE ->
-                !hasBoundary || pinsPrincipal ? allowed : allowed.intersect(boundary.union(Bounds.UNKNOWN));
-            case ACCOUNT -> Bounds.NONE;
-        };
+    @Override
+    public boolean isAll(Bounds value) {
+        return value.certain() == RequestSet.all();
     }
 
-    private PrincipalClause.Named named(Statement statement) {
-        return statement
-                .principals()
-                .map(clause -> clause.allows(grantee.who(), account))
-                .orElse(ATTACHED);
+    @Override
+    public List<Statement> speaking(PolicyDocument document) {
+        return memory.coverage(document, lowerCaseAction).statements();
     }
 
-    private Bounds allow(Statement statement) {
-        return sets.allowed(statement, named(statement));
+    @Override
+    public Bounds allow(HeldPolicy policy, Optional<Statement> statement, PrincipalClause.Named named, Part part) {
+        return statement.map(each -> sets.meant(each, named.truth())).orElse(Bounds.UNKNOWN);
     }
 
-    private Bounds deny(Statement statement) {
-        Truth means = statement
-                .principals()
-                .map(clause -> clause.denies(grantee.who(), account))
-                .orElse(Truth.TRUE);
-        return sets.denied(statement, means);
+    @Override
+    public Bounds deny(HeldPolicy policy, Optional<Statement> statement, Truth means, Part part) {
+        return statement.map(each -> sets.meant(each, means)).orElse(Bounds.UNKNOWN);
     }
 
-    private Bounds allows(HeldPolicy policy) {
-        Bounds allowed = policy.document().isOpaque() || !policy.speaksFor(action.toLowerCase(Locale.ROOT))
-                ? Bounds.UNKNOWN
+    /** An account under policies that only deny could do nothing at all, so that one which allows must be missing from the survey. */
+    @Override
+    public Bounds underDenyingOrganization() {
+        return Bounds.UNKNOWN;
+    }
+
+    @Override
+    public Bounds foreignOwned(Bucket bucket) {
+        AclSide lists = new AclSide(account);
+        return target.onObjects() && AclSide.inForce(bucket) != Truth.FALSE
+                ? byKey(bucket, key -> lists.foreignOwned(bucket, bucket.object(key)))
                 : Bounds.NONE;
-        for (Statement statement : policy.document().statements()) {
-            allowed = allowed.union(statement.mayAllow() ? allow(statement) : Bounds.NONE);
-        }
-        return allowed;
     }
 
-    private Bounds denies(HeldPolicy policy) {
-        Bounds denied = policy.document().isOpaque() ? Bounds.UNKNOWN : Bounds.NONE;
-        for (Statement statement : policy.document().statements()) {
-            denied = denied.union(statement.mayDeny() ? deny(statement) : Bounds.NONE);
-        }
-        return denied;
-    }
-
-    /** Takes away the objects that belong to others, which only their own ACLs open for reading. */
-    private Bounds withoutForeignObjects(Bounds granted) {
-        if (!action.startsWith("s3:GetObject") || AclSide.inForce(bucket) == Truth.FALSE) {
-            return granted;
-        }
+    @Override
+    public Bounds ownAccountByAccessLists(Bucket bucket) {
         AclSide lists = new AclSide(account);
-        Bounds foreign = Bounds.NONE;
-        for (String key : bucket.keysWith("object-acl")) {
-            Truth isForeign = lists.foreignOwned(bucket, bucket.object(key));
-            if (isForeign.isPossible()) {
-                foreign = foreign.union(Bounds.of(isForeign).intersect(Bounds.exactly(oneKey(key))));
-            }
-        }
-        return granted.minus(foreign);
+        return byKey(bucket, key -> lists.grantsOwnAccount(bucket, bucket.object(key), lowerCaseAction));
     }
 
-    private static RequestSet oneKey(String key) {
-        return RequestSet.where(StatementSets.KEY, TextSet.present(Language.of(key)));
-    }
-
-    private Bounds byAccessLists() {
+    @Override
+    public Bounds byAccessLists(Bucket bucket) {
         AclSide lists = new AclSide(account);
-        String lower = action.toLowerCase(Locale.ROOT);
-        if (!AclSide.isObjectAction(lower)) {
-            return Bounds.of(lists.grants(bucket, request(onObjects ? bucket.object("x") : bucket.arn()), lower));
+        if (!AclSide.isObjectAction(lowerCaseAction)) {
+            return Bounds.of(lists.grants(bucket, request(resource("x")), lowerCaseAction));
         }
-        Bounds granted = Bounds.NONE;
+        return byKey(bucket, key -> lists.grants(bucket, request(bucket.object(key)), lowerCaseAction));
+    }
+
+    /** Returns the objects with a list of their own for which something holds. */
+    private static Bounds byKey(Bucket bucket, Function<String, Truth> holds) {
+        Bounds all = Bounds.NONE;
         for (String key : bucket.keysWith("object-acl")) {
-            Truth truth = lists.grants(bucket, request(bucket.object(key)), lower);
+            Truth truth = holds.apply(key);
             if (truth.isPossible()) {
-                granted = granted.union(Bounds.of(truth).intersect(Bounds.exactly(oneKey(key))));
+                all = all.union(Bounds.of(truth).intersect(Bounds.exactly(oneKey(key))));
             }
         }
-        return granted;
+        return all;
+    }
+
+    static RequestSet oneKey(String key) {
+        return RequestSet.where(StatementSets.KEY, TextSet.present(Language.of(key)));
     }
 
     private Request request(String resource) {
@@ -362,13 +298,13 @@ final class AllowedRequests {
     }
 
     /** Returns the requests that the encryption key lets through: by object where objects differ from the bucket's default. */
-    private Bounds keyLets() {
-        String lower = action.toLowerCase(Locale.ROOT);
-        if (!lower.equals("s3:getobject") && !lower.equals("s3:getobjectversion") && !lower.equals("s3:putobject")) {
+    @Override
+    public Bounds keyLets(Bucket bucket) {
+        if (!target.onObjects() || !Evaluator.usesKey(lowerCaseAction)) {
             return Bounds.ALL;
         }
-        Bounds byDefault = Bounds.of(evaluator.keyLets(bucket, request(bucket.object("\u0000"))));
-        if (lower.equals("s3:putobject")) {
+        Bounds byDefault = Bounds.of(keyLets(bucket, "\u0000"));
+        if (lowerCaseAction.equals("s3:putobject")) {
             // A writer may ask for the storage service's own keys instead of the bucket's default.
             RequestSet ownKeys =
                     RequestSet.where("s3:x-amz-server-side-encryption|text", TextSet.present(Language.of("AES256")));
@@ -376,7 +312,7 @@ final class AllowedRequests {
         }
         Bounds result = byDefault;
         for (String key : bucket.keysWith("object")) {
-            Bounds here = Bounds.of(evaluator.keyLets(bucket, request(bucket.object(key))));
+            Bounds here = Bounds.of(keyLets(bucket, key));
             Bounds only = Bounds.exactly(oneKey(key));
             if (here != byDefault) {
                 result = result.minus(only).union(here.intersect(only));
@@ -385,11 +321,17 @@ final class AllowedRequests {
         return result;
     }
 
+    /** What requests carry beside what is settled may be anything, for the key's policy too. */
+    private Truth keyLets(Bucket bucket, String key) {
+        Context open = context.whereUnknown(name -> name.startsWith("aws:"));
+        return evaluator.keyLets(bucket, new Request(grantee.who(), action, bucket.object(key), open));
+    }
+
     /** Returns the objects whose keys documents or listings name, for choosing a witness that exists. */
     List<String> knownKeys() {
         List<String> keys = new ArrayList<>(List.of("index.html"));
-        bucket.objects()
-                .found()
+        target.bucket()
+                .flatMap(bucket -> bucket.objects().found())
                 .ifPresent(listing -> listing.keys().stream().limit(50).forEach(keys::add));
         return keys;
     }

@@ -24,8 +24,13 @@ record Bounds(RequestSet certain, RequestSet possible) {
     }
 
     /** True when the set is known exactly; then it is worked out once, not twice. */
-    private boolean isExact() {
+    boolean isExact() {
         return certain == possible;
+    }
+
+    /** Returns what may be in it and is not sure to be. */
+    RequestSet open() {
+        return possible.minus(certain);
     }
 
     Bounds union(Bounds other) {

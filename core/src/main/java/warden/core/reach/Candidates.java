@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import warden.core.account.Account;
@@ -38,21 +39,25 @@ final class Candidates {
         this.account = account;
         for (Bucket bucket : account.buckets()) {
             order.put(bucket.arn(), order.size());
-            if (mayBeOpen(bucket)) {
+            if (mayBeOpen(bucket, Candidates::namesWriters)) {
                 openToOthers.add(bucket);
             }
         }
     }
 
-    /** True when something of the bucket itself may let a user or role write or delete. */
-    private static boolean mayBeOpen(Bucket bucket) {
+    /** True when something of the bucket itself may open it to users or roles. */
+    static boolean mayBeOpen(Bucket bucket) {
+        return mayBeOpen(bucket, Candidates::namesUsers);
+    }
+
+    private static boolean mayBeOpen(Bucket bucket, Predicate<Statement> opens) {
         if (AclSide.inForce(bucket) != Truth.FALSE || bucket.policy().isUnread()) {
             return true;
         }
         Optional<PolicyDocument> policy = bucket.policy().found();
         return policy.isPresent()
                 && (policy.get().isOpaque()
-                        || policy.get().statements().stream().anyMatch(Candidates::namesUsers));
+                        || policy.get().statements().stream().anyMatch(opens));
     }
 
     private static boolean namesUsers(Statement statement) {
@@ -63,7 +68,11 @@ final class Candidates {
                                 .allMatch(element -> element instanceof PrincipalElement.ServiceName
                                         || element instanceof PrincipalElement.OriginAccessIdentity))
                 .isPresent();
-        return statement.isOpaque() || (statement.mayAllow() && covers(statement) && !toServices);
+        return statement.isOpaque() || (statement.mayAllow() && !toServices);
+    }
+
+    private static boolean namesWriters(Statement statement) {
+        return namesUsers(statement) && (statement.isOpaque() || covers(statement));
     }
 
     private static boolean covers(Statement statement) {

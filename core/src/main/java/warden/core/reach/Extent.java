@@ -11,8 +11,8 @@ import warden.core.survey.Need;
  * @param which for {@code ALL} and {@code SOME}: patterns of keys, conditions, or actions
  * @param witness a request that the decision engine allows; present for {@code ALL} and {@code SOME}
  * @param because what allows the witness
- * @param needs what would settle an unknown
- * @param why for {@code UNKNOWN}: a phrase
+ * @param needs what would settle an unknown; for a claim: what could widen it, empty where it goes no further
+ * @param why for {@code UNKNOWN}, and for a claim that could be wider: a phrase
  */
 public record Extent(
         Kind kind,
@@ -50,6 +50,11 @@ public record Extent(
 
     static Extent unknown(String why, List<Need> needs) {
         return new Extent(Kind.UNKNOWN, List.of(), Optional.empty(), List.of(), needs, why);
+    }
+
+    /** True for a claim that something unread, or not settled, could widen. */
+    public boolean mayBeWider() {
+        return isSome() && !why.isEmpty();
     }
 
     /** True when the ability is certainly there, in part at least. */

@@ -91,7 +91,7 @@ public final class Questions {
             read(line, draft);
             Request request = draft.request();
             Evaluator evaluator = evaluatorFor(request);
-            return spell(draft.id, explains ? evaluator.explain(request) : evaluator.decide(request));
+            return spell(draft.id, evaluator.answer(request, explains));
         } catch (Malformed malformed) {
             return error(draft.id, malformed.getMessage());
         } catch (JacksonException broken) {

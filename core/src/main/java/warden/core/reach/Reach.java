@@ -4,10 +4,10 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 import warden.core.algebra.Effort;
@@ -20,8 +20,10 @@ import warden.core.algebra.TooComplexException;
 import warden.core.algebra.ValueSet;
 import warden.core.decision.Decision;
 import warden.core.decision.Evaluator;
+import warden.core.decision.Request;
 import warden.core.identity.Principal;
 import warden.core.policy.Actor;
+import warden.core.policy.Arn;
 import warden.core.policy.Condition;
 import warden.core.policy.Context;
 import warden.core.policy.ContextValue;
@@ -29,6 +31,7 @@ import warden.core.policy.Effect;
 import warden.core.policy.PolicyDocument;
 import warden.core.policy.PublicPolicy;
 import warden.core.policy.Statement;
+import warden.core.policy.Truth;
 import warden.core.storage.Bucket;
 import warden.core.survey.Need;
 
@@ -40,6 +43,8 @@ public final class Reach {
     private final Evaluator evaluator;
     private final Map<Question, Extent> answers = new ConcurrentHashMap<>();
     private @Nullable Candidates candidates;
+    private @Nullable List<Bucket> openToPrincipals;
+    private final DocumentWork documents = new DocumentWork();
     private final Map<String, Memory> memories = new ConcurrentHashMap<>();
 
     /** What was asked before is not worked out again: many checks ask the same. */
@@ -61,6 +66,16 @@ public final class Reach {
             }
         }
         return candidates.of(principal);
+    }
+
+    /** Returns the buckets that something of their own may open to users or roles of the account, or to everyone. */
+    public synchronized List<Bucket> openToPrincipals() {
+        if (openToPrincipals == null) {
+            openToPrincipals = evaluator.account().buckets().stream()
+                    .filter(Candidates::mayBeOpen)
+                    .toList();
+        }
+        return openToPrincipals;
     }
 
     /** Which requests count. */
@@ -109,12 +124,11 @@ public final class Reach {
         Map<String, List<String>> which = new LinkedHashMap<>();
         List<StatementSets> sources = new ArrayList<>();
         RequestSet certain = RequestSet.none();
-        boolean possible = false;
         boolean allActions = true;
         Optional<WitnessFinder.Confirmed> confirmed = Optional.empty();
-        boolean unconfirmed = false;
+        List<Open> open = new ArrayList<>();
         Memory memory = memory(bucket);
-        Context context = AllowedRequests.context(evaluator, bucket, grantee);
+        Context context = AllowedRequests.context(evaluator, bucket.object("x"), grantee);
         Map<String, Computed> byKind = new HashMap<>();
         for (String action : actions) {
             if (AllowedRequests.isOutOfQuestion(evaluator.account(), bucket, grantee, action, memory)) {
@@ -122,20 +136,23 @@ public final class Reach {
                 continue;
             }
             boolean onObjects = ability.isOnObjects(action);
-            AllowedRequests fresh = new AllowedRequests(evaluator, bucket, grantee, action, onObjects, context, memory);
+            AllowedRequests fresh = new AllowedRequests(
+                    evaluator, AllowedRequests.Target.in(bucket, onObjects), grantee, action, context, memory);
             Computed same = byKind.computeIfAbsent(
                     fresh.kind(), kind -> new Computed(fresh, fresh.compute().intersect(Bounds.exactly(counted))));
             AllowedRequests allowed = same.allowed();
             Bounds bounds = same.bounds();
-            possible |= !bounds.possible().isEmpty();
+            if (!bounds.isExact() && !bounds.open().isEmpty()) {
+                open.add(new Open(allowed, action, bounds.open()));
+            }
             allActions &= isEverything(bounds.certain(), onObjects);
             if (bounds.certain().isEmpty()) {
                 continue;
             }
             Optional<WitnessFinder.Confirmed> found =
-                    new WitnessFinder(evaluator, bucket, grantee, allowed).find(bounds.certain(), action, onObjects);
+                    new WitnessFinder(evaluator, allowed, action).find(bounds.certain());
             if (found.isEmpty()) {
-                unconfirmed = true;
+                open.add(new Open(allowed, action, bounds.certain()));
                 continue;
             }
             confirmed = confirmed.isPresent() ? confirmed : found;
@@ -154,24 +171,104 @@ public final class Reach {
                 certain = certain.union(bounds.certain());
             }
         }
-        if (!possible) {
-            return Extent.none();
-        }
         if (confirmed.isEmpty()) {
-            return unknown(bucket, grantee, actions, ability, unconfirmed);
+            return open.isEmpty() ? Extent.none() : unknown(open);
         }
         boolean onObjects = ability.isOnObjects(actions.get(0));
         boolean all = byAction ? allActions : isEverything(certain, onObjects);
         List<String> phrases = byAction
                 ? (all ? List.of("*") : actionPhrases(which, actions))
                 : Phrases.describe(certain, sources, onObjects);
+        RequestSet sure = byAction ? RequestSet.none() : certain;
+        List<Open> wider = all
+                ? List.of()
+                : open.stream().filter(each -> each.addsTo(sure)).toList();
+        Extent rest = wider.isEmpty() ? Extent.none() : unknown(wider);
         return new Extent(
                 all ? Extent.Kind.ALL : Extent.Kind.SOME,
                 phrases,
                 Optional.of(confirmed.get().witness()),
                 confirmed.get().decision().because(),
-                List.of(),
-                "");
+                rest.needs(),
+                rest.why());
+    }
+
+    /** Requests with one action of which it is not known whether they are allowed. */
+    private record Open(AllowedRequests allowed, String action, RequestSet set) {
+        boolean addsTo(RequestSet certain) {
+            return !set.isSubsetOf(certain);
+        }
+
+        /** Returns what the decisions on examples hang on; where none tells, what was not read on the way. */
+        List<Need> needs(Evaluator evaluator) {
+            return new WitnessFinder(evaluator, allowed, action)
+                    .open(set)
+                    .map(Decision::needs)
+                    .filter(needs -> !needs.isEmpty())
+                    .orElseGet(allowed::needs);
+        }
+    }
+
+    /** Returns an extent of which nothing is certain, and what would settle it. */
+    private Extent unknown(List<Open> open) {
+        List<Need> needs = open.stream()
+                .flatMap(each -> each.needs(evaluator).stream())
+                .distinct()
+                .toList();
+        return Extent.unknown(
+                needs.isEmpty() ? "it hangs on conditions that are not settled" : Need.spelled(needs), needs);
+    }
+
+    /**
+     * Returns whether some request with this action for this resource is allowed.
+     *
+     * @param settled what each request carries, by condition key
+     */
+    public Possibility can(Actor who, String action, String resource, Map<String, ContextValue> settled) {
+        try {
+            return Effort.within(
+                    MOST_STEPS, () -> possibility(new Grantee(who.spelled(), who, settled), action, resource));
+        } catch (TooComplexException tooComplex) {
+            Arn arn = Arn.parse(who.spelled()).orElse(null);
+            String aspect = arn != null && arn.resource().startsWith("user/") ? "iam-user" : "iam-role";
+            return new Possibility.Open(
+                    List.of(new Need(aspect, who.spelled(), "too complex: " + tooComplex.getMessage(), "")));
+        }
+    }
+
+    private Possibility possibility(Grantee grantee, String action, String resource) {
+        Optional<Bucket> bucket = action.toLowerCase(Locale.ROOT).startsWith("s3:")
+                ? Bucket.nameIn(resource).map(evaluator.account()::bucket)
+                : Optional.empty();
+        if (bucket.isPresent() && evaluator.account().ownsBucket(bucket.get().name()) != Truth.TRUE) {
+            Decision decision =
+                    evaluator.decide(new Request(grantee.who(), action, resource, Context.given(grantee.settled())));
+            return decision.outcome() == Decision.Outcome.DENY
+                    ? new Possibility.Never()
+                    : new Possibility.Open(decision.needs());
+        }
+        Optional<String> key = bucket.flatMap(in -> Bucket.keyIn(resource));
+        AllowedRequests.Target target = bucket.map(in -> AllowedRequests.Target.in(in, key.isPresent()))
+                .orElseGet(() -> AllowedRequests.Target.of(resource));
+        Memory memory = bucket.map(this::memory).orElseGet(() -> new Memory(documents));
+        AllowedRequests allowed = new AllowedRequests(
+                evaluator, target, grantee, action, AllowedRequests.context(evaluator, resource, grantee), memory);
+        RequestSet counted = key.map(AllowedRequests::oneKey).orElse(RequestSet.all());
+        Bounds bounds = allowed.compute().intersect(Bounds.exactly(counted));
+        Optional<WitnessFinder.Confirmed> confirmed =
+                new WitnessFinder(evaluator, allowed, action).find(bounds.certain());
+        if (confirmed.isPresent()) {
+            return new Possibility.Allowed(
+                    confirmed.get().witness(), confirmed.get().decision());
+        }
+        if (bounds.possible().isEmpty()) {
+            return new Possibility.Never();
+        }
+        List<Need> needs = new Open(allowed, action, bounds.possible()).needs(evaluator);
+        return new Possibility.Open(
+                needs.isEmpty()
+                        ? List.of(new Need("request", resource, "it hangs on conditions that are not settled", ""))
+                        : needs);
     }
 
     /** The requests of one kind of action, worked out once. */
@@ -200,19 +297,6 @@ public final class Reach {
         return all.isSubsetOf(set);
     }
 
-    private Extent unknown(Bucket bucket, Grantee grantee, List<String> actions, Ability ability, boolean unconfirmed) {
-        List<Need> needs = new ArrayList<>();
-        for (String action : actions) {
-            String on = ability.isOnObjects(action) ? bucket.object("index.html") : bucket.arn();
-            Decision decision = evaluator.decide(new Witness(grantee.who(), action, on, settled(grantee)).request());
-            decision.needs().stream().filter(need -> !needs.contains(need)).forEach(needs::add);
-        }
-        String why = needs.isEmpty()
-                ? (unconfirmed ? "no example could be confirmed" : "it hangs on conditions that are not settled")
-                : Need.spelled(needs);
-        return Extent.unknown(why, needs);
-    }
-
     /**
      * Returns the stranger's reading extent when the requests that carry one of {@code secrets} are left out: values that the edge adds and
      * that nobody outside knows, by lower-case condition key.
@@ -238,16 +322,6 @@ public final class Reach {
         }
     }
 
-    private static Map<String, String> settled(Grantee grantee) {
-        Map<String, String> values = new TreeMap<>();
-        grantee.settled().forEach((key, value) -> {
-            if (value instanceof ContextValue.Known known && known.values().size() == 1) {
-                values.put(key, known.values().get(0));
-            }
-        });
-        return values;
-    }
-
     /**
      * Returns the requests that do not come from where the bucket's policy pins its callers: for each pinning key no value that a
      * pinning condition names.
@@ -257,7 +331,7 @@ public final class Reach {
     }
 
     private Memory memory(Bucket bucket) {
-        return memories.computeIfAbsent(bucket.arn(), arn -> new Memory());
+        return memories.computeIfAbsent(bucket.arn(), arn -> new Memory(documents));
     }
 
     private RequestSet notPinned(Bucket bucket) {

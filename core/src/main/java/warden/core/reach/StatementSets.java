@@ -18,7 +18,6 @@ import warden.core.catalogue.ActionCatalogue;
 import warden.core.policy.Condition;
 import warden.core.policy.Context;
 import warden.core.policy.ContextValue;
-import warden.core.policy.PrincipalClause;
 import warden.core.policy.ResourceClause;
 import warden.core.policy.Statement;
 import warden.core.policy.Truth;
@@ -28,6 +27,9 @@ import warden.core.policy.Truth;
  * and the condition keys that do not follow from the caller.
  */
 final class StatementSets {
+    /** The keys under which a request carries the time. */
+    private static final Set<String> TIME = Set.of("aws:currenttime", "aws:epochtime");
+
     /** The dimension of object keys. */
     static final String KEY = "key";
 
@@ -46,6 +48,8 @@ final class StatementSets {
 
     /** The condition keys of the documents met so far, by lower-case name, in the spelling of the document. */
     private final Map<String, String> spellings = new TreeMap<>();
+    /** The keys of the time that conditions ask for, by lower-case name, in the spelling of the document. */
+    private final Map<String, String> times = new TreeMap<>();
     /** The conditions that became propositions, by dimension. */
     private final Map<String, Condition> propositions = new HashMap<>();
     /** The texts that conditions on a key name, for describing sets of its values. */
@@ -72,17 +76,12 @@ final class StatementSets {
         this.context = context.withFacts(NOT_CARRIED.computeIfAbsent(this.action, StatementSets::absent));
     }
 
-    /** Returns the requests that an allow matches, given how surely it names the caller. */
-    Bounds allowed(Statement statement, PrincipalClause.Named named) {
-        return meant(statement, named.truth());
-    }
-
-    /** Returns the requests that a deny matches. */
-    Bounds denied(Statement statement, Truth meansCaller) {
-        return meant(statement, meansCaller);
-    }
-
-    private Bounds meant(Statement statement, Truth means) {
+    /**
+     * Returns the requests that a statement matches.
+     *
+     * @param means how surely it means the caller
+     */
+    Bounds meant(Statement statement, Truth means) {
         if (statement.isOpaque()) {
             return Bounds.UNKNOWN;
         }
@@ -137,6 +136,9 @@ final class StatementSets {
 
     private Bounds holding(Condition condition) {
         if (context.settles(condition.lowerCaseKey())) {
+            if (TIME.contains(condition.lowerCaseKey())) {
+                times.put(condition.lowerCaseKey(), condition.key());
+            }
             return Bounds.of(condition.holds(context));
         }
         Condition.Side side =
@@ -178,6 +180,17 @@ final class StatementSets {
 
     Map<String, String> spellings() {
         return spellings;
+    }
+
+    /** Returns what an example has to carry so that it is allowed or refused as it would be then: the time, where a condition asks for it. */
+    Map<String, String> time() {
+        Map<String, String> time = new TreeMap<>();
+        times.forEach((key, spelled) -> {
+            if (context.get(key) instanceof ContextValue.Known known) {
+                time.put(spelled, known.values().get(0));
+            }
+        });
+        return time;
     }
 
     Map<String, Condition> propositions() {

@@ -3,8 +3,10 @@ package warden.core.reach;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Predicate;
 import warden.core.algebra.Language;
 import warden.core.algebra.Proposition;
 import warden.core.algebra.RequestSet;
@@ -15,46 +17,70 @@ import warden.core.decision.Evaluator;
 import warden.core.policy.Condition;
 import warden.core.policy.ContextValue;
 import warden.core.policy.Operator;
-import warden.core.storage.Bucket;
 
 /** Picks concrete requests out of a set and keeps the first that the decision engine allows. */
 final class WitnessFinder {
     private static final int MOST_TRIES = 40;
 
     private final Evaluator evaluator;
-    private final Bucket bucket;
     private final Grantee grantee;
     private final AllowedRequests allowed;
+    private final String action;
 
-    WitnessFinder(Evaluator evaluator, Bucket bucket, Grantee grantee, AllowedRequests allowed) {
+    /**
+     * Makes ready.
+     *
+     * @param action the action to ask for, which is allowed as {@code allowed}'s own is
+     */
+    WitnessFinder(Evaluator evaluator, AllowedRequests allowed, String action) {
         this.evaluator = evaluator;
-        this.bucket = bucket;
-        this.grantee = grantee;
+        this.grantee = allowed.grantee();
         this.allowed = allowed;
+        this.action = action;
     }
 
     /** A witness and the decision that confirms it. */
     record Confirmed(Witness witness, Decision decision) {}
 
     /** Returns a confirmed member of the set; absent when none of those tried is allowed. */
-    Optional<Confirmed> find(RequestSet set, String action, boolean onObjects) {
+    Optional<Confirmed> find(RequestSet set) {
+        return first(
+                set, decision -> decision.outcome() == Decision.Outcome.ALLOW || hangsOnItsOwnPolicyOnly(decision));
+    }
+
+    /** What the caller makes, a function say, has a policy of its own only once the caller gave it one. */
+    private boolean hangsOnItsOwnPolicyOnly(Decision decision) {
+        String lower = action.toLowerCase(Locale.ROOT);
+        return decision.outcome() == Decision.Outcome.UNKNOWN
+                && Evaluator.mayHaveOwnPolicy(lower)
+                && decision.needs().stream()
+                        .allMatch(need -> need.aspect().equals(lower.substring(0, lower.indexOf(':'))));
+    }
+
+    /** Returns what the decision on a member of the set hangs on; absent when none of those tried hangs on anything. */
+    Optional<Decision> open(RequestSet set) {
+        return first(set, decision -> decision.outcome() == Decision.Outcome.UNKNOWN)
+                .map(Confirmed::decision);
+    }
+
+    private Optional<Confirmed> first(RequestSet set, Predicate<Decision> wanted) {
         int tries = 0;
         for (RequestSet.Box box : set.boxes()) {
-            for (String key : onObjects ? keys(box) : List.of("")) {
+            for (String key : allowed.target().onObjects() ? keys(box) : List.of("")) {
                 if (tries++ >= MOST_TRIES) {
                     return Optional.empty();
                 }
                 Map<String, String> context = context(box);
+                context.putAll(allowed.sets().time());
                 grantee.settled().forEach((name, value) -> {
                     if (value instanceof ContextValue.Known known
                             && known.values().size() == 1) {
                         context.put(name, known.values().get(0));
                     }
                 });
-                String on = onObjects ? bucket.object(key) : bucket.arn();
-                Witness witness = new Witness(grantee.who(), action, on, context);
-                Decision decision = evaluator.decide(witness.request());
-                if (decision.outcome() == Decision.Outcome.ALLOW) {
+                Witness witness = new Witness(grantee.who(), action, allowed.resource(key), context);
+                Decision decision = evaluator.answer(witness.request(), false);
+                if (wanted.test(decision)) {
                     return Optional.of(new Confirmed(witness, decision));
                 }
             }

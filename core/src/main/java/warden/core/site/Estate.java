@@ -1,5 +1,6 @@
 package warden.core.site;
 
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -13,7 +14,7 @@ import warden.core.account.Account;
 import warden.core.cdn.Distribution;
 import warden.core.cdn.Origin;
 import warden.core.cdn.UnreadDistribution;
-import warden.core.decision.Evaluator;
+import warden.core.decision.Evaluators;
 import warden.core.policy.Truth;
 import warden.core.reach.Reach;
 import warden.core.storage.Bucket;
@@ -35,10 +36,20 @@ public final class Estate {
     private final Map<String, List<UnreadDistribution>> unreadByBucket = new HashMap<>();
     private final List<UnreadDistribution> unreadOfAnyBucket = new ArrayList<>();
 
-    /** Finds the sites of {@code accounts}, of which there is at least one. */
+    /** Finds the sites of {@code accounts}, of which there is at least one, for requests of which no time is known. */
     public Estate(List<Account> accounts, SiteFile file) {
+        this(accounts, file, Optional.empty());
+    }
+
+    /**
+     * Finds the sites of {@code accounts}, of which there is at least one.
+     *
+     * @param at the instant as of which requests are taken to be sent; absent when nothing tells
+     */
+    public Estate(List<Account> accounts, SiteFile file, Optional<Instant> at) {
         accounts.forEach(Account::readAhead);
-        accounts.forEach(account -> reaches.put(account, new Reach(new Evaluator(account))));
+        Evaluators evaluators = new Evaluators(accounts, at);
+        accounts.forEach(account -> reaches.put(account, new Reach(evaluators.of(account))));
         this.file = file;
         this.hosts = new HostDirectory(accounts);
         this.sites = accounts.isEmpty() ? List.of() : new SiteFinder(reaches, hosts, file).find();

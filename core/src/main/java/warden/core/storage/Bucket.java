@@ -5,11 +5,14 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 import warden.core.document.JsonPart;
 import warden.core.document.Pointer;
 import warden.core.policy.PolicyDocument;
 import warden.core.policy.PolicyKind;
 import warden.core.policy.PolicyParser;
+import warden.core.policy.PublicPolicy;
+import warden.core.policy.Truth;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 import warden.core.survey.Survey;
@@ -29,6 +32,7 @@ public final class Bucket {
     private final Survey survey;
     private final String arn;
     private final Map<String, Reading<?>> parsed = new ConcurrentHashMap<>();
+    private volatile @Nullable Truth publicPolicy;
 
     public Bucket(Survey survey, String arn) {
         this.survey = survey;
@@ -141,6 +145,24 @@ public final class Bucket {
     public Reading<Boolean> requesterPays() {
         return once(
                 "bucket-payer", arn, answer -> answer.text("Payer").orElse("").equals("Requester"));
+    }
+
+    /** True when the survey asked who pays, whatever the answer was. */
+    public boolean isAskedWhoPays() {
+        return survey.asked("bucket-payer", arn);
+    }
+
+    /** Returns whether the bucket's policy is public as the provider defines it. */
+    public Truth hasPublicPolicy() {
+        Truth known = publicPolicy;
+        if (known == null) {
+            known = policy().fold(
+                            found -> PublicPolicy.isPublic(found.value()),
+                            absent -> Truth.FALSE,
+                            unread -> Truth.UNKNOWN);
+            publicPolicy = known;
+        }
+        return known;
     }
 
     /** Returns the rules for requests from pages of other origins. */

@@ -1,6 +1,9 @@
 package warden.core.storage;
 
+import java.util.function.Predicate;
 import warden.core.document.JsonPart;
+import warden.core.policy.Truth;
+import warden.core.survey.Reading;
 
 /**
  * The four flags of a public access block. A flag that the answer does not show is off.
@@ -22,6 +25,11 @@ public record PublicAccessBlock(
                 flags.flag("IgnorePublicAcls").orElse(false),
                 flags.flag("BlockPublicPolicy").orElse(false),
                 flags.flag("RestrictPublicBuckets").orElse(false));
+    }
+
+    /** Returns whether a flag of a block is on. A block that was never set has none on. */
+    public static Truth isOn(Reading<PublicAccessBlock> block, Predicate<PublicAccessBlock> flag) {
+        return block.fold(found -> Truth.of(flag.test(found.value())), absent -> Truth.FALSE, unread -> Truth.UNKNOWN);
     }
 
     /** True when all four flags are on. */

@@ -115,8 +115,8 @@ final class StorageTrace {
                 .flatMap(statement -> statement.resources().stream())
                 .anyMatch(clause -> clause.covers(bucket.arn(), caller.context()) == Truth.TRUE
                         && clause.covers(bucket.object("index.html"), caller.context()) == Truth.FALSE);
-        boolean restricted =
-                caller.who() instanceof Actor.Anyone && evaluator.restrictsPublicBuckets(bucket) == Truth.TRUE;
+        boolean restricted = caller.who() instanceof Actor.Anyone
+                && evaluator.account().restrictsPublicBuckets(bucket) == Truth.TRUE;
         if (bucketOnly) {
             return "The policy grants s3:GetObject on the bucket, not on its objects: write " + bucket.arn()
                     + "/* there"

@@ -11,6 +11,7 @@ import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
+import warden.core.document.JsonSpelling;
 import warden.core.document.Pointer;
 import warden.core.pipeline.Needed;
 import warden.core.policy.Context;
@@ -131,7 +132,7 @@ public record MinimalPolicy(List<Allow> statements) {
 
     private static String texts(List<String> texts) {
         List<String> quoted = texts.stream()
-                .map(text -> "\"" + text.replace("\\", "\\\\").replace("\"", "\\\"") + "\"")
+                .map(text -> JsonSpelling.of(new JsonPart.JsonText(Pointer.ROOT, text)))
                 .toList();
         return quoted.size() == 1 ? quoted.get(0) : "[" + String.join(", ", quoted) + "]";
     }

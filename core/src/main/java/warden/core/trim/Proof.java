@@ -1,5 +1,6 @@
 package warden.core.trim;
 
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -8,6 +9,9 @@ import java.util.stream.Collectors;
 import warden.core.account.Account;
 import warden.core.algebra.Language;
 import warden.core.decision.Evaluator;
+import warden.core.document.JsonPart;
+import warden.core.document.JsonSpelling;
+import warden.core.document.Pointer;
 import warden.core.identity.Principal;
 import warden.core.pipeline.Needed;
 import warden.core.policy.Arn;
@@ -15,6 +19,7 @@ import warden.core.policy.PolicyDocument;
 import warden.core.policy.Statement;
 import warden.core.power.Powers;
 import warden.core.power.Shortfall;
+import warden.core.reach.Reach;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyLine;
 
@@ -67,19 +72,21 @@ public record Proof(boolean coversNeeded, boolean withinNeeded, List<Needed> sti
         String arn = principal.arn().toString();
         String aspect = principal.isRole() ? "iam-role" : "iam-user";
         String kind = principal.isRole() ? "Role" : "User";
-        String boundary = principal.holdings().boundary().isPresent()
-                        || principal.holdings().boundaryMissing().isPresent()
-                ? account.survey()
-                        .reading(aspect, arn)
-                        .found()
-                        .flatMap(answer -> answer.text("PermissionsBoundary", "PermissionsBoundaryArn"))
-                        .map(limit -> ",\"PermissionsBoundary\":{\"PermissionsBoundaryArn\":\"" + limit + "\"}")
-                        .orElse("")
-                : "";
-        String body = "{\"" + kind + "Name\":\"" + principal.name() + "\",\"" + kind + "Id\":\"" + principal.uniqueId()
-                + "\",\"Arn\":\"" + arn + "\",\"" + kind
-                + "PolicyList\":[{\"PolicyName\":\"proposed\",\"PolicyDocument\":"
-                + policy.spelled() + "}],\"AttachedManagedPolicies\":[]" + tags(principal.tags()) + boundary + "}";
+        JsonPart today =
+                account.survey().reading(aspect, arn).found().orElse(new JsonPart.JsonObject(Pointer.ROOT, Map.of()));
+        Map<String, JsonPart> members = new LinkedHashMap<>();
+        members.put(kind + "Name", text(principal.name()));
+        members.put(kind + "Id", text(principal.uniqueId()));
+        members.put("Arn", text(arn));
+        Map<String, JsonPart> proposed = new LinkedHashMap<>();
+        proposed.put("PolicyName", text("proposed"));
+        proposed.put("PolicyDocument", policy.json());
+        members.put(kind + "PolicyList", list(object(proposed)));
+        members.put("AttachedManagedPolicies", list());
+        for (String kept : List.of("Tags", "PermissionsBoundary", "AssumeRolePolicyDocument")) {
+            today.find(kept).ifPresent(part -> members.put(kept, part));
+        }
+        String body = JsonSpelling.of(object(members));
         Survey copy = account.survey()
                 .with(new SurveyLine(
                         account.survey().header().file(),
@@ -89,22 +96,25 @@ public record Proof(boolean coversNeeded, boolean withinNeeded, List<Needed> sti
                         "",
                         SurveyLine.Outcome.FOUND,
                         body));
-        Evaluator evaluator = new Evaluator(new Account(copy));
+        Reach reach = new Reach(new Evaluator(new Account(copy)));
         return Arn.parse(arn)
-                .flatMap(parsed ->
-                        evaluator.account().directory().principal(parsed).found())
-                .map(same -> new Powers(evaluator, same));
+                .flatMap(parsed -> reach.evaluator()
+                        .account()
+                        .directory()
+                        .principal(parsed)
+                        .found())
+                .map(same -> new Powers(reach, same));
     }
 
-    private static String tags(Map<String, String> tags) {
-        return ",\"Tags\":["
-                + tags.entrySet().stream()
-                        .map(tag -> "{\"Key\":" + quoted(tag.getKey()) + ",\"Value\":" + quoted(tag.getValue()) + "}")
-                        .collect(Collectors.joining(","))
-                + "]";
+    private static JsonPart text(String value) {
+        return new JsonPart.JsonText(Pointer.ROOT, value);
     }
 
-    private static String quoted(String text) {
-        return "\"" + text.replace("\\", "\\\\").replace("\"", "\\\"") + "\"";
+    private static JsonPart object(Map<String, JsonPart> members) {
+        return new JsonPart.JsonObject(Pointer.ROOT, members);
+    }
+
+    private static JsonPart list(JsonPart... items) {
+        return new JsonPart.JsonArray(Pointer.ROOT, List.of(items));
     }
 }

@@ -18,6 +18,7 @@ import warden.core.power.EscalationPath;
 import warden.core.power.Excess;
 import warden.core.power.Powers;
 import warden.core.power.Shortfall;
+import warden.core.reach.Witness;
 import warden.core.site.Publisher;
 import warden.core.survey.Need;
 
@@ -110,14 +111,13 @@ public record Trimmed(
     private static List<Worst> worst(Publisher publisher, Powers powers, Excess excess) {
         List<Worst> worst = new ArrayList<>();
         Set<String> named = new TreeSet<>();
-        for (EscalationPath.Open open :
-                EscalationPath.openTo(powers, publisher.account().directory().principals())) {
-            Powers.Confirmed first = open.requests().get(0);
-            if (named.add(first.request().action())) {
+        EscalationPath.Ways ways =
+                EscalationPath.openTo(powers, publisher.account().directory().principals());
+        for (EscalationPath.Open open : ways.open()) {
+            Witness first = open.requests().get(0).witness();
+            if (named.add(first.action())) {
                 worst.add(new Worst(
-                        first.request().action(),
-                        first.request().resource(),
-                        "can " + open.path().says()));
+                        first.action(), first.on(), "can " + open.path().says()));
             }
         }
         Map<String, String> dangers = Map.of(

@@ -124,7 +124,7 @@ class EvaluatorPropertiesTest {
         boolean anyoneAllowed = PolicyGenerator.KEYS.stream().anyMatch(key -> contexts().stream()
                 .anyMatch(context -> outcome(evaluator, "anyone", "s3:GetObject", key, context) == Outcome.ALLOW));
         if (anyoneAllowed) {
-            assertThat(evaluator.hasPublicPolicy(bucket)).isEqualTo(Truth.TRUE);
+            assertThat(bucket.hasPublicPolicy()).isEqualTo(Truth.TRUE);
         }
     }
 }

@@ -792,7 +792,7 @@ class EvaluatorTest {
         @Test
         void explainsEachStep() {
             Request request = new Request(new Actor.Anyone(), "s3:GetObject", OBJECT, Context.empty());
-            Decision decision = new Evaluator(bucketWith(ALLOW_ALL_READ).account()).explain(request);
+            Decision decision = new Evaluator(bucketWith(ALLOW_ALL_READ).account()).answer(request, true);
             assertThat(decision.steps()).contains("The bucket policy: statement 1 allows it to everyone.");
         }
     }

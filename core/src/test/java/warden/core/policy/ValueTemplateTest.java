@@ -14,7 +14,7 @@ import warden.core.policy.ValueTemplate.Wildcards;
 
 class ValueTemplateTest {
     private static ValueTemplate template(String text) {
-        return ValueTemplate.parse(text, Wildcards.AS_IN_RESOURCES, true).orElseThrow();
+        return ValueTemplate.parse(text, Wildcards.AS_IN_ARNS, true).orElseThrow();
     }
 
     private static boolean matches(String template, Context context, String text) {

@@ -6,21 +6,22 @@ import static warden.core.fixture.SurveyBuilder.aSurvey;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
+import warden.core.account.Account;
 import warden.core.algebra.Language;
 import warden.core.catalogue.ServiceAction;
 import warden.core.decision.Decision.Outcome;
-import warden.core.decision.Evaluator;
 import warden.core.fixture.SurveyBuilder;
 import warden.core.policy.ContextValue;
+import warden.core.reach.Possibility;
 import warden.core.site.Estate;
 import warden.core.site.SiteFile;
 
 class PowersTest {
     private static Powers powers(SurveyBuilder survey) {
         Estate estate = survey.estate(SiteFile.empty());
-        Evaluator evaluator = new Evaluator(estate.accounts().get(0));
+        Account account = estate.accounts().get(0);
         return new Powers(
-                evaluator, evaluator.account().directory().principals().get(0));
+                estate.reach(account), account.directory().principals().get(0));
     }
 
     private static Powers of(String... statements) {
@@ -31,20 +32,23 @@ class PowersTest {
 
     @Test
     void takesAwayWhatIsDeniedWithoutAConditionOnly() {
-        assertThat(of(PUT).resources("S3:putobject").contains("arn:aws:s3:::b/x"))
+        assertThat(of(PUT).granted("S3:putobject").possible().contains("arn:aws:s3:::b/x"))
                 .isTrue();
         assertThat(of(PUT, "{'Effect':'Deny','Action':'s3:*','Resource':'arn:aws:s3:::b/private/*'}")
-                        .resources("s3:PutObject")
+                        .granted("s3:PutObject")
+                        .possible()
                         .contains("arn:aws:s3:::b/private/x"))
                 .isFalse();
         assertThat(of(
                                 PUT,
                                 "{'Effect':'Deny','Action':'s3:*','Resource':'*','Condition':{'Bool':{'aws:SecureTransport':'false'}}}")
-                        .resources("s3:PutObject")
+                        .granted("s3:PutObject")
+                        .possible()
                         .isEmpty())
                 .isFalse();
         assertThat(of("{'Effect':'Allow','Action':'s3:PutObject','Resource':'arn:aws:s3:::b/${aws:username}/*'}")
-                        .resources("s3:PutObject")
+                        .granted("s3:PutObject")
+                        .possible()
                         .contains("arn:aws:s3:::b/anna/x"))
                 .isTrue();
     }
@@ -87,12 +91,11 @@ class PowersTest {
     void confirmsWithTheEngine() {
         Powers powers = of(PUT);
         assertThat(powers.can("s3:PutObject", Language::all, () -> List.of("arn:aws:s3:::b/known"), Map.of()))
-                .isPresent()
-                .get()
-                .satisfies(
-                        confirmed -> assertThat(confirmed.request().resource()).isEqualTo("arn:aws:s3:::b/known"));
+                .isInstanceOfSatisfying(
+                        Possibility.Allowed.class,
+                        allowed -> assertThat(allowed.witness().on()).isEqualTo("arn:aws:s3:::b/known"));
         assertThat(powers.can("s3:DeleteObject", Language::all, List::of, Map.of()))
-                .isEmpty();
+                .isInstanceOf(Possibility.Never.class);
         Powers conditional = of(
                 "{'Effect':'Allow','Action':'iam:PassRole','Resource':'*','Condition':{'StringEquals':{'iam:PassedToService':'ec2.amazonaws.com'}}}");
         assertThat(conditional.can(
@@ -100,13 +103,13 @@ class PowersTest {
                         Language::all,
                         List::of,
                         Map.of("iam:PassedToService", ContextValue.Known.of("ec2.amazonaws.com"))))
-                .isPresent();
+                .isInstanceOf(Possibility.Allowed.class);
         assertThat(conditional.can(
                         "iam:PassRole",
                         Language::all,
                         List::of,
                         Map.of("iam:PassedToService", ContextValue.Known.of("lambda.amazonaws.com"))))
-                .isEmpty();
+                .isInstanceOf(Possibility.Never.class);
     }
 
     @Test

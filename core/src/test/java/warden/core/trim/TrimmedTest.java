@@ -48,7 +48,7 @@ class TrimmedTest {
         List<Publisher> publishers = new PublisherFinder(estate).find();
         Publisher publisher = publishers.get(0);
         Deployments deployments = new Deployments(estate, publishers, List.of(pipelines));
-        Powers powers = new Powers(estate.reach(publisher.account()).evaluator(), publisher.principal());
+        Powers powers = new Powers(estate.reach(publisher.account()), publisher.principal());
         return Trimmed.of(publisher, deployments, powers, activity);
     }
 

@@ -2,7 +2,6 @@ package warden.core.checks.credential;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import warden.core.check.Area;
@@ -11,8 +10,7 @@ import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.decision.Decision;
 import warden.core.power.EscalationPath;
-import warden.core.power.Powers;
-import warden.core.reach.Witness;
+import warden.core.reach.Possibility;
 import warden.core.survey.Citation;
 
 /** Finds publishing credentials that can give themselves more. */
@@ -36,39 +34,35 @@ final class PublisherCanEscalate implements PublisherCheck {
 
     @Override
     public List<Verdict> examine(Subject subject) {
-        List<EscalationPath.Open> open = EscalationPath.openTo(
+        EscalationPath.Ways ways = EscalationPath.openTo(
                 subject.powers(), subject.publisher().account().directory().principals());
+        List<EscalationPath.Open> open = ways.open();
         if (open.isEmpty()) {
-            return List.of(subject.cleanUnlessUnread());
+            return List.of(ways.needs().isEmpty() ? subject.cleanUnlessUnread() : subject.unknown(ways.needs()));
         }
         List<Citation> because = new ArrayList<>();
         open.forEach(path -> path.requests()
                 .forEach(request -> because.addAll(request.decision().because())));
-        String ways = open.stream()
+        String said = open.stream()
                 .limit(MOST_NAMED)
                 .map(PublisherCanEscalate::spelled)
                 .collect(Collectors.joining("; it can "));
         int more = open.size() - MOST_NAMED;
-        String says = subject.name() + " can " + ways + (more > 0 ? "; and " + more + " ways more" : "") + ".";
+        String says = subject.name() + " can " + said + (more > 0 ? "; and " + more + " ways more" : "") + ".";
         // A request that the engine allows outright is the one to replay.
-        Powers.Confirmed first = open.stream()
+        Possibility.Allowed first = open.stream()
                 .flatMap(path -> path.requests().stream())
                 .filter(request -> request.decision().outcome() == Decision.Outcome.ALLOW)
                 .findFirst()
                 .orElse(open.get(0).requests().get(0));
-        Witness witness = new Witness(
-                first.request().who(),
-                first.request().action(),
-                first.request().resource(),
-                Map.of("aws:SecureTransport", "true"));
-        return List.of(new Verdict.Flagged(subject.finding(CARD, says, because).with(Optional.of(witness))));
+        return List.of(new Verdict.Flagged(subject.finding(CARD, says, because).with(Optional.of(first.witness()))));
     }
 
     private static String spelled(EscalationPath.Open open) {
         return open.path().says() + " ("
                 + open.requests().stream()
-                        .map(request -> request.request().action() + " on "
-                                + request.request().resource())
+                        .map(request -> request.witness().action() + " on "
+                                + request.witness().on())
                         .collect(Collectors.joining(", "))
                 + ")";
     }

@@ -3,7 +3,6 @@ package warden.core.checks.credential;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import warden.core.algebra.Glob;
@@ -14,7 +13,7 @@ import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.decision.Decision;
 import warden.core.pipeline.Needed;
-import warden.core.power.Powers;
+import warden.core.reach.Possibility;
 import warden.core.storage.Bucket;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
@@ -45,21 +44,18 @@ final class PublisherCanLoseVersions implements PublisherCheck {
         for (Bucket bucket : subject.buckets()) {
             List<String> can = new ArrayList<>();
             List<Citation> because = new ArrayList<>();
-            Optional<Powers.Confirmed> versions = subject.powers()
+            Possibility versions = subject.powers()
                     .can(
                             "s3:DeleteObjectVersion",
                             () -> objects(bucket),
                             () -> List.of(bucket.object("index.html")),
                             Map.of());
-            if (versions.isEmpty()) {
-                needs.addAll(subject.powers()
-                        .asDeployment("s3:DeleteObjectVersion", bucket.object("index.html"), Map.of())
-                        .needs());
-            }
-            versions.ifPresent(confirmed -> {
+            if (versions instanceof Possibility.Allowed allowed) {
                 can.add("s3:DeleteObjectVersion");
-                because.addAll(confirmed.decision().because());
-            });
+                because.addAll(allowed.decision().because());
+            } else if (versions instanceof Possibility.Open open && !needed.contains("s3:DeleteObjectVersion")) {
+                needs.addAll(open.needs());
+            }
             for (String action : List.of("s3:PutBucketVersioning", "s3:PutLifecycleConfiguration")) {
                 Decision decision = subject.powers().asDeployment(action, bucket.arn(), Map.of());
                 if (decision.outcome() == Decision.Outcome.ALLOW) {

@@ -2,23 +2,24 @@ package warden.core.checks.credential;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.identity.HeldPolicy;
+import warden.core.policy.ContextValue;
 import warden.core.policy.Effect;
 import warden.core.policy.Truth;
-import warden.core.site.Publisher;
-import warden.core.site.Site;
+import warden.core.reach.Possibility;
+import warden.core.reach.Reach;
+import warden.core.reach.Witness;
 import warden.core.survey.Citation;
+import warden.core.survey.Need;
 
 /** Finds publishing credentials that can do everything. */
-final class PublisherIsAdmin implements Check {
+final class PublisherIsAdmin implements PublisherCheck {
     private static final CheckCard CARD = new CheckCard(
             "publisher-is-admin",
             Area.CREDENTIAL,
@@ -29,43 +30,55 @@ final class PublisherIsAdmin implements Check {
             "Replace its policies by one that lists, puts and deletes in the site's bucket and invalidates its distribution.",
             "IAM User Guide, \"Security best practices in IAM\"");
 
+    private static final Map<String, ContextValue> OVER_TLS =
+            Map.of("aws:SecureTransport", ContextValue.Known.of("true"));
+
     @Override
     public CheckCard card() {
         return CARD;
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
-        for (Publisher publisher : setup.publishers()) {
-            verdicts.add(judge(publisher));
+    public List<Verdict> examine(Subject subject) {
+        Truth admin = subject.powers().isAdmin();
+        if (admin == Truth.FALSE) {
+            return List.of(subject.clean());
         }
-        verdicts.addAll(CredentialNeeds.unread(setup));
-        return verdicts;
+        return List.of(admin == Truth.TRUE ? flagged(subject, ".", Optional.empty()) : underConditions(subject));
     }
 
-    private static Verdict judge(Publisher publisher) {
-        Optional<String> site = publisher.sites().stream().findFirst().map(Site::name);
-        Truth admin = AdminRights.isAdmin(publisher.principal().holdings());
-        if (admin == Truth.FALSE) {
-            return new Verdict.Clean(publisher.arn(), site);
+    /** What hangs on conditions of requests only is there for whoever sends such a request. */
+    private static Verdict underConditions(Subject subject) {
+        Reach reach = subject.setup().estate().reach(subject.publisher().account());
+        String account = subject.publisher().account().number();
+        Possibility possibility = reach.can(
+                subject.publisher().actor(), "iam:CreateUser", "arn:aws:iam::" + account + ":user/anybody", OVER_TLS);
+        if (possibility instanceof Possibility.Never) {
+            return subject.clean();
         }
-        if (admin == Truth.UNKNOWN) {
-            return CredentialNeeds.unknown(publisher, site);
+        List<Need> missing = subject.powers().missing();
+        if (possibility instanceof Possibility.Open open) {
+            return subject.unknown(missing.isEmpty() ? open.needs() : missing);
         }
+        return missing.isEmpty()
+                ? flagged(
+                        subject,
+                        ", under conditions that a request can meet.",
+                        Optional.of(((Possibility.Allowed) possibility).witness()))
+                : subject.unknown(missing);
+    }
+
+    private static Verdict flagged(Subject subject, String end, Optional<Witness> witness) {
         List<Citation> because = new ArrayList<>();
-        for (HeldPolicy policy : publisher.principal().holdings().policies()) {
+        for (HeldPolicy policy : subject.publisher().principal().holdings().policies()) {
             policy.document().statements().stream()
                     .filter(statement -> !statement.isOpaque() && statement.effect() == Effect.ALLOW)
                     .filter(statement -> statement.actions().language().isEverything())
                     .findFirst()
                     .ifPresent(statement -> because.add(policy.cite(statement)));
         }
-        if (because.isEmpty()) {
-            because.add(publisher.principal().at());
-        }
-        String says = publisher.principal().name() + " publishes"
-                + site.map(name -> " " + name).orElse("") + " and can do everything in the account.";
-        return new Verdict.Flagged(Finding.of(CARD, publisher.arn(), site, says, because));
+        String says = subject.name() + " publishes"
+                + subject.site().map(name -> " " + name).orElse("") + " and can do everything in the account" + end;
+        return new Verdict.Flagged(subject.finding(CARD, says, because).with(witness));
     }
 }

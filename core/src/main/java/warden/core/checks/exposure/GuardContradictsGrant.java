@@ -9,7 +9,6 @@ import warden.core.check.Finding;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.decision.AclSide;
-import warden.core.decision.Evaluator;
 import warden.core.policy.PolicyDocument;
 import warden.core.policy.PublicPolicy;
 import warden.core.policy.Truth;
@@ -48,9 +47,8 @@ final class GuardContradictsGrant implements BucketCheck {
         if (!openByPattern) {
             return List.of();
         }
-        Evaluator evaluator = subject.reach().evaluator();
         Truth contradicted =
-                evaluator.hasPublicPolicy(subject.bucket()).and(evaluator.restrictsPublicBuckets(subject.bucket()));
+                subject.bucket().hasPublicPolicy().and(subject.account().restrictsPublicBuckets(subject.bucket()));
         if (contradicted == Truth.TRUE) {
             return List.of(flagged(subject, grants(subject), "The bucket policy opens the bucket"));
         }
