@@ -26,8 +26,8 @@ import warden.core.content.PublishedFolder;
 import warden.core.document.Words;
 import warden.core.pipeline.Deployments;
 import warden.core.site.Estate;
-import warden.core.site.Publisher;
 import warden.core.site.PublisherFinder;
+import warden.core.site.Publishers;
 import warden.gather.content.FolderReader;
 import warden.report.AuditJson;
 import warden.report.AuditText;
@@ -177,8 +177,8 @@ final class AuditCommand implements Callable<Integer> {
             Optional<PublishedFolder> folder,
             Stages stages) {
         stages.at("finding who publishes");
-        List<Publisher> publishers = new PublisherFinder(estate).find();
-        Deployments deployments = new Deployments(estate, publishers, PipelineFiles.read(files, estate));
+        Publishers publishers = new PublisherFinder(estate).findAll();
+        Deployments deployments = new Deployments(estate, publishers.known(), PipelineFiles.read(files, estate));
         Setup setup = new Setup(estate, at, publishers, deployments, folder);
         List<Check> checks = CheckCatalogue.all();
         stages.at("checking", checks.size());

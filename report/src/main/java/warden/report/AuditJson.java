@@ -88,6 +88,7 @@ public final class AuditJson {
         Verdict.Unknown verdict = answer.verdict();
         Need first = verdict.needs().get(0);
         json.text("check", answer.card().id())
+                .text("severity", answer.card().worst().word())
                 .text("subject", verdict.subject())
                 .text("site", verdict.site())
                 .needs(verdict.needs())

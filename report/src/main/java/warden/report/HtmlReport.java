@@ -23,7 +23,6 @@ import warden.core.check.Audit;
 import warden.core.check.Finding;
 import warden.core.check.Severity;
 import warden.core.document.Shown;
-import warden.core.policy.Actor;
 import warden.core.reach.Ability;
 import warden.core.reach.Extent;
 import warden.core.reach.Matrix.Row;
@@ -336,8 +335,7 @@ public final class HtmlReport {
     }
 
     private static MatrixRow row(Table table, Row row, Set<String> closed) {
-        boolean stranger =
-                row.grantee().who() instanceof Actor.Anyone || row.grantee().who() instanceof Actor.AnyAccount;
+        boolean stranger = row.isStrangers();
         List<Cell> cells = new ArrayList<>();
         row.abilities().forEach((ability, extent) -> {
             boolean read =

@@ -13,7 +13,7 @@ public final class MatrixJson {
     public static String of(List<Table> tables) {
         return Json.document(json -> json.objects(
                 "buckets", tables, table -> json.text("bucket", table.bucket().arn())
-                        .objects("actors", table.rows(), row -> row(json, row))));
+                        .objects("actors", table.allRows(), row -> row(json, row))));
     }
 
     private static void row(Json json, Row row) {
@@ -29,6 +29,15 @@ public final class MatrixJson {
                 json.texts("which", extent.which()).witness(extent.witness()).because(extent.because());
             case UNKNOWN -> json.text("why", extent.why());
             case NONE -> {}
+        }
+        if (extent.mayBeWider()) {
+            json.truth("atLeast", true).text("why", extent.why());
+        }
+        if (!extent.needs().isEmpty()) {
+            json.objects("needs", extent.needs(), need -> json.text("aspect", need.aspect())
+                    .text("of", need.of())
+                    .text("why", need.why())
+                    .text("permission", need.permission()));
         }
     }
 }

@@ -7,7 +7,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import warden.core.document.Shown;
-import warden.core.policy.Actor;
 import warden.core.reach.Ability;
 import warden.core.reach.Extent;
 import warden.core.reach.Matrix.Row;
@@ -64,13 +63,22 @@ public final class MatrixText {
             head.append(Lines.column(ability == Ability.CHANGE_RULES ? "rules" : ability.word(), CELL));
         }
         line(style.strong(head.toString()));
-        for (Row row : table.rows()) {
+        for (Row row : rows(table)) {
             StringBuilder cells = new StringBuilder(Lines.column("  " + called(row), WHO) + " ");
             row.abilities().forEach((ability, extent) -> cells.append(cell(table, row, ability, extent)));
             line(cells.toString());
         }
         notes(table);
         line("");
+    }
+
+    /** Users and roles that were not read are named once above all tables. */
+    private static List<Row> rows(Table table) {
+        List<Row> rows = new ArrayList<>(table.rows());
+        table.unread().stream()
+                .filter(row -> row.grantee().label().contains(":distribution/"))
+                .forEach(rows::add);
+        return rows;
     }
 
     private String cell(Table table, Row row, Ability ability, Extent extent) {
@@ -81,8 +89,7 @@ public final class MatrixText {
                     case NONE -> ".";
                     case UNKNOWN -> "?";
                 };
-        boolean stranger =
-                row.grantee().who() instanceof Actor.Anyone || row.grantee().who() instanceof Actor.AnyAccount;
+        boolean stranger = row.isStrangers();
         boolean fine =
                 ability == Ability.READ && !closed.contains(table.bucket().arn());
         boolean danger = stranger && extent.isSome() && !fine;
@@ -101,7 +108,7 @@ public final class MatrixText {
     /** Says below the table what "part" and "?" stand for; what several abilities or actors share is said once. */
     private void notes(Table table) {
         Map<String, List<String>> actorsByNote = new LinkedHashMap<>();
-        for (Row row : table.rows()) {
+        for (Row row : rows(table)) {
             Map<String, List<String>> abilitiesByNote = new LinkedHashMap<>();
             row.abilities().forEach((ability, extent) -> note(extent).ifPresent(note -> abilitiesByNote
                     .computeIfAbsent(note, key -> new ArrayList<>())
@@ -123,7 +130,12 @@ public final class MatrixText {
     private static Optional<String> note(Extent extent) {
         return switch (extent.kind()) {
             case ALL, NONE -> Optional.empty();
-            case SOME -> isOverTls(extent) ? Optional.empty() : Optional.of(String.join("; ", extent.which()));
+            case SOME -> {
+                String part = isOverTls(extent) ? "over TLS" : String.join("; ", extent.which());
+                yield extent.mayBeWider()
+                        ? Optional.of("at least " + part + "; the rest is not known, " + extent.why())
+                        : isOverTls(extent) ? Optional.empty() : Optional.of(part);
+            }
             case UNKNOWN -> Optional.of("not known, " + extent.why());
         };
     }

@@ -110,6 +110,7 @@ public final class TraceReport {
             json.truth("certain", trace.isCertain());
             if (!trace.isCertain()) {
                 json.objects("alternatives", trace.outcomes(), each -> outcome(json, each));
+                json.truth("allAlternatives", !trace.open());
             }
         });
         json.text("why", trace.why()).text("remedy", trace.remedy());

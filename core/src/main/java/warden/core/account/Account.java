@@ -2,6 +2,7 @@ package warden.core.account;
 
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -61,6 +62,7 @@ public final class Account implements CanonicalIds {
     private final EdgePolicies edgePolicies;
     private @Nullable Reading<PublicAccessBlock> guard;
     private @Nullable Map<String, String> keysById;
+    private @Nullable Set<String> usedOriginSigners;
     private @Nullable List<Zone> zones;
     private @Nullable List<Certificate> certificates;
     private final Map<String, Reading<Certificate>> certificatesByArn = new ConcurrentHashMap<>();
@@ -310,6 +312,19 @@ public final class Account implements CanonicalIds {
                         unread -> new Reading.Unread<>(unread.need())));
     }
 
+    /** Returns the origin access identities and controls, as surveys name them, that the distributions which were read use. */
+    public synchronized Set<String> usedOriginSigners() {
+        if (usedOriginSigners == null) {
+            Set<String> used = new HashSet<>();
+            distributions().forEach(distribution -> distribution.origins().forEach(origin -> {
+                origin.identity().ifPresent(id -> used.add("origin-access-identity/" + id));
+                origin.control().ifPresent(id -> used.add("origin-access-control/" + id));
+            }));
+            usedOriginSigners = used;
+        }
+        return usedOriginSigners;
+    }
+
     /** Returns the certificates that the survey describes, in the order of the file. */
     public synchronized List<Certificate> certificates() {
         if (certificates == null) {
@@ -370,6 +385,9 @@ public final class Account implements CanonicalIds {
             }
             return isOwn || isIdentitys ? Truth.FALSE : Truth.UNKNOWN;
         }
+        if (actor instanceof Actor.CanonicalUser user) {
+            return Truth.of(user.id().equals(id));
+        }
         if (actor.home().isEmpty()) {
             return Truth.FALSE;
         }
@@ -377,6 +395,12 @@ public final class Account implements CanonicalIds {
             return isOwn ? Truth.TRUE : canonicalId().isPresent() || isIdentitys ? Truth.FALSE : Truth.UNKNOWN;
         }
         return isOwn || isIdentitys ? Truth.FALSE : Truth.UNKNOWN;
+    }
+
+    @Override
+    public boolean mayBelongTo(String id, String account) {
+        boolean isOwn = canonicalId().filter(id::equals).isPresent();
+        return account.equals(number()) ? isOwn || canonicalId().isEmpty() : !isOwn;
     }
 
     /** Returns what keeps from telling which hosts the managed hosting fronts of the account serve. */

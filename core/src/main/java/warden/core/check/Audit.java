@@ -7,9 +7,11 @@ import java.util.Collections;
 import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
@@ -19,6 +21,7 @@ import warden.core.policy.Arn;
 import warden.core.site.Site;
 import warden.core.site.SiteFile.Waiver;
 import warden.core.storage.Bucket;
+import warden.core.survey.Need;
 
 /** The outcome of all checks on one set-up. Immutable. */
 public final class Audit {
@@ -32,6 +35,7 @@ public final class Audit {
     private final Map<Optional<String>, Map<Severity, Long>> countsBySite = new HashMap<>();
     private final Map<Optional<String>, Long> unknownBySite = new HashMap<>();
     private final Map<String, Account> accountsBySite = new HashMap<>();
+    private final Set<String> openAccounts;
 
     private Audit(
             Setup setup,
@@ -53,6 +57,7 @@ public final class Audit {
                 .merge(finding.severity(), 1L, Long::sum));
         unknowns.forEach(answer -> unknownBySite.merge(answer.verdict().site(), 1L, Long::sum));
         setup.estate().sites().forEach(site -> accountsBySite.putIfAbsent(site.name(), site.account()));
+        this.openAccounts = openAccounts(setup, unknowns);
     }
 
     public Setup setup() {
@@ -176,7 +181,7 @@ public final class Audit {
             return List.of(new Verdict.Unknown(
                     account,
                     Optional.empty(),
-                    List.of(TooComplex.need(check.card().looksAt(), account, tooComplex))));
+                    List.of(new Need(check.card().looksAt(), account, "too complex: " + tooComplex.getMessage(), ""))));
         } finally {
             answered.accept(check);
         }
@@ -233,10 +238,35 @@ public final class Audit {
                 everyCheck);
     }
 
-    /** True when every check was asked about the site, and each answered that nothing is wrong. */
+    /**
+     * True when every check was asked about the site, and each answered that nothing is wrong. A question that is open for the account as a
+     * whole, or for somebody who may be the site's publisher, is open for each of its sites.
+     */
     public boolean isHealthy(Site site) {
         Optional<String> name = Optional.of(site.name());
-        return everyCheck && unknownCount(name) == 0 && !countsBySite.containsKey(name);
+        return everyCheck
+                && unknownCount(name) == 0
+                && !countsBySite.containsKey(name)
+                && !openAccounts.contains(site.account().number());
+    }
+
+    /** Returns the numbers of the accounts about which, as a whole, something is not known. */
+    private static Set<String> openAccounts(Setup setup, List<UnknownAnswer> unknowns) {
+        Set<String> open = new HashSet<>();
+        for (UnknownAnswer answer : unknowns) {
+            String subject = answer.verdict().subject();
+            boolean ofNoSite = answer.verdict().site().isEmpty();
+            for (Account account : ofNoSite ? setup.estate().accounts() : List.<Account>of()) {
+                String number = account.number();
+                boolean concerns = subject.equals(number)
+                        || subject.equals("arn:aws:iam::" + number + ":root")
+                        || (subject.startsWith("arn:aws:iam::" + number + ":") && setup.mayPublish(subject));
+                if (concerns) {
+                    open.add(number);
+                }
+            }
+        }
+        return open;
     }
 
     /** Returns how many findings there are of each severity, for one site or, when absent, for all. */

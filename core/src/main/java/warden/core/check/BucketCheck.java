@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import warden.core.account.Account;
-import warden.core.algebra.TooComplexException;
 import warden.core.cdn.Origin;
 import warden.core.cdn.UnreadDistribution;
 import warden.core.reach.Extent;
@@ -20,9 +19,9 @@ import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** A check that asks its question of every bucket. */
-public interface BucketCheck extends Check {
+public interface BucketCheck extends EachCheck<BucketCheck.Subject> {
     /** One bucket in its surroundings. */
-    record Subject(Estate estate, Account account, Bucket bucket, List<Site> sites, Instant at) {
+    record Subject(Estate estate, Account account, Bucket bucket, List<Site> sites, Instant at) implements Judged {
         /** Returns the name of the site that the bucket serves; of several, the first. */
         public Optional<String> site() {
             return sites.stream().findFirst().map(Site::name);
@@ -61,6 +60,11 @@ public interface BucketCheck extends Check {
                             .filter(bucket.name()::equals)
                             .isPresent());
             return direct ? List.of() : UnreadDistribution.needs(estate.unreadDistributionsAt(bucket.name()));
+        }
+
+        /** Returns what keeps the names of its objects from being known as a whole; absent when they are. */
+        public Optional<Need> unlistedObjects() {
+            return bucket.unlistedObjects();
         }
 
         /** Returns what would settle an extent that is not known; empty when it is known. */
@@ -105,36 +109,35 @@ public interface BucketCheck extends Check {
             return new Verdict.Clean(bucket.arn(), site());
         }
 
-        /** Returns the verdict that it cannot be told. */
+        @Override
         public Verdict unknown(List<Need> needs) {
             return new Verdict.Unknown(bucket.arn(), site(), needs);
         }
     }
 
-    /** Returns the verdicts on one bucket; none where the question does not apply. */
-    List<Verdict> examine(Subject subject);
-
     @Override
-    default List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
+    default List<Subject> subjects(Setup setup) {
+        List<Subject> subjects = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
-            // Buckets that a refused list would have named are open questions; where no line asks for a list, one site
-            // is surveyed.
+            for (Bucket bucket : account.buckets()) {
+                subjects.add(new Subject(
+                        setup.estate(), account, bucket, setup.estate().sitesOf(bucket), setup.at()));
+            }
+        }
+        return subjects;
+    }
+
+    /** Buckets that a refused list would have named are open questions; where no line asks for a list, one site is surveyed. */
+    @Override
+    default List<Verdict> unread(Setup setup) {
+        List<Verdict> open = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
             account.listedBuckets()
                     .missing()
                     .filter(need -> account.survey().asked("bucket-list", account.number()))
-                    .ifPresent(need ->
-                            verdicts.add(new Verdict.Unknown(account.number(), Optional.empty(), List.of(need))));
-            for (Bucket bucket : account.buckets()) {
-                Subject subject = new Subject(
-                        setup.estate(), account, bucket, setup.estate().sitesOf(bucket), setup.at());
-                try {
-                    verdicts.addAll(examine(subject));
-                } catch (TooComplexException tooComplex) {
-                    verdicts.add(subject.unknown(List.of(TooComplex.need("bucket-policy", bucket.arn(), tooComplex))));
-                }
-            }
+                    .ifPresent(
+                            need -> open.add(new Verdict.Unknown(account.number(), Optional.empty(), List.of(need))));
         }
-        return verdicts;
+        return open;
     }
 }

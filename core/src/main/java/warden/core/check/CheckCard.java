@@ -4,6 +4,7 @@ package warden.core.check;
  * A check's entry in the catalogue. The lists of checks, their documentation and the rules of reports are made from it.
  *
  * @param id never changes its meaning
+ * @param worst how bad its worst findings are
  * @param summary what is wrong, as a phrase that follows the id
  * @param looksAt the aspects of the survey that it reads
  * @param why the consequence, in a sentence
@@ -14,11 +15,30 @@ public record CheckCard(
         String id,
         Area area,
         Severity severity,
+        Severity worst,
         String summary,
         String looksAt,
         String why,
         String remedy,
         String source) {
+    /** Makes the card of a check all of whose findings are equally bad, or less. */
+    public CheckCard(
+            String id,
+            Area area,
+            Severity severity,
+            String summary,
+            String looksAt,
+            String why,
+            String remedy,
+            String source) {
+        this(id, area, severity, severity, summary, looksAt, why, remedy, source);
+    }
+
+    /** Returns this card for a check some of whose findings are this bad. */
+    public CheckCard atWorst(Severity other) {
+        return new CheckCard(id, area, severity, other, summary, looksAt, why, remedy, source);
+    }
+
     public CheckCard {
         if (!id.matches("[a-z][a-z0-9]*(-[a-z][a-z0-9]*)+")) {
             throw new IllegalArgumentException("a check's id is lower-case words joined by hyphens, not " + id);

@@ -21,9 +21,9 @@ import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** A check that asks its question of every distribution. */
-public interface DistributionCheck extends Check {
+public interface DistributionCheck extends EachCheck<DistributionCheck.Subject> {
     /** One distribution in its surroundings. */
-    record Subject(Setup setup, Account account, Distribution distribution, Optional<Site> inSite) {
+    record Subject(Setup setup, Account account, Distribution distribution, Optional<Site> inSite) implements Judged {
         /** Returns all surveyed accounts together. */
         public Estate estate() {
             return setup.estate();
@@ -93,28 +93,38 @@ public interface DistributionCheck extends Check {
             return new Verdict.Clean(distribution.arn(), site());
         }
 
-        /** Returns the verdict that it cannot be told. */
+        @Override
         public Verdict unknown(List<Need> needs) {
             return new Verdict.Unknown(distribution.arn(), site(), needs);
         }
     }
 
-    /** Returns the verdicts on one distribution; none where the question does not apply. */
-    List<Verdict> examine(Subject subject);
-
     @Override
-    default List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
+    default List<Subject> subjects(Setup setup) {
+        List<Subject> subjects = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             for (Distribution distribution : account.distributions()) {
-                Optional<Site> site = setup.estate().siteOf(distribution);
-                verdicts.addAll(examine(new Subject(setup, account, distribution, site)));
-            }
-            for (UnreadDistribution unread : account.unreadDistributions()) {
-                Optional<String> site = setup.estate().siteBehind(unread).map(Site::name);
-                verdicts.add(new Verdict.Unknown(unread.arn(), site, List.of(unread.need())));
+                subjects.add(
+                        new Subject(setup, account, distribution, setup.estate().siteOf(distribution)));
             }
         }
-        return verdicts;
+        return subjects;
+    }
+
+    @Override
+    default List<Verdict> unread(Setup setup) {
+        return unreadDistributions(setup);
+    }
+
+    /** Returns open verdicts for the distributions that exist, or may, and were not read. */
+    static List<Verdict> unreadDistributions(Setup setup) {
+        List<Verdict> open = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            for (UnreadDistribution unread : account.unreadDistributions()) {
+                Optional<String> site = setup.estate().siteBehind(unread).map(Site::name);
+                open.add(new Verdict.Unknown(unread.arn(), site, List.of(unread.need())));
+            }
+        }
+        return open;
     }
 }

@@ -11,9 +11,9 @@ import warden.core.site.Site;
 import warden.core.survey.Need;
 
 /** A check that asks its question of every pipeline. A pipeline that could not be read leaves the question open. */
-public interface PipelineCheck extends Check {
+public interface PipelineCheck extends EachCheck<PipelineCheck.Subject> {
     /** One pipeline and what it publishes. */
-    record Subject(Setup setup, Pipeline pipeline, List<Site> sites) {
+    record Subject(Setup setup, Pipeline pipeline, List<Site> sites) implements Judged {
         public Subject {
             sites = List.copyOf(sites);
         }
@@ -44,7 +44,12 @@ public interface PipelineCheck extends Check {
                     .at(place);
         }
 
-        /** Returns the verdict that it cannot be told. */
+        @Override
+        public Verdict unknown(List<Need> needs) {
+            return new Verdict.Unknown(pipeline.subject(), site(), needs);
+        }
+
+        /** Returns the verdict that it cannot be told, for a reason in the pipeline itself. */
         public Verdict unknown(String why) {
             String aspect = pipeline.kind() == Pipeline.Kind.DELIVERY_PIPELINE ? "delivery-pipeline" : "pipeline-file";
             return new Verdict.Unknown(
@@ -65,26 +70,32 @@ public interface PipelineCheck extends Check {
         }
     }
 
-    /** Returns the verdicts on one pipeline; none where the question does not apply. */
-    List<Verdict> examine(Subject subject);
+    /** Returns the pipelines that can be judged; those whose grammar is broken only where the text alone matters. */
+    @Override
+    default List<Subject> subjects(Setup setup) {
+        return setup.deployments().pipelines().stream()
+                .filter(pipeline -> pipeline.problem().isEmpty() || readsTextOnly())
+                .map(pipeline -> subject(setup, pipeline))
+                .toList();
+    }
+
+    private static Subject subject(Setup setup, Pipeline pipeline) {
+        return new Subject(setup, pipeline, setup.deployments().sitesOf(pipeline));
+    }
 
     @Override
-    default List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
-        for (Pipeline pipeline : setup.deployments().pipelines()) {
-            Subject subject = new Subject(setup, pipeline, setup.deployments().sitesOf(pipeline));
-            if (pipeline.problem().isPresent() && !readsTextOnly()) {
-                Pipeline.Problem problem = pipeline.problem().get();
-                verdicts.add(subject.unknown("line " + problem.line() + ": " + problem.says()));
-            } else {
-                verdicts.addAll(examine(subject));
-            }
+    default List<Verdict> unread(Setup setup) {
+        List<Verdict> open = new ArrayList<>();
+        if (!readsTextOnly()) {
+            setup.deployments().pipelines().forEach(pipeline -> pipeline.problem()
+                    .ifPresent(problem -> open.add(
+                            subject(setup, pipeline).unknown("line " + problem.line() + ": " + problem.says()))));
         }
         setup.deployments()
                 .unread()
-                .forEach(unread -> verdicts.add(new Verdict.Unknown(
+                .forEach(unread -> open.add(new Verdict.Unknown(
                         unread.need().of(), unread.site().map(Site::name), List.of(unread.need()))));
-        return verdicts;
+        return open;
     }
 
     /** True for checks that look at the text as it is, so that its grammar does not matter. */

@@ -15,7 +15,9 @@ import warden.core.pipeline.UnreadPublisher;
 import warden.core.power.Excess;
 import warden.core.power.Powers;
 import warden.core.site.Estate;
+import warden.core.site.PossiblePublisher;
 import warden.core.site.Publisher;
+import warden.core.site.Publishers;
 import warden.core.site.Site;
 
 /** What checks look at, and what several of them ask about publishing credentials, worked out once. */
@@ -23,6 +25,7 @@ public final class Setup {
     private final Estate estate;
     private final Instant at;
     private final List<Publisher> publishers;
+    private final List<PossiblePublisher> possiblePublishers;
     private final Deployments deployments;
     private final Optional<PublishedFolder> folder;
     private final Map<Site, List<Publisher>> publishersBySite = new HashMap<>();
@@ -35,22 +38,23 @@ public final class Setup {
      * Makes a set-up.
      *
      * @param at the instant as of which ages and expiries are judged
-     * @param publishers the credentials that publish sites
+     * @param publishers the credentials that publish sites, and those that may
      * @param deployments the pipelines that are known, and what they publish
      * @param folder the folder that is about to be published; absent when none was given
      */
     public Setup(
             Estate estate,
             Instant at,
-            List<Publisher> publishers,
+            Publishers publishers,
             Deployments deployments,
             Optional<PublishedFolder> folder) {
         this.estate = estate;
         this.at = at;
-        this.publishers = List.copyOf(publishers);
+        this.publishers = publishers.known();
+        this.possiblePublishers = publishers.possible();
         this.deployments = deployments;
         this.folder = folder;
-        publishers.forEach(publisher -> publisher.sites().forEach(site -> publishersBySite
+        publishers.known().forEach(publisher -> publisher.sites().forEach(site -> publishersBySite
                 .computeIfAbsent(site, key -> new ArrayList<>())
                 .add(publisher)));
     }
@@ -65,6 +69,20 @@ public final class Setup {
 
     public List<Publisher> publishers() {
         return publishers;
+    }
+
+    /** Returns the credentials of which it is not known whether they publish sites. */
+    public List<PossiblePublisher> possiblePublishers() {
+        return possiblePublishers;
+    }
+
+    /** True for the ARNs of users and roles that publish, or may. */
+    public boolean mayPublish(String arn) {
+        return publishers.stream().anyMatch(publisher -> publisher.arn().equals(arn))
+                || possiblePublishers.stream()
+                        .anyMatch(possible -> possible.publisher().arn().equals(arn))
+                || unreadPublishers().stream()
+                        .anyMatch(unread -> unread.subject().equals(arn));
     }
 
     /** Returns the credentials that publish a site. */

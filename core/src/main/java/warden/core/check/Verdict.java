@@ -12,6 +12,17 @@ public sealed interface Verdict {
     /** Something is wrong. */
     record Flagged(Finding finding) implements Verdict {}
 
+    /**
+     * Returns the verdicts on something that is wrong and may be worse: the finding, which says so, and the question that is left open.
+     *
+     * @param worst how bad it would be
+     */
+    static List<Verdict> atLeast(Finding finding, Severity worst, Verdict open) {
+        String says = finding.says() + " It is at least " + finding.severity().word() + "; whether it is "
+                + worst.word() + " is not known.";
+        return List.of(new Flagged(finding.saying(says)), open);
+    }
+
     /** It cannot be told; {@code needs}, of which there is at least one, would settle it. */
     record Unknown(String subject, Optional<String> site, List<Need> needs) implements Verdict {
         public Unknown {

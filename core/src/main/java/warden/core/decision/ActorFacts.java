@@ -1,6 +1,7 @@
 package warden.core.decision;
 
 import java.util.HashMap;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
@@ -47,7 +48,7 @@ final class ActorFacts {
     /**
      * Returns the keys by lower-case name. A key mapped to {@link ContextValue#ABSENT} is certainly not in the request.
      *
-     * @param named account numbers that documents name, which an unrelated account does not have
+     * @param named account numbers that somebody of an unknown account does not have
      */
     static Map<String, ContextValue> of(Actor actor, Account account, Iterable<String> named) {
         Map<String, ContextValue> facts = new HashMap<>();
@@ -57,8 +58,8 @@ final class ActorFacts {
         if (actor instanceof Actor.Anyone) {
             facts.put(TYPE, Known.of("Anonymous"));
             facts.put(BY_SERVICE, ContextValue.ABSENT);
-        } else if (actor instanceof Actor.AnyAccount) {
-            anyAccount(facts, named);
+        } else if (actor.isOfUnknownAccount()) {
+            anyAccount(facts, named, actor instanceof Actor.CanonicalUser);
         } else if (actor instanceof Actor.AccountRoot root) {
             put(facts, root.spelled(), root.account(), "Account");
         } else if (actor instanceof Actor.User user) {
@@ -82,7 +83,8 @@ final class ActorFacts {
         facts.put(BY_SERVICE, Known.of("false"));
     }
 
-    private static void anyAccount(Map<String, ContextValue> facts, Iterable<String> named) {
+    /** A canonical user id stands for an account as a whole, its root included. */
+    private static void anyAccount(Map<String, ContextValue> facts, Iterable<String> named, boolean perhapsRoot) {
         Language numbers = TWELVE_DIGITS.minus(Language.of(named));
         Language arns = Language.none();
         for (String kind : new String[] {"user/", "role/"}) {
@@ -92,13 +94,23 @@ final class ActorFacts {
                     .then(Glob.of(Glob.ONE_IN_PART, Glob.MANY_IN_PART));
             arns = arns.union(Language.matching(pattern));
         }
+        if (perhapsRoot) {
+            arns = arns.union(Language.matching(Glob.parse("arn:aws:iam::*:root")));
+        }
         Language namedArns = Language.none();
         for (String number : named) {
             namedArns = namedArns.union(Language.matching(Glob.parse("arn:aws:iam::" + number + ":*")));
         }
         facts.put(ACCOUNT, new OneOf(numbers, false));
         facts.put(ARN, new OneOf(arns.minus(namedArns), false));
-        facts.put(TYPE, new OneOf(Language.of(java.util.List.of("User", "AssumedRole")), false));
+        facts.put(
+                TYPE,
+                new OneOf(
+                        Language.of(
+                                perhapsRoot
+                                        ? List.of("User", "AssumedRole", "Account")
+                                        : List.of("User", "AssumedRole")),
+                        false));
         facts.put(USERNAME, ContextValue.UNKNOWN);
         facts.put(BY_SERVICE, Known.of("false"));
     }

@@ -225,7 +225,9 @@ public final class Evaluator {
         }
         return request.context()
                 .withFacts(facts.computeIfAbsent(
-                        who, key -> resourceFacts(ActorFacts.of(key, homeOf(key).orElse(account), Set.of()))));
+                        who,
+                        key -> resourceFacts(
+                                ActorFacts.of(key, homeOf(key).orElse(account), Set.of(account.number())))));
     }
 
     private Map<String, ContextValue> resourceFacts(Map<String, ContextValue> actorFacts) {

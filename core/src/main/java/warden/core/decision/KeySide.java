@@ -169,7 +169,7 @@ final class KeySide {
                 request.who()
                         .home()
                         .<ContextValue>map(Known::of)
-                        .orElseGet(() -> request.who() instanceof Actor.AnyAccount
+                        .orElseGet(() -> request.who().isOfUnknownAccount()
                                 ? request.context().get("aws:principalaccount")
                                 : ContextValue.ABSENT));
         facts.put(

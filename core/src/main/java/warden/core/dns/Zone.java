@@ -6,6 +6,7 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonSpelling;
+import warden.core.survey.Need;
 import warden.core.survey.Reading;
 import warden.core.survey.Survey;
 
@@ -77,6 +78,13 @@ public final class Zone {
                 .flatMap(answer -> answer.flag("HostedZone", "Config", "PrivateZone"))
                 .or(() -> listed().flatMap(zone -> zone.flag("Config", "PrivateZone")))
                 .orElse(false);
+    }
+
+    /** Returns what keeps its records from being known as a whole: that they were not read, or not to their end. */
+    public Optional<Need> unlisted() {
+        return records()
+                .missing()
+                .or(() -> isComplete() ? Optional.empty() : Optional.of(Need.cutShort("zone-records", id)));
     }
 
     /** Returns the name servers that serve the zone, in lower case; absent when the answer does not show them. */

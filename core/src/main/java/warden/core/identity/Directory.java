@@ -5,6 +5,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import warden.core.document.JsonPart;
@@ -21,6 +23,7 @@ import warden.core.survey.Survey;
 
 /** Finds users and roles of one account, with the policies that they hold. */
 public final class Directory {
+    private static final Pattern ORGANIZATION_ID = Pattern.compile("o-[a-z0-9]{10,32}");
     private static final String ORGANIZATION = "organization-policy";
     private static final String PERMISSION = "iam:GetAccountAuthorizationDetails";
 
@@ -202,6 +205,21 @@ public final class Directory {
             organization = List.copyOf(all);
         }
         return organization;
+    }
+
+    /** Returns the id of the organization that the account belongs to; absent when no policy's ARN shows it. */
+    public Optional<String> organizationId() {
+        return survey.subjects(ORGANIZATION).stream()
+                .flatMap(id -> survey.reading(ORGANIZATION, id).found().stream())
+                .flatMap(answer ->
+                        answer
+                                .text("Policy", "PolicySummary", "Arn")
+                                .or(() -> answer.text("PolicySummary", "Arn"))
+                                .stream())
+                .map(ORGANIZATION_ID::matcher)
+                .filter(Matcher::find)
+                .map(Matcher::group)
+                .findFirst();
     }
 
     /** True when one of the organization's policies allows something, or may: an account under policies that only deny can do nothing. */

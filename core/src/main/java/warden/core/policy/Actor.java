@@ -25,6 +25,9 @@ public sealed interface Actor {
     /** An origin access identity, by its id. */
     record OriginIdentity(String id) implements Actor {}
 
+    /** A principal of an account of which the canonical user id is known, and the number is not. */
+    record CanonicalUser(String id) implements Actor {}
+
     /** Returns the account that the caller belongs to; absent for those who have none, or none that is known. */
     default Optional<String> home() {
         if (this instanceof AccountRoot root) {
@@ -36,9 +39,15 @@ public sealed interface Actor {
         return this instanceof Role role ? Optional.of(role.arn().account()) : Optional.empty();
     }
 
+    /** True for somebody who belongs to an account of which the number is not known. */
+    default boolean isOfUnknownAccount() {
+        return this instanceof AnyAccount || this instanceof CanonicalUser;
+    }
+
     /**
      * Parses the spelling that questions use: {@code anyone}, {@code any-account}, an account root's, user's or role's ARN (a
-     * session's ARN stands for its role), {@code service:NAME}, {@code origin-identity:ID}. Absent for anything else.
+     * session's ARN stands for its role), {@code service:NAME}, {@code origin-identity:ID}, {@code canonical-user:ID}. Absent for anything
+     * else.
      */
     static Optional<Actor> parse(String who) {
         if (who.equals("anyone")) {
@@ -52,6 +61,9 @@ public sealed interface Actor {
         }
         if (who.startsWith("origin-identity:") && who.length() > 16) {
             return Optional.of(new OriginIdentity(who.substring(16)));
+        }
+        if (who.startsWith("canonical-user:") && who.length() > 15) {
+            return Optional.of(new CanonicalUser(who.substring(15)));
         }
         return Arn.parse(who).flatMap(Actor::of);
     }
@@ -95,6 +107,9 @@ public sealed interface Actor {
         }
         if (this instanceof Service service) {
             return "service:" + service.name();
+        }
+        if (this instanceof CanonicalUser user) {
+            return "canonical-user:" + user.id();
         }
         return "origin-identity:" + ((OriginIdentity) this).id();
     }

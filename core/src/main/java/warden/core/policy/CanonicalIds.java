@@ -5,4 +5,9 @@ package warden.core.policy;
 public interface CanonicalIds {
     /** Returns whether {@code canonicalId} stands for {@code actor} or for the account that it belongs to. */
     Truth standsFor(String canonicalId, Actor actor);
+
+    /** True unless it is known that the id is not that of the account with this number. */
+    default boolean mayBelongTo(String canonicalId, String account) {
+        return true;
+    }
 }

@@ -260,6 +260,12 @@ public final class Condition {
                         || text.template().variables().isEmpty());
     }
 
+    /** Returns a text that is the same for conditions that mean the same. */
+    String meaning() {
+        return quantifier + " " + operator + " " + ifExists + " " + lowerCaseKey + " "
+                + values.stream().distinct().sorted().toList();
+    }
+
     /** Spells the condition as one line: {@code ForAnyValue:StringLike aws:TagKeys [team, site]}. */
     public String spelled() {
         String prefix =

@@ -105,9 +105,20 @@ public sealed interface PrincipalElement {
         if (this instanceof Everyone) {
             return Truth.TRUE;
         }
+        if (this instanceof Account account && actor instanceof Actor.CanonicalUser user) {
+            // Whose number it is is not known, nor whether the caller is the account's root.
+            return ids.mayBelongTo(user.id(), account.account()) ? Truth.UNKNOWN : Truth.FALSE;
+        }
         if (this instanceof Account account) {
             return Truth.of(
                     actor instanceof Actor.AccountRoot root && root.account().equals(account.account()));
+        }
+        if (actor instanceof Actor.CanonicalUser user
+                && (this instanceof UserArn || this instanceof RoleArn || this instanceof SessionArn)) {
+            return ids.mayBelongTo(user.id(), arnOf(this).account()) ? Truth.UNKNOWN : Truth.FALSE;
+        }
+        if (this instanceof CanonicalUser canonical && actor instanceof Actor.CanonicalUser user) {
+            return Truth.of(canonical.id().equals(user.id()));
         }
         if (this instanceof UserArn user) {
             return Truth.of(actor instanceof Actor.User that && that.arn().equals(user.arn()));
@@ -138,13 +149,19 @@ public sealed interface PrincipalElement {
         return Truth.FALSE;
     }
 
+    private static Arn arnOf(PrincipalElement element) {
+        return element instanceof UserArn user
+                ? user.arn()
+                : element instanceof RoleArn role ? role.arn() : ((SessionArn) element).arn();
+    }
+
     /** Returns whether this entry stands for {@code actor}, an account's entry for every principal of the account. */
     default Truth standsFor(Actor actor, CanonicalIds ids) {
         Truth itself = namesItself(actor, ids);
         if (itself == Truth.TRUE) {
             return itself;
         }
-        if (this instanceof Account account) {
+        if (this instanceof Account account && !(actor instanceof Actor.CanonicalUser)) {
             return Truth.of(actor.home().filter(account.account()::equals).isPresent());
         }
         if (this instanceof CanonicalUser canonical && actor.home().isPresent()) {

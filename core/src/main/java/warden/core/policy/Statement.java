@@ -2,6 +2,7 @@ package warden.core.policy;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import warden.core.document.Pointer;
 
 /**
@@ -46,6 +47,30 @@ public record Statement(
             truth = truth.and(condition.holds(context));
         }
         return truth;
+    }
+
+    /**
+     * Returns a text that is the same for statements that mean the same however they are spelt: one value or a list, in whatever order, under
+     * whatever name.
+     */
+    public String meaning() {
+        if (isOpaque) {
+            return text;
+        }
+        StringBuilder meaning = new StringBuilder(effect.name());
+        principals.ifPresent(clause -> meaning.append(clause.negated() ? "|not principals " : "|principals ")
+                .append(sorted(clause.elements().stream().map(Object::toString))));
+        meaning.append(actions.negated() ? "|not actions " : "|actions ")
+                .append(sorted(actions.patterns().stream()
+                        .map(pattern -> pattern.glob().toString())));
+        resources.ifPresent(clause -> meaning.append(clause.negated() ? "|not resources " : "|resources ")
+                .append(sorted(clause.patterns().stream().map(ResourceClause.ResourcePattern::text))));
+        meaning.append("|conditions ").append(sorted(conditions.stream().map(Condition::meaning)));
+        return meaning.toString();
+    }
+
+    private static List<String> sorted(Stream<String> texts) {
+        return texts.distinct().sorted().toList();
     }
 
     /** True for an allow, or a statement whose meaning is not known. */

@@ -97,8 +97,7 @@ public final class ValueTemplate {
             int c = text.codePointAt(i);
             i += Character.charCount(c);
             colons += c == ':' ? 1 : 0;
-            boolean crossing =
-                    wildcards == Wildcards.ANYWHERE || (wildcards == Wildcards.AS_IN_ARNS && colons >= 5);
+            boolean crossing = wildcards == Wildcards.ANYWHERE || (wildcards == Wildcards.AS_IN_ARNS && colons >= 5);
             if (wildcards != Wildcards.NONE && c == '*') {
                 tokens.add(crossing ? Glob.MANY : Glob.MANY_IN_PART);
             } else if (wildcards != Wildcards.NONE && c == '?') {

@@ -86,7 +86,7 @@ final class AllowedRequests implements Weighing<Bounds> {
     static Context context(Evaluator evaluator, String resource, Grantee grantee) {
         Context settled = Context.given(grantee.settled()).withDefaults(evaluator.time());
         Context context = evaluator.withFacts(new Request(grantee.who(), "s3:GetObject", resource, settled));
-        return grantee.who().home().isEmpty() && !(grantee.who() instanceof Actor.AnyAccount)
+        return grantee.who().home().isEmpty() && !grantee.who().isOfUnknownAccount()
                 ? context.withFacts(OF_NO_ORGANIZATION)
                 : context;
     }

@@ -5,17 +5,17 @@ import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
+import java.util.stream.Stream;
 import warden.core.account.Account;
 import warden.core.algebra.Language;
 import warden.core.cdn.Distribution;
 import warden.core.cdn.Origin;
+import warden.core.cdn.UnreadDistribution;
 import warden.core.identity.Principal;
 import warden.core.policy.Actor;
 import warden.core.policy.ContextValue;
-import warden.core.policy.PrincipalElement;
-import warden.core.policy.Statement;
 import warden.core.storage.Bucket;
+import warden.core.survey.Need;
 
 /** Who can do what with a bucket: actors by abilities. */
 public final class Matrix {
@@ -35,16 +35,33 @@ public final class Matrix {
             abilities = java.util.Collections.unmodifiableMap(new EnumMap<>(abilities));
         }
 
+        /** True for the rows of callers who are nobody in particular. */
+        public boolean isStrangers() {
+            return grantee.settled().isEmpty()
+                    && (grantee.who() instanceof Actor.Anyone || grantee.who() instanceof Actor.AnyAccount)
+                    && grantee.label().equals(grantee.who().spelled());
+        }
+
         /** True when some ability is there, or may be. */
         public boolean hasAny() {
             return abilities.values().stream().anyMatch(extent -> extent.kind() != Extent.Kind.NONE);
         }
     }
 
-    /** The rows of one bucket. */
-    public record Table(Bucket bucket, List<Row> rows) {
+    /**
+     * The rows of one bucket.
+     *
+     * @param unread the rows of those that exist, or may, and were not read: what they can do is not known
+     */
+    public record Table(Bucket bucket, List<Row> rows, List<Row> unread) {
         public Table {
             rows = List.copyOf(rows);
+            unread = List.copyOf(unread);
+        }
+
+        /** Returns all rows, those of which nothing is known last. */
+        public List<Row> allRows() {
+            return Stream.concat(rows.stream(), unread.stream()).toList();
         }
     }
 
@@ -66,7 +83,28 @@ public final class Matrix {
                 rows.add(row);
             }
         }
-        return new Table(bucket, rows);
+        return new Table(bucket, rows, unread(bucket));
+    }
+
+    private List<Row> unread(Bucket bucket) {
+        List<Row> rows = new ArrayList<>();
+        for (UnreadDistribution edge : account.unreadDistributions()) {
+            if (edge.mayServe(bucket.name())) {
+                rows.add(unread(edge.arn(), edge.need()));
+            }
+        }
+        for (Need need : account.directory().unreadPrincipals()) {
+            rows.add(unread(need.of(), need));
+        }
+        return rows;
+    }
+
+    private static Row unread(String who, Need need) {
+        Map<Ability, Extent> abilities = new EnumMap<>(Ability.class);
+        for (Ability ability : Ability.values()) {
+            abilities.put(ability, Extent.unknown(Need.spelled(List.of(need)), List.of(need)));
+        }
+        return new Row(new Grantee(who, new Actor.AnyAccount(), Map.of()), abilities);
     }
 
     private Row row(Bucket bucket, Grantee grantee) {
@@ -88,12 +126,11 @@ public final class Matrix {
                 }
             }
         }
-        bucket.policy().found().ifPresent(policy -> policy.statements().stream()
-                .filter(Statement::mayAllow)
-                .flatMap(statement -> statement.principals().stream())
-                .flatMap(clause -> clause.elements().stream())
-                .flatMap(element -> named(element).stream())
-                .forEach(actor -> add(byLabel, new Grantee(actor))));
+        for (NamedCallers.Caller caller : NamedCallers.of(account, bucket)) {
+            if (hasRow(caller)) {
+                add(byLabel, caller.grantee());
+            }
+        }
         return List.copyOf(byLabel.values());
     }
 
@@ -118,28 +155,9 @@ public final class Matrix {
         return new Grantee(distribution.arn(), new Actor.Service(CDN), source);
     }
 
-    private Optional<Actor> named(PrincipalElement element) {
-        if (element instanceof PrincipalElement.ServiceName service) {
-            return Optional.of(new Actor.Service(service.name()));
-        }
-        if (element instanceof PrincipalElement.OriginAccessIdentity identity) {
-            return Optional.of(new Actor.OriginIdentity(identity.id()));
-        }
-        if (element instanceof PrincipalElement.CanonicalUser canonical) {
-            return account.originIdentities().entrySet().stream()
-                    .filter(entry -> entry.getValue().equals(canonical.id()))
-                    .findFirst()
-                    .map(entry -> new Actor.OriginIdentity(entry.getKey()));
-        }
-        Optional<Actor> actor = element instanceof PrincipalElement.Account named
-                ? Optional.of(new Actor.AccountRoot(named.account()))
-                : element instanceof PrincipalElement.UserArn user
-                        ? Optional.of(new Actor.User(user.arn()))
-                        : element instanceof PrincipalElement.RoleArn role
-                                ? Optional.of(new Actor.Role(role.arn()))
-                                : Optional.empty();
-        // The account's own principals have rows of their own.
-        return actor.filter(named -> named instanceof Actor.AccountRoot
-                || named.home().filter(account.number()::equals).isEmpty());
+    /** The account's own users and roles have rows of their own, and so have the edges for which the CDN acts. */
+    private boolean hasRow(NamedCallers.Caller caller) {
+        boolean own = caller.account().filter(account.number()::equals).isPresent();
+        return !own || (caller.grantee().settled().isEmpty() && caller.grantee().who() instanceof Actor.AccountRoot);
     }
 }

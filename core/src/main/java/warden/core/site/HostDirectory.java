@@ -12,6 +12,7 @@ import warden.core.account.Account;
 import warden.core.dns.HostRecord;
 import warden.core.dns.Zone;
 import warden.core.storage.StorageEndpoint;
+import warden.core.survey.Need;
 
 /** Where hosts lead, by the records of all surveyed public zones together. */
 public final class HostDirectory {
@@ -153,6 +154,17 @@ public final class HostDirectory {
             name = name.substring(dot + 1);
         }
         return false;
+    }
+
+    /** Returns what keeps the records of a host from being known: its zone was not read, or not to its end; absent when they are known. */
+    public Optional<Need> unread(String host) {
+        Optional<Zone> zone = zoneOf(host);
+        if (zone.isPresent() && zone.get().isComplete() && !isDelegatedAway(host, zone.get())) {
+            return Optional.empty();
+        }
+        String why = zone.flatMap(Zone::unlisted).map(Need::why).orElse("the zone that holds the host was not read");
+        return Optional.of(
+                new Need("zone-records", zone.map(Zone::id).orElse(host), why, "route53:ListResourceRecordSets"));
     }
 
     /** Returns where the host's records lead. */

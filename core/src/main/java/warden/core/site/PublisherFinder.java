@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import warden.core.account.Account;
 import warden.core.algebra.Glob;
@@ -18,10 +19,13 @@ import warden.core.policy.Actor;
 import warden.core.policy.Effect;
 import warden.core.policy.PrincipalElement;
 import warden.core.policy.Statement;
+import warden.core.policy.Truth;
 import warden.core.reach.Ability;
+import warden.core.reach.Extent;
 import warden.core.reach.Grantee;
 import warden.core.reach.Reach;
 import warden.core.storage.Bucket;
+import warden.core.survey.Need;
 
 /**
  * Finds the credentials that publish sites: those the site file names; roles that a pipeline can assume and users that only machines
@@ -33,6 +37,8 @@ public final class PublisherFinder {
     private static final Set<String> PIPELINE_SERVICES =
             Set.of("codebuild.amazonaws.com", "codepipeline.amazonaws.com");
     private static final int SHORTEST_LABEL = 3;
+    /** What would settle a question is not told better by very many readings than by some of them. */
+    private static final int MOST_NEEDS = 5;
 
     private final Estate estate;
     private final Map<String, List<Site>> byCredential = new HashMap<>();
@@ -65,32 +71,69 @@ public final class PublisherFinder {
                 Stream.concat(site.hosts().stream(), site.buckets().stream().map(Bucket::name)));
     }
 
-    /** Returns the publishers of all accounts, users first, in the order of the surveys. */
+    /** Returns the publishers of all accounts that are known to be such, users first, in the order of the surveys. */
     public List<Publisher> find() {
-        List<Publisher> publishers = new ArrayList<>();
-        for (Account account : estate.accounts()) {
-            publishers.addAll(account.directory().principals().parallelStream()
-                    .filter(principal -> isPublisher(account, principal))
-                    .map(principal -> new Publisher(account, principal, sitesOf(account, principal)))
-                    .toList());
-        }
-        return publishers;
+        return findAll().known();
     }
 
-    private boolean isPublisher(Account account, Principal principal) {
-        if (!statedSites(principal).isEmpty()) {
-            return true;
+    /** Returns the publishers of all accounts, and those who may be. */
+    public Publishers findAll() {
+        List<Publisher> known = new ArrayList<>();
+        List<PossiblePublisher> possible = new ArrayList<>();
+        for (Account account : estate.accounts()) {
+            List<Answer> answers = account.directory().principals().parallelStream()
+                    .map(principal -> answer(account, principal))
+                    .toList();
+            for (Answer answer : answers) {
+                if (answer.publishes() == Truth.TRUE) {
+                    known.add(publisher(account, answer.principal(), Extent::isSome));
+                } else if (answer.publishes() == Truth.UNKNOWN) {
+                    Publisher publisher =
+                            publisher(account, answer.principal(), extent -> extent.kind() != Extent.Kind.NONE);
+                    possible.add(new PossiblePublisher(publisher, answer.needs()));
+                }
+            }
         }
-        if (!namedSites(principal).isEmpty() && hasPublishingWord(principal)) {
-            return true;
+        return new Publishers(known, possible);
+    }
+
+    /** Whether a user or role publishes, and what would settle it where that is not known. */
+    private record Answer(Principal principal, Truth publishes, List<Need> needs) {}
+
+    private Answer answer(Account account, Principal principal) {
+        boolean told =
+                !statedSites(principal).isEmpty() || (!namedSites(principal).isEmpty() && hasPublishingWord(principal));
+        if (told) {
+            return new Answer(principal, Truth.TRUE, List.of());
         }
-        boolean forMachines = principal.isRole() ? isAssumedByPipeline(principal) : isMachineUser(account, principal);
-        return forMachines
-                && candidates(account, principal).stream().anyMatch(site -> canWrite(account, principal, site));
+        List<Need> needs = new ArrayList<>();
+        Truth forMachines =
+                principal.isRole() ? isAssumedByPipeline(principal, needs) : isMachineUser(account, principal, needs);
+        if (forMachines == Truth.FALSE) {
+            return new Answer(principal, Truth.FALSE, List.of());
+        }
+        Truth writes = Truth.FALSE;
+        for (Site site : candidates(account, principal)) {
+            List<Need> open = new ArrayList<>();
+            Truth here = canWrite(account, principal, site, open);
+            if (here == Truth.TRUE) {
+                writes = here;
+                break;
+            }
+            if (here == Truth.UNKNOWN && needs.size() < MOST_NEEDS) {
+                needs.addAll(open);
+            }
+            writes = writes.or(here);
+        }
+        return new Answer(principal, forMachines.and(writes), needs);
+    }
+
+    private Publisher publisher(Account account, Principal principal, Predicate<Extent> counts) {
+        return new Publisher(account, principal, sitesOf(account, principal, counts));
     }
 
     /** Returns its sites: as stated, else by its name or tags, else those whose buckets its policies name. */
-    private List<Site> sitesOf(Account account, Principal principal) {
+    private List<Site> sitesOf(Account account, Principal principal, Predicate<Extent> counts) {
         List<Site> stated = statedSites(principal);
         if (!stated.isEmpty()) {
             return stated;
@@ -102,7 +145,7 @@ public final class PublisherFinder {
         return candidates(account, principal).stream()
                 .filter(site -> site.account() == account)
                 .filter(site -> site.buckets().stream().anyMatch(bucket -> isNamedForWriting(principal, bucket)))
-                .filter(site -> canWrite(account, principal, site))
+                .filter(site -> extents(account, principal, site).anyMatch(counts))
                 .toList();
     }
 
@@ -202,13 +245,23 @@ public final class PublisherFinder {
         return PUBLISHING_WORDS.stream().anyMatch(text::contains);
     }
 
-    private static boolean isAssumedByPipeline(Principal role) {
-        return role.trust().stream()
+    private static Truth isAssumedByPipeline(Principal role, List<Need> needs) {
+        if (role.trust().isEmpty() || role.trust().get().isPartlyOpaque()) {
+            needs.add(new Need(
+                    "iam-role",
+                    role.arn().toString(),
+                    role.trust().isEmpty()
+                            ? "shows no trust policy"
+                            : "its trust policy is not one that the provider accepts",
+                    "iam:GetAccountAuthorizationDetails"));
+        }
+        boolean named = role.trust().stream()
                 .flatMap(trust -> trust.statements().stream())
                 .filter(statement -> statement.mayAllow() && !statement.isOpaque())
                 .flatMap(statement -> statement.principals().stream())
                 .flatMap(clause -> clause.elements().stream())
                 .anyMatch(PublisherFinder::isPipeline);
+        return named ? Truth.TRUE : needs.isEmpty() ? Truth.FALSE : Truth.UNKNOWN;
     }
 
     private static boolean isPipeline(PrincipalElement element) {
@@ -219,13 +272,29 @@ public final class PublisherFinder {
     }
 
     /** A user with an active access key and without a console password. */
-    private static boolean isMachineUser(Account account, Principal user) {
+    private static Truth isMachineUser(Account account, Principal user, List<Need> needs) {
         String arn = user.arn().toString();
-        boolean hasKey = account.survey().reading("iam-user-keys", arn).found().stream()
-                .flatMap(answer -> answer.list("AccessKeyMetadata").stream())
-                .map(key -> key.text("Status").orElse(""))
-                .anyMatch("Active"::equals);
-        return hasKey && account.survey().reading("iam-login", arn).isAbsent();
+        Truth hasKey = account.survey()
+                .reading("iam-user-keys", arn)
+                .fold(
+                        found -> Truth.of(found.value().list("AccessKeyMetadata").stream()
+                                .map(key -> key.text("Status").orElse(""))
+                                .anyMatch("Active"::equals)),
+                        absent -> Truth.FALSE,
+                        unread -> {
+                            needs.add(unread.need());
+                            return Truth.UNKNOWN;
+                        });
+        if (hasKey == Truth.FALSE) {
+            return hasKey;
+        }
+        Truth noLogin = account.survey()
+                .reading("iam-login", arn)
+                .fold(found -> Truth.FALSE, absent -> Truth.TRUE, unread -> {
+                    needs.add(unread.need());
+                    return Truth.UNKNOWN;
+                });
+        return hasKey.and(noLogin);
     }
 
     /** Returns the sites of the buckets in which it may be able to write. */
@@ -237,12 +306,32 @@ public final class PublisherFinder {
         return inOrder(sites);
     }
 
-    private boolean canWrite(Account account, Principal principal, Site site) {
+    private Stream<Extent> extents(Account account, Principal principal, Site site) {
         Actor actor = principal.isRole() ? new Actor.Role(principal.arn()) : new Actor.User(principal.arn());
         Reach reach = estate.reach(account);
         return site.account() == account
-                && site.buckets().stream().anyMatch(bucket -> reach.extent(bucket, new Grantee(actor), Ability.WRITE)
-                        .isSome());
+                ? site.buckets().stream().map(bucket -> reach.extent(bucket, new Grantee(actor), Ability.WRITE))
+                : Stream.empty();
+    }
+
+    private Truth canWrite(Account account, Principal principal, Site site, List<Need> needs) {
+        Truth writes = Truth.FALSE;
+        for (Extent extent : extents(account, principal, site).toList()) {
+            Truth here = Truth.of(extent.isSome());
+            if (extent.kind() == Extent.Kind.UNKNOWN) {
+                here = Truth.UNKNOWN;
+                needs.addAll(
+                        extent.needs().isEmpty()
+                                ? List.of(new Need(
+                                        principal.isRole() ? "iam-role" : "iam-user",
+                                        principal.arn().toString(),
+                                        extent.why(),
+                                        ""))
+                                : extent.needs());
+            }
+            writes = writes.or(here);
+        }
+        return writes;
     }
 
     private static boolean isNamedForWriting(Principal principal, Bucket bucket) {

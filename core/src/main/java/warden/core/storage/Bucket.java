@@ -177,6 +177,14 @@ public final class Bucket {
                 "bucket-objects", key -> survey.listing("bucket-objects", arn).map(ObjectListing::of));
     }
 
+    /** Returns what keeps the names of its objects from being known as a whole; absent when they are. */
+    public Optional<Need> unlistedObjects() {
+        Reading<ObjectListing> objects = objects();
+        return objects.missing().or(() -> objects.found()
+                .filter(listing -> !listing.isComplete())
+                .map(listing -> Need.cutShort("bucket-objects", arn)));
+    }
+
     /** Returns an object's own encryption; a missing line means the bucket's default. */
     public Reading<Encryption> objectEncryption(String key) {
         String of = object(key);

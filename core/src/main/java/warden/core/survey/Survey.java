@@ -16,6 +16,10 @@ import warden.core.survey.SurveyLine.Outcome;
  * save that a page follows a page which said that more would come.
  */
 public final class Survey {
+    /** The members by which a page names the one that follows. Source: the API Reference of each list call. */
+    private static final List<String> MORE =
+            List.of("NextToken", "NextContinuationToken", "NextMarker", "NextRecordName", "NextKeyMarker");
+
     private final SurveyHeader header;
     private final Map<String, Map<String, List<SurveyLine>>> byAspect;
     private final Map<String, Map<String, List<String>>> byFolder = new ConcurrentHashMap<>();
@@ -160,13 +164,19 @@ public final class Survey {
             return false;
         }
         String body = line.body();
-        if (!body.contains("Truncated") && !body.contains("Next")) {
+        if (!body.contains("Truncated") && !body.contains("Next") && !body.contains("ContinuationToken")) {
             return false;
         }
         JsonPart page = line.document();
         JsonPart list = page.find("DistributionList").orElse(page);
         return list.flag("IsTruncated").orElse(false)
-                || list.text("NextToken").isPresent()
-                || list.text("NextContinuationToken").isPresent();
+                || MORE.stream().anyMatch(mark -> list.text(mark)
+                        .filter(token -> !token.isEmpty())
+                        .isPresent())
+                // In a list of objects the same word repeats the token that was asked with.
+                || (line.aspect().equals("bucket-list")
+                        && list.text("ContinuationToken")
+                                .filter(token -> !token.isEmpty())
+                                .isPresent());
     }
 }

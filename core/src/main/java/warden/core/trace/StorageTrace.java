@@ -84,6 +84,13 @@ final class StorageTrace {
             return Fate.of(Outcome.of(403));
         }
         Fate fate = found(bucket, key, caller);
+        if (read.outcome() == Decision.Outcome.ALLOW
+                && caller.who() instanceof Actor.Anyone
+                && !bucket.isAskedWhoPays()) {
+            bucket.requesterPays().missing().ifPresent(journal::need);
+            journal.step(At.BUCKET, "Whether the bucket asks its readers to pay was never asked.");
+            return fate.or(Fate.of(Outcome.of(403)));
+        }
         if (read.outcome() == Decision.Outcome.UNKNOWN) {
             journal.needs(read.needs());
             journal.step(

@@ -224,11 +224,11 @@ public final class Tracer {
         if (distribution.isEmpty()) {
             return unlisted(visit, target, journal);
         }
-        if (address.secure()) {
-            Optional<Fate> broken = handshake(owner.get(), distribution.get(), host, visit.at(), journal);
-            if (broken.isPresent()) {
-                return broken.get();
-            }
+        Handshake handshake = address.secure()
+                ? handshake(owner.get(), distribution.get(), host, visit.at(), journal)
+                : Handshake.WORKS;
+        if (handshake == Handshake.FAILS) {
+            return Fate.of(Outcome.of(Failure.TLS));
         }
         Evaluator evaluator = estate.reach(owner.get()).evaluator();
         EdgeTrace edge = new EdgeTrace(owner.get(), evaluator, journal);
@@ -237,7 +237,7 @@ public final class Tracer {
                 .limit(1)
                 .flatMap(outcome -> edge.freshness(distribution.get(), visit, outcome).stream())
                 .forEach(says -> journal.step(At.ANSWER, says));
-        return fate;
+        return handshake == Handshake.UNKNOWN ? fate.or(Fate.of(Outcome.of(Failure.TLS))) : fate;
     }
 
     private Fate unlisted(Visit visit, String target, Journal journal) {
@@ -294,13 +294,18 @@ public final class Tracer {
         return visit.address().secure() ? Fate.of(Outcome.of(Failure.TLS)) : Fate.of(Outcome.of(403));
     }
 
-    /** Returns what breaks the TLS handshake; absent when nothing does. */
-    private Optional<Fate> handshake(
-            Account account, Distribution distribution, String host, Instant at, Journal journal) {
+    /** Whether a TLS connection to the edge comes about. */
+    private enum Handshake {
+        WORKS,
+        FAILS,
+        UNKNOWN
+    }
+
+    private Handshake handshake(Account account, Distribution distribution, String host, Instant at, Journal journal) {
         Citation cited = distribution.cite("ViewerCertificate");
         if (distribution.domain().equals(host)) {
             journal.step(At.TLS, "The CDN's own certificate covers " + host + ".", cited);
-            return Optional.empty();
+            return Handshake.WORKS;
         }
         if (distribution.certificate().isTheCdns()) {
             journal.step(
@@ -308,7 +313,7 @@ public final class Tracer {
                     "The distribution has only the CDN's own certificate, which does not cover " + host + ".",
                     cited);
             journal.decides("Request a certificate that covers the host in us-east-1, and set it on the distribution.");
-            return Optional.of(Fate.of(Outcome.of(Failure.TLS)));
+            return Handshake.FAILS;
         }
         Optional<Reading<Certificate>> reading =
                 distribution.certificate().managed().map(account::certificate);
@@ -322,8 +327,9 @@ public final class Tracer {
                                     distribution.certificate().keptByIam().orElse(distribution.arn()),
                                     "a certificate kept by IAM is not surveyed",
                                     "")));
-            // The edge accepts a host only with a certificate that covers it, so what follows is likely.
-            return Optional.empty();
+            // The edge accepts a host only with a certificate that covers it, so what follows is likely; it may have
+            // expired.
+            return Handshake.UNKNOWN;
         }
         Certificate certificate = reading.get().found().get();
         if (!certificate.covers(host)) {
@@ -332,12 +338,12 @@ public final class Tracer {
                     "The certificate is for " + String.join(", ", certificate.names()) + ", not for " + host + ".",
                     certificate.at());
             journal.decides("Request a certificate that covers the host in us-east-1, and set it on the distribution.");
-            return Optional.of(Fate.of(Outcome.of(Failure.TLS)));
+            return Handshake.FAILS;
         }
         if (certificate.isExpired(at)) {
             journal.step(At.TLS, "The certificate has expired.", certificate.at());
             journal.decides("Renew the certificate.");
-            return Optional.of(Fate.of(Outcome.of(Failure.TLS)));
+            return Handshake.FAILS;
         }
         String protocol = distribution.certificate().minimumProtocol();
         journal.step(
@@ -346,7 +352,7 @@ public final class Tracer {
                         + (protocol.isEmpty() ? "" : "; the oldest protocol is " + protocol.replaceFirst("_.*", ""))
                         + ".",
                 certificate.at());
-        return Optional.empty();
+        return Handshake.WORKS;
     }
 
     // ---- the storage service

@@ -200,7 +200,7 @@ class ExposureChecksTest {
         String id = "outside-account-access";
         SurveyBuilder writes =
                 aSurvey().bucket("b", b -> b.aclsInForce().acl(SurveyBuilder.acl(grant("WRITE", stranger))));
-        check(id, writes).flags(Severity.CRITICAL, "arn:aws:s3:::b", stranger + ", which is not known to be trusted");
+        check(id, writes).flags(Severity.CRITICAL, "arn:aws:s3:::b", stranger + ", which is not trusted");
         check(id, aSurvey().bucket("b", b -> b.acl(SurveyBuilder.acl(grant("WRITE", stranger)))))
                 .isSilent();
         String everyoneElse =
@@ -219,7 +219,7 @@ class ExposureChecksTest {
                 .flags(Severity.HIGH, "arn:aws:s3:::b", "can use the bucket: read");
         String condition = ",'Condition':{'IpAddress':{'aws:SourceIp':'203.0.113.0/24'}}";
         check(id, aSurvey().bucket("b", b -> b.policy(String.format(reads, condition))))
-                .isUnknownFor("bucket-policy");
+                .flags(Severity.HIGH, "arn:aws:s3:::b", "can use the bucket: read");
         SiteFile trusting = new SiteFile(List.of(), List.of("109876543210"), Optional.empty(), List.of());
         check(id, writes, trusting).isUnknownFor("bucket-list");
         check(id, aSurvey().bucket("b", b -> b.aclsInForce().unread("bucket-acl")))

@@ -11,9 +11,20 @@ class PrincipalElementTest {
     private static final String ROOT = "arn:aws:iam::109876543210:root";
     private static final String USER = "arn:aws:iam::109876543210:user/anna";
     private static final String ROLE = "arn:aws:iam::109876543210:role/publisher";
-    private static final CanonicalIds IDS = (id, actor) -> Truth.of(id.equals("c0ffee")
-            && (actor instanceof Actor.OriginIdentity identity && identity.id().equals("E1HERON")
-                    || actor.home().filter("109876543210"::equals).isPresent()));
+    private static final CanonicalIds IDS = new CanonicalIds() {
+        @Override
+        public Truth standsFor(String id, Actor actor) {
+            return Truth.of(id.equals("c0ffee")
+                    && (actor instanceof Actor.OriginIdentity identity
+                                    && identity.id().equals("E1HERON")
+                            || actor.home().filter("109876543210"::equals).isPresent()));
+        }
+
+        @Override
+        public boolean mayBelongTo(String id, String account) {
+            return id.equals("c0ffee") == account.equals("109876543210");
+        }
+    };
 
     private static Actor actor(String who) {
         return Actor.parse(who).orElseThrow();

@@ -53,7 +53,11 @@ final class FolderIndexUnserved implements DistributionCheck {
                 .filter(key -> !key.equals(root + "index.html"))
                 .findFirst();
         if (page.isEmpty()) {
-            return List.of(subject.clean());
+            return List.of(
+                    objects.found().filter(ObjectListing::isComplete).isPresent()
+                            ? subject.clean()
+                            : subject.unknown(List.of(
+                                    Need.cutShort("bucket-objects", bucket.get().arn()))));
         }
         String folder = "/" + page.get().substring(root.length(), page.get().length() - "index.html".length());
         Optional<Behavior> behavior = subject.distribution().behaviorFor(folder);

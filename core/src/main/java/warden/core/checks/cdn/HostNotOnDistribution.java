@@ -1,14 +1,14 @@
 package warden.core.checks.cdn;
 
-import java.util.LinkedHashMap;
+import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import warden.core.cdn.Distribution;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
+import warden.core.check.DistributionCheck;
 import warden.core.check.Finding;
+import warden.core.check.HostCheck;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
@@ -16,7 +16,7 @@ import warden.core.site.HostDirectory.Lead;
 import warden.core.site.Site;
 
 /** Finds hosts that DNS leads to a distribution which does not list them. */
-final class HostNotOnDistribution implements Check {
+final class HostNotOnDistribution implements HostCheck {
     private static final CheckCard CARD = new CheckCard(
             "host-not-on-distribution",
             Area.CDN,
@@ -33,15 +33,21 @@ final class HostNotOnDistribution implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        Map<String, Verdict> byHost = new LinkedHashMap<>();
-        for (String host : setup.estate().hosts().hosts()) {
-            for (Lead lead : setup.estate().hosts().leads(host)) {
-                Optional<Distribution> distribution = setup.estate().distributionNamed(lead.target());
-                distribution.ifPresent(found -> byHost.putIfAbsent(host, judge(setup, host, lead, found)));
+    public List<Verdict> examine(Subject subject) {
+        for (Lead lead : subject.leads()) {
+            Optional<Distribution> distribution = subject.setup().estate().distributionNamed(lead.target());
+            if (distribution.isPresent()) {
+                return List.of(judge(subject.setup(), subject.host(), lead, distribution.get()));
             }
         }
-        return List.copyOf(byHost.values());
+        return List.of();
+    }
+
+    @Override
+    public List<Verdict> unread(Setup setup) {
+        List<Verdict> open = new ArrayList<>(HostCheck.super.unread(setup));
+        open.addAll(DistributionCheck.unreadDistributions(setup));
+        return open;
     }
 
     private static Verdict judge(Setup setup, String host, Lead lead, Distribution distribution) {

@@ -50,7 +50,11 @@ final class OriginIdentityOtherDistribution implements BucketCheck {
     public List<Verdict> examine(Subject subject) {
         Optional<PolicyDocument> policy = subject.bucket().policy().found();
         if (policy.isEmpty()) {
-            return List.of();
+            return List.of(subject.bucket()
+                    .policy()
+                    .missing()
+                    .map(need -> subject.unknown(List.of(need)))
+                    .orElse(subject.clean()));
         }
         Set<Edge> named = new LinkedHashSet<>();
         for (Statement statement : policy.get().statements()) {
@@ -74,6 +78,8 @@ final class OriginIdentityOtherDistribution implements BucketCheck {
                                     read.because())
                             .at(edge.called())
                             .with(read.witness())));
+                } else if (read.kind() == Extent.Kind.UNKNOWN) {
+                    verdicts.add(subject.unknown(subject.needs(read)));
                 }
             }
         }

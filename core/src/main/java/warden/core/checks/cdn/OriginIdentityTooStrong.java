@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Set;
 import warden.core.cdn.Distribution;
 import warden.core.cdn.Origin;
+import warden.core.cdn.UnreadDistribution;
 import warden.core.check.Area;
 import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
@@ -23,14 +24,15 @@ import warden.core.survey.Need;
 /** Finds edges that may do more with the bucket than read it. */
 final class OriginIdentityTooStrong implements BucketCheck {
     private static final CheckCard CARD = new CheckCard(
-            "origin-identity-too-strong",
-            Area.CDN,
-            Severity.MEDIUM,
-            "it may do more than read (high if it may write or delete and the behaviour passes such methods)",
-            "bucket-policy, distribution, origin-identity, origin-control",
-            "Visitors may change the site through the edge as soon as a behaviour passes their methods.",
-            "Grant the distribution s3:GetObject only.",
-            "CloudFront Developer Guide, \"Restrict access to an Amazon S3 origin\"");
+                    "origin-identity-too-strong",
+                    Area.CDN,
+                    Severity.MEDIUM,
+                    "it may do more than read (high if it may write or delete and the behaviour passes such methods)",
+                    "bucket-policy, distribution, origin-identity, origin-control",
+                    "Visitors may change the site through the edge as soon as a behaviour passes their methods.",
+                    "Grant the distribution s3:GetObject only.",
+                    "CloudFront Developer Guide, \"Restrict access to an Amazon S3 origin\"")
+            .atWorst(Severity.HIGH);
 
     @Override
     public CheckCard card() {
@@ -52,18 +54,24 @@ final class OriginIdentityTooStrong implements BucketCheck {
                             && origin.bucket()
                                     .filter(subject.bucket().name()::equals)
                                     .isPresent()) {
-                        verdicts.add(judge(subject, distribution, origin));
+                        verdicts.addAll(judge(subject, distribution, origin));
                     }
                 }
             }
         }
+        List<Need> unreadEdges = UnreadDistribution.needs(
+                subject.estate().unreadDistributionsAt(subject.bucket().name()));
+        if (!unreadEdges.isEmpty() && verdicts.stream().noneMatch(Verdict.Flagged.class::isInstance)) {
+            return List.of(subject.unknown(unreadEdges));
+        }
         return verdicts;
     }
 
-    private static Verdict judge(Subject subject, Distribution distribution, Origin origin) {
+    private static List<Verdict> judge(Subject subject, Distribution distribution, Origin origin) {
         Grantee edge = Matrix.edge(distribution, origin, subject.account());
         List<String> can = new ArrayList<>();
         List<Need> needs = new ArrayList<>();
+        boolean mayChange = false;
         Extent shown = null;
         for (Ability ability : List.of(Ability.WRITE, Ability.DELETE, Ability.CHANGE_RULES)) {
             Extent extent = subject.reach().extent(subject.bucket(), edge, ability);
@@ -75,11 +83,12 @@ final class OriginIdentityTooStrong implements BucketCheck {
                 can.add(ability.word());
                 shown = shown == null ? extent : shown;
             } else if (extent.kind() == Extent.Kind.UNKNOWN) {
-                needs.addAll(extent.needs());
+                needs.addAll(subject.needs(extent));
+                mayChange |= ability != Ability.CHANGE_RULES;
             }
         }
         if (shown == null) {
-            return needs.isEmpty() ? subject.clean() : subject.unknown(needs);
+            return List.of(needs.isEmpty() ? subject.clean() : subject.unknown(needs));
         }
         boolean passes = distribution.behaviors().stream()
                 .filter(behavior -> behavior.originId().equals(origin.id()))
@@ -89,7 +98,13 @@ final class OriginIdentityTooStrong implements BucketCheck {
                 + String.join(", ", can) + (worse ? ", and it passes visitors' methods that do it." : ".");
         Finding finding = Finding.of(CARD, subject.bucket().arn(), subject.site(), says, shown.because())
                 .at(shown.because().stream().findFirst().map(Citation::path).orElse(""))
+                .meaning(distribution.arn())
                 .with(shown.witness());
-        return new Verdict.Flagged(worse ? finding.as(Severity.HIGH) : finding);
+        if (worse) {
+            return List.of(new Verdict.Flagged(finding.as(Severity.HIGH)));
+        }
+        return passes && mayChange
+                ? Verdict.atLeast(finding, Severity.HIGH, subject.unknown(needs))
+                : List.of(new Verdict.Flagged(finding));
     }
 }

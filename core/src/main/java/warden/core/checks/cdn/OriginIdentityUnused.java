@@ -1,24 +1,25 @@
 package warden.core.checks.cdn;
 
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import warden.core.account.Account;
 import warden.core.cdn.UnreadDistribution;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
+import warden.core.check.EachCheck;
 import warden.core.check.Finding;
+import warden.core.check.Judged;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
+import warden.core.document.JsonPart;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
+import warden.core.survey.Reading;
 
 /** Finds origin access identities and controls that nothing uses. */
-final class OriginIdentityUnused implements Check {
+final class OriginIdentityUnused implements EachCheck<OriginIdentityUnused.Subject> {
     private static final CheckCard CARD = new CheckCard(
             "origin-identity-unused",
             Area.CDN,
@@ -34,32 +35,50 @@ final class OriginIdentityUnused implements Check {
         return CARD;
     }
 
+    /** An identity or control that exists. */
+    record Subject(Account account, String id, Citation at) implements Judged {
+        @Override
+        public Verdict unknown(List<Need> needs) {
+            return new Verdict.Unknown(id, Optional.empty(), needs);
+        }
+    }
+
+    private static final List<String> ASPECTS = List.of("origin-identity", "origin-control");
+
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
+    public List<Subject> subjects(Setup setup) {
+        List<Subject> subjects = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
-            Set<String> used = new HashSet<>();
-            account.distributions()
-                    .forEach(distribution -> distribution.origins().forEach(origin -> {
-                        origin.identity().ifPresent(id -> used.add("origin-access-identity/" + id));
-                        origin.control().ifPresent(id -> used.add("origin-access-control/" + id));
-                    }));
-            List<Need> missing = undescribed(account);
-            for (String aspect : List.of("origin-identity", "origin-control")) {
-                for (String subject : account.survey().subjects(aspect)) {
-                    account.survey().reading(aspect, subject).citation().ifPresent(at -> {
-                        boolean exists = account.survey()
-                                .reading(aspect, subject)
-                                .found()
-                                .isPresent();
-                        if (exists) {
-                            verdicts.add(judge(subject, used.contains(subject), missing, at));
-                        }
-                    });
+            for (String aspect : ASPECTS) {
+                for (String id : account.survey().subjects(aspect)) {
+                    if (account.survey().reading(aspect, id) instanceof Reading.Found<JsonPart> found) {
+                        subjects.add(new Subject(account, id, found.at()));
+                    }
                 }
             }
         }
-        return verdicts;
+        return subjects;
+    }
+
+    @Override
+    public List<Verdict> unread(Setup setup) {
+        List<Verdict> open = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            for (String aspect : ASPECTS) {
+                for (String id : account.survey().subjects(aspect)) {
+                    account.survey()
+                            .missing(aspect, id)
+                            .ifPresent(need -> open.add(new Verdict.Unknown(id, Optional.empty(), List.of(need))));
+                }
+            }
+        }
+        return open;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        boolean used = subject.account().usedOriginSigners().contains(subject.id());
+        return List.of(judge(subject.id(), used, undescribed(subject.account()), subject.at()));
     }
 
     private static Verdict judge(String subject, boolean used, List<Need> missing, Citation at) {

@@ -3,6 +3,7 @@ package warden.core.checks.cdn;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import warden.core.cdn.Behavior;
 import warden.core.check.Area;
 import warden.core.check.CheckCard;
@@ -10,6 +11,8 @@ import warden.core.check.DistributionCheck;
 import warden.core.check.Finding;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
+import warden.core.storage.Bucket;
+import warden.core.survey.Need;
 
 /** Finds behaviours that serve content over plain HTTP. */
 final class ViewerPlainHttp implements DistributionCheck {
@@ -47,7 +50,14 @@ final class ViewerPlainHttp implements DistributionCheck {
                             upper(behavior.called()) + " serves content over plain HTTP.",
                             List.of(subject.distribution().cite(behavior)))
                     .at(behavior.pathPattern().orElse("*"));
-            verdicts.add(new Verdict.Flagged(servesPages(subject, behavior) ? finding : finding.as(Severity.MEDIUM)));
+            List<Need> unlisted = new ArrayList<>();
+            if (servesPages(subject, behavior, unlisted)) {
+                verdicts.add(new Verdict.Flagged(finding));
+            } else if (unlisted.isEmpty()) {
+                verdicts.add(new Verdict.Flagged(finding.as(Severity.MEDIUM)));
+            } else {
+                verdicts.addAll(Verdict.atLeast(finding.as(Severity.MEDIUM), Severity.HIGH, subject.unknown(unlisted)));
+            }
         }
         return verdicts;
     }
@@ -56,18 +66,20 @@ final class ViewerPlainHttp implements DistributionCheck {
         return text.substring(0, 1).toUpperCase(Locale.ROOT) + text.substring(1);
     }
 
-    private static boolean servesPages(Subject subject, Behavior behavior) {
+    /** Returns whether pages are among what the behaviour is for; {@code unlisted} collects the listings that would tell. */
+    private static boolean servesPages(Subject subject, Behavior behavior, List<Need> unlisted) {
         if (behavior.pathPattern().isEmpty() || behavior.pathPattern().get().matches("/?\\*")) {
             return true;
         }
-        return subject
-                .distribution()
-                .origin(behavior.originId())
-                .flatMap(subject::ownBucket)
-                .flatMap(bucket -> bucket.objects().found())
-                .stream()
+        Optional<Bucket> bucket =
+                subject.distribution().origin(behavior.originId()).flatMap(subject::ownBucket);
+        boolean pages = bucket.flatMap(each -> each.objects().found()).stream()
                 .flatMap(listing -> listing.keys().stream())
                 .filter(key -> key.endsWith(".html") || key.endsWith(".htm"))
                 .anyMatch(key -> behavior.isFor("/" + key));
+        if (!pages) {
+            bucket.flatMap(Bucket::unlistedObjects).ifPresent(unlisted::add);
+        }
+        return pages;
     }
 }

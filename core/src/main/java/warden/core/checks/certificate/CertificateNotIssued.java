@@ -1,20 +1,15 @@
 package warden.core.checks.certificate;
 
 import java.util.List;
-import java.util.Optional;
-import warden.core.account.Account;
 import warden.core.certificate.Certificate;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.survey.Need;
 
 /** Finds certificates that a site waits for and that were not issued, or were taken back. */
-final class CertificateNotIssued implements Check {
+final class CertificateNotIssued implements CertificateCheck {
     private static final CheckCard CARD = new CheckCard(
             "certificate-not-issued",
             Area.CERTIFICATE,
@@ -31,33 +26,23 @@ final class CertificateNotIssued implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        return CertificateUse.each(setup, (account, certificate) -> judge(setup, account, certificate));
-    }
-
-    private static Optional<Verdict> judge(Setup setup, Account account, Certificate certificate) {
-        Optional<String> site = CertificateUse.site(setup, account, certificate);
-        boolean wanted = CertificateUse.isUsed(account, certificate)
-                || !CertificateUse.waiting(account, certificate).isEmpty();
+    public List<Verdict> examine(Subject subject) {
+        Certificate certificate = subject.certificate();
+        boolean wanted = subject.isUsed()
+                || !CertificateUse.waiting(subject.account(), certificate).isEmpty();
+        List<Need> unread = CertificateUse.unreadWaiting(subject.account(), certificate);
         if (certificate.status().isEmpty()) {
-            return wanted
-                    ? Optional.of(new Verdict.Unknown(
-                            certificate.arn(),
-                            site,
-                            List.of(new Need(
-                                    "certificate",
-                                    certificate.arn(),
-                                    "its status is not in the answer",
-                                    "acm:DescribeCertificate"))))
-                    : Optional.empty();
+            return wanted || !unread.isEmpty() ? List.of(subject.unsaid("its status is not in the answer")) : List.of();
         }
         boolean otherRegion = !certificate.region().equals(CertificateUse.CDN_REGION);
-        if (certificate.isIssued() || !wanted || otherRegion) {
-            return Optional.of(new Verdict.Clean(certificate.arn(), site));
+        if (certificate.isIssued() || otherRegion) {
+            return List.of(subject.clean());
         }
-        String says = "The certificate for " + String.join(", ", certificate.names()) + " is not issued (status "
-                + certificate.status() + ").";
-        return Optional.of(
-                new Verdict.Flagged(Finding.of(CARD, certificate.arn(), site, says, List.of(certificate.at()))));
+        if (!wanted) {
+            return List.of(subject.cleanUnless(unread));
+        }
+        return List.of(subject.flagged(
+                CARD,
+                "The certificate for " + subject.names() + " is not issued (status " + certificate.status() + ")."));
     }
 }

@@ -5,13 +5,14 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.BiFunction;
 import warden.core.account.Account;
 import warden.core.cdn.Distribution;
+import warden.core.cdn.UnreadDistribution;
 import warden.core.certificate.Certificate;
 import warden.core.check.Setup;
 import warden.core.check.Verdict;
 import warden.core.site.Site;
+import warden.core.survey.Need;
 
 /** Which certificates serve which distributions, and which were meant to. */
 final class CertificateUse {
@@ -48,13 +49,31 @@ final class CertificateUse {
         return distribution.aliases().stream().anyMatch(certificate::covers);
     }
 
-    /** Asks a question of each certificate that was read, and leaves it open for those that were not. */
-    static List<Verdict> each(Setup setup, BiFunction<Account, Certificate, Optional<Verdict>> question) {
+    /** Returns the distributions that were not read and, as the certificate itself says, use it. */
+    static List<Need> unreadUsers(Account account, Certificate certificate) {
+        return UnreadDistribution.needs(account.unreadDistributions().stream()
+                .filter(unread -> certificate.users().contains(unread.arn())
+                        || (unread.arn().equals(account.number())
+                                && certificate.users().stream().anyMatch(user -> isUndescribed(account, user)))));
+    }
+
+    private static boolean isUndescribed(Account account, String user) {
+        return user.contains(":distribution/")
+                && account.distributions().stream()
+                        .noneMatch(distribution -> distribution.arn().equals(user));
+    }
+
+    /** Returns the distributions that were not read and may wait for this certificate: whose hosts it is for, or are not known. */
+    static List<Need> unreadWaiting(Account account, Certificate certificate) {
+        return UnreadDistribution.needs(account.unreadDistributions().stream()
+                .filter(unread ->
+                        unread.aliases().isEmpty() || unread.aliases().stream().anyMatch(certificate::covers)));
+    }
+
+    /** Returns open verdicts for the certificates that are known of and were not read, or would be in a list that was refused. */
+    static List<Verdict> unread(Setup setup) {
         List<Verdict> verdicts = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
-            for (Certificate certificate : account.certificates()) {
-                question.apply(account, certificate).ifPresent(verdicts::add);
-            }
             Set<String> named = new LinkedHashSet<>(account.survey().subjects("certificate"));
             account.distributions()
                     .forEach(

@@ -1,21 +1,16 @@
 package warden.core.checks.certificate;
 
 import java.util.List;
-import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import warden.core.account.Account;
 import warden.core.certificate.Certificate;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 
 /** Finds certificates in use with a short key or an old signature. */
-final class CertificateWeakKey implements Check {
+final class CertificateWeakKey implements CertificateCheck {
     private static final CheckCard CARD = new CheckCard(
             "certificate-weak-key",
             Area.CERTIFICATE,
@@ -34,27 +29,26 @@ final class CertificateWeakKey implements Check {
     private static final Pattern RSA = Pattern.compile("RSA[-_]([0-9]+)");
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        return CertificateUse.each(
-                setup,
-                (account, certificate) -> CertificateUse.isUsed(account, certificate)
-                        ? Optional.of(judge(setup, account, certificate))
-                        : Optional.empty());
-    }
-
-    private static Verdict judge(Setup setup, Account account, Certificate certificate) {
-        Optional<String> site = CertificateUse.site(setup, account, certificate);
+    public List<Verdict> examine(Subject subject) {
+        if (!subject.isUsed()) {
+            return List.of();
+        }
+        Certificate certificate = subject.certificate();
         Matcher rsa = RSA.matcher(certificate.keyAlgorithm());
-        boolean shortKey = rsa.matches() && Integer.parseInt(rsa.group(1)) < 2048;
+        boolean shortKey = rsa.matches() && rsa.group(1).length() < 6 && Integer.parseInt(rsa.group(1)) < 2048;
         boolean oldSignature = certificate.signatureAlgorithm().startsWith("SHA1");
         if (!shortKey && !oldSignature) {
-            return new Verdict.Clean(certificate.arn(), site);
+            return List.of(
+                    certificate.keyAlgorithm().isEmpty()
+                            ? subject.unsaid("its key's algorithm is not in the answer")
+                            : subject.clean());
         }
-        String says = "The certificate for " + String.join(", ", certificate.names()) + " has "
-                + (shortKey
-                        ? "the key " + certificate.keyAlgorithm()
-                        : "the signature " + certificate.signatureAlgorithm())
-                + ".";
-        return new Verdict.Flagged(Finding.of(CARD, certificate.arn(), site, says, List.of(certificate.at())));
+        return List.of(subject.flagged(
+                CARD,
+                "The certificate for " + subject.names() + " has "
+                        + (shortKey
+                                ? "the key " + certificate.keyAlgorithm()
+                                : "the signature " + certificate.signatureAlgorithm())
+                        + "."));
     }
 }

@@ -2,20 +2,15 @@ package warden.core.checks.certificate;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
-import warden.core.account.Account;
 import warden.core.cdn.Distribution;
 import warden.core.certificate.Certificate;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 
 /** Finds certificates that the CDN does not read because of their region. */
-final class CertificateWrongRegion implements Check {
+final class CertificateWrongRegion implements CertificateCheck {
     private static final CheckCard CARD = new CheckCard(
             "certificate-wrong-region",
             Area.CERTIFICATE,
@@ -32,24 +27,19 @@ final class CertificateWrongRegion implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        return CertificateUse.each(setup, (account, certificate) -> judge(setup, account, certificate));
-    }
-
-    private static Optional<Verdict> judge(Setup setup, Account account, Certificate certificate) {
-        Optional<String> site = CertificateUse.site(setup, account, certificate);
-        List<Distribution> waiting = new ArrayList<>(CertificateUse.waiting(account, certificate));
-        waiting.addAll(CertificateUse.users(account, certificate));
-        if (certificate.region().equals(CertificateUse.CDN_REGION) || waiting.isEmpty()) {
-            return Optional.of(new Verdict.Clean(certificate.arn(), site));
+    public List<Verdict> examine(Subject subject) {
+        Certificate certificate = subject.certificate();
+        List<Distribution> waiting = new ArrayList<>(CertificateUse.waiting(subject.account(), certificate));
+        waiting.addAll(subject.users());
+        if (certificate.region().equals(CertificateUse.CDN_REGION)) {
+            return List.of(subject.clean());
         }
-        String says = "The certificate for " + String.join(", ", certificate.names()) + " lies in "
-                + certificate.region() + ", and the CDN reads those in " + CertificateUse.CDN_REGION + " only.";
-        return Optional.of(new Verdict.Flagged(Finding.of(
-                CARD,
-                certificate.arn(),
-                site,
-                says,
-                List.of(certificate.at(), waiting.get(0).cite("ViewerCertificate")))));
+        if (waiting.isEmpty()) {
+            return List.of(subject.cleanUnless(CertificateUse.unreadWaiting(subject.account(), certificate)));
+        }
+        String says = "The certificate for " + subject.names() + " lies in " + certificate.region()
+                + ", and the CDN reads those in " + CertificateUse.CDN_REGION + " only.";
+        return List.of(new Verdict.Flagged(subject.finding(
+                CARD, says, List.of(certificate.at(), waiting.get(0).cite("ViewerCertificate")))));
     }
 }

@@ -10,6 +10,7 @@ import warden.core.check.CheckCard;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.storage.ObjectHead;
+import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds objects that browsers keep too long, or not long enough. */
@@ -51,7 +52,12 @@ final class ContentCachePolicy implements ContentCheck {
                         sentence))));
             }
         }
-        return verdicts.isEmpty() ? List.of(stored.clean()) : verdicts;
+        List<Need> unread = stored.unreadHeads(key -> HASHED.matcher(key).matches() || isPage(key));
+        return !verdicts.isEmpty() ? verdicts : List.of(unread.isEmpty() ? stored.clean() : stored.unknown(unread));
+    }
+
+    private static boolean isPage(String key) {
+        return key.endsWith(".html") || key.endsWith(".htm");
     }
 
     private static Optional<String> judge(String key, Optional<String> cacheControl) {
@@ -60,7 +66,7 @@ final class ContentCachePolicy implements ContentCheck {
             return Optional.of(
                     key + " carries a hash in its name, and browsers keep it for " + age.orElse(0L) + " seconds only.");
         }
-        boolean page = key.endsWith(".html") || key.endsWith(".htm");
+        boolean page = isPage(key);
         boolean asksAgain = cacheControl
                 .filter(text -> text.matches("(?i).*(no-cache|no-store).*"))
                 .isPresent();

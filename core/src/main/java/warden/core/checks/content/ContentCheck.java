@@ -5,9 +5,11 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.check.Check;
+import java.util.function.Predicate;
 import warden.core.check.CheckCard;
+import warden.core.check.EachCheck;
 import warden.core.check.Finding;
+import warden.core.check.Judged;
 import warden.core.check.Setup;
 import warden.core.check.Verdict;
 import warden.core.content.PublishedFile;
@@ -16,9 +18,13 @@ import warden.core.site.Site;
 import warden.core.storage.Bucket;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
+import warden.core.survey.Reading;
 
 /** A check that asks its question of the folder that is about to be published, of what the sites' buckets hold, or of both. */
-interface ContentCheck extends Check {
+interface ContentCheck extends EachCheck<ContentCheck.Stored> {
+    /** What would settle a question is not told better by thousands of readings than by some of them. */
+    int MOST_NEEDS = 5;
+
     /** The folder and its site. */
     record Folder(Setup setup, PublishedFolder folder, Optional<Site> inSite) {
         Optional<String> site() {
@@ -36,7 +42,7 @@ interface ContentCheck extends Check {
     }
 
     /** A bucket that holds a site's objects. */
-    record Stored(Setup setup, Bucket bucket, Site site) {
+    record Stored(Setup setup, Bucket bucket, Site site) implements Judged {
         Finding finding(CheckCard card, String key, Citation at, String says) {
             return Finding.of(card, bucket.object(key), Optional.of(site.name()), says, List.of(at));
         }
@@ -45,17 +51,33 @@ interface ContentCheck extends Check {
             return new Verdict.Unknown(bucket.arn(), Optional.of(site.name()), List.of(need));
         }
 
+        @Override
+        public Verdict unknown(List<Need> needs) {
+            return new Verdict.Unknown(bucket.arn(), Optional.of(site.name()), needs);
+        }
+
         /** Returns that nothing is wrong; or, where not all of the names are known, that this is not known. */
         Verdict cleanUnlessUnread() {
-            Optional<Need> cutShort = bucket.objects()
-                    .found()
-                    .filter(listing -> !listing.isComplete())
-                    .map(listing -> Need.cutShort("bucket-objects", bucket.arn()));
-            return bucket.objects()
-                    .missing()
-                    .or(() -> cutShort)
-                    .map(this::unknown)
-                    .orElseGet(this::clean);
+            return bucket.unlistedObjects().map(this::unknown).orElseGet(this::clean);
+        }
+
+        /**
+         * Returns what keeps from telling how the objects are stored of which a check asks: the names that were not listed, and the listed
+         * ones of which nobody asked. Of very many, some.
+         */
+        List<Need> unreadHeads(Predicate<String> wanted) {
+            List<Need> needs = new ArrayList<>(bucket.unlistedObjects().stream().toList());
+            Set<String> keys = new LinkedHashSet<>(bucket.keysWith("object"));
+            bucket.objects().found().ifPresent(listing -> keys.addAll(listing.keys()));
+            keys.stream()
+                    .filter(wanted)
+                    .map(key -> bucket.head(key)
+                            .map(Reading::missing)
+                            .orElse(Optional.of(new Need("object", bucket.object(key), "never asked", "s3:GetObject"))))
+                    .flatMap(Optional::stream)
+                    .limit(MOST_NEEDS)
+                    .forEach(needs::add);
+            return needs;
         }
 
         Verdict clean() {
@@ -79,7 +101,31 @@ interface ContentCheck extends Check {
     }
 
     @Override
-    default List<Verdict> examine(Setup setup) {
+    default List<Stored> subjects(Setup setup) {
+        List<Stored> subjects = new ArrayList<>();
+        Set<String> seen = new LinkedHashSet<>();
+        for (Site site : setup.estate().sites()) {
+            for (Bucket bucket : site.buckets()) {
+                boolean redirects = bucket.website()
+                        .found()
+                        .filter(rules -> rules.redirectsAll())
+                        .isPresent();
+                if (!redirects && seen.add(bucket.arn())) {
+                    subjects.add(new Stored(setup, bucket, site));
+                }
+            }
+        }
+        return subjects;
+    }
+
+    @Override
+    default List<Verdict> examine(Stored subject) {
+        return inBucket(subject);
+    }
+
+    /** What is said of the folder, and of the files in it that could not be read. */
+    @Override
+    default List<Verdict> unread(Setup setup) {
         List<Verdict> verdicts = new ArrayList<>();
         setup.folder().ifPresent(folder -> {
             Folder whole = new Folder(setup, folder, siteOf(setup, folder));
@@ -94,18 +140,6 @@ interface ContentCheck extends Check {
                                 path, whole.site(), List.of(new Need("published-file", path, why, "")))));
             }
         });
-        Set<String> seen = new LinkedHashSet<>();
-        for (Site site : setup.estate().sites()) {
-            for (Bucket bucket : site.buckets()) {
-                boolean redirects = bucket.website()
-                        .found()
-                        .filter(rules -> rules.redirectsAll())
-                        .isPresent();
-                if (!redirects && seen.add(bucket.arn())) {
-                    verdicts.addAll(inBucket(new Stored(setup, bucket, site)));
-                }
-            }
-        }
         return verdicts;
     }
 

@@ -10,6 +10,7 @@ import warden.core.check.CheckCard;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.storage.ObjectHead;
+import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds objects stored with a content type that browsers download or refuse. */
@@ -61,7 +62,8 @@ final class ContentWrongType implements ContentCheck {
                 }
             }
         }
-        return verdicts.isEmpty() ? List.of(stored.clean()) : verdicts;
+        List<Need> unread = stored.unreadHeads(key -> TYPES.containsKey(ending(key)));
+        return !verdicts.isEmpty() ? verdicts : List.of(unread.isEmpty() ? stored.clean() : stored.unknown(unread));
     }
 
     private static String ending(String key) {

@@ -6,11 +6,13 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import warden.core.account.Account;
+import warden.core.check.Judged;
 import warden.core.check.Setup;
 import warden.core.check.Verdict;
 import warden.core.document.JsonPart;
 import warden.core.site.Site;
 import warden.core.survey.Citation;
+import warden.core.survey.Need;
 
 /**
  * An active access key of a user.
@@ -19,7 +21,7 @@ import warden.core.survey.Citation;
  * @param id in full, which no output shows
  * @param created as the answer writes it; empty when it does not
  */
-record AccessKey(Account account, String user, String id, String created, Citation at) {
+record AccessKey(Setup setup, Account account, String user, String id, String created, Citation at) implements Judged {
     private static final String KEYS = "iam-user-keys";
 
     /** Returns the active keys of all users, in the order of the surveys. */
@@ -34,16 +36,17 @@ record AccessKey(Account account, String user, String id, String created, Citati
                                 .filter(key -> key.text("Status")
                                         .filter("Active"::equals)
                                         .isPresent())
-                                .forEach(key -> keys.add(of(account, user, key))));
+                                .forEach(key -> keys.add(of(setup, account, user, key))));
             }
         }
         return keys;
     }
 
-    private static AccessKey of(Account account, String user, JsonPart key) {
+    private static AccessKey of(Setup setup, Account account, String user, JsonPart key) {
         String id = key.text("AccessKeyId").orElse("");
         Citation at = account.survey().reading(KEYS, user).citation().orElseThrow();
         return new AccessKey(
+                setup,
                 account,
                 user,
                 id,
@@ -71,8 +74,17 @@ record AccessKey(Account account, String user, String id, String created, Citati
     }
 
     /** Returns the name of the site that the user publishes; absent when it publishes none. */
-    Optional<String> site(Setup setup) {
+    Optional<String> site() {
         return site(setup, user);
+    }
+
+    @Override
+    public Verdict unknown(List<Need> needs) {
+        return new Verdict.Unknown(user, site(), needs);
+    }
+
+    Verdict clean() {
+        return new Verdict.Clean(user, site());
     }
 
     private static Optional<String> site(Setup setup, String user) {

@@ -2,13 +2,10 @@ package warden.core.checks.credential;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import java.util.function.Predicate;
 import warden.core.check.Setup;
 import warden.core.check.Verdict;
-import warden.core.identity.Holdings;
 import warden.core.pipeline.UnreadPublisher;
-import warden.core.site.Publisher;
 import warden.core.site.Site;
 import warden.core.survey.Need;
 
@@ -32,19 +29,5 @@ final class CredentialNeeds {
     /** Returns open verdicts for all credentials that publish, or may, and were not read. */
     static List<Verdict> unread(Setup setup) {
         return unread(setup, need -> true);
-    }
-
-    static Verdict unknown(Publisher publisher, Optional<String> site) {
-        Holdings holdings = publisher.principal().holdings();
-        List<Need> needs = new ArrayList<>(holdings.missing());
-        holdings.boundaryMissing().ifPresent(needs::add);
-        if (needs.isEmpty()) {
-            needs.add(new Need(
-                    publisher.principal().isRole() ? "iam-role" : "iam-user",
-                    publisher.arn(),
-                    "one of its policies is not one that the provider accepts",
-                    ""));
-        }
-        return new Verdict.Unknown(publisher.arn(), site, needs);
     }
 }

@@ -2,30 +2,28 @@ package warden.core.checks.credential;
 
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.document.Instants;
 import warden.core.survey.Need;
 
 /** Finds active access keys that have not been changed for long. */
-final class KeyOld implements Check {
+final class KeyOld implements KeyCheck {
     private static final CheckCard CARD = new CheckCard(
-            "key-old",
-            Area.CREDENTIAL,
-            Severity.MEDIUM,
-            "an active key is older than 90 days (high: a year)",
-            "iam-user-keys",
-            "The longer a key lives, the more copies of it lie about, and the less anybody knows where.",
-            "Create a new key, put it in use, then delete this one; better, let the pipeline assume a role.",
-            "IAM User Guide, \"Update access keys\"");
+                    "key-old",
+                    Area.CREDENTIAL,
+                    Severity.MEDIUM,
+                    "an active key is older than 90 days (high: a year)",
+                    "iam-user-keys",
+                    "The longer a key lives, the more copies of it lie about, and the less anybody knows where.",
+                    "Create a new key, put it in use, then delete this one; better, let the pipeline assume a role.",
+                    "IAM User Guide, \"Update access keys\"")
+            .atWorst(Severity.HIGH);
 
     @Override
     public CheckCard card() {
@@ -36,33 +34,29 @@ final class KeyOld implements Check {
     private static final int VERY_OLD_DAYS = 365;
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>(AccessKey.unread(setup));
-        for (AccessKey key : AccessKey.active(setup)) {
-            verdicts.add(judge(setup, key));
-        }
-        return verdicts;
+    public List<Verdict> examine(AccessKey key) {
+        return List.of(judge(key));
     }
 
-    private static Verdict judge(Setup setup, AccessKey key) {
+    private static Verdict judge(AccessKey key) {
         String id = AccessKey.shortened(key.id());
         Optional<Instant> created = Instants.parse(key.created());
         if (created.isEmpty()) {
             return new Verdict.Unknown(
                     key.user(),
-                    key.site(setup),
+                    key.site(),
                     List.of(new Need(
                             "iam-user-keys",
                             key.user(),
                             "the date of the key " + id + " is in a form that is not understood",
                             "iam:ListAccessKeys")));
         }
-        long days = Duration.between(created.get(), setup.at()).toDays();
+        long days = Duration.between(created.get(), key.setup().at()).toDays();
         if (days <= OLD_DAYS) {
-            return new Verdict.Clean(key.user(), key.site(setup));
+            return key.clean();
         }
         String says = "The active access key " + id + " is " + days + " days old.";
-        Finding finding = Finding.of(CARD, key.user(), key.site(setup), says, List.of(key.at()))
+        Finding finding = Finding.of(CARD, key.user(), key.site(), says, List.of(key.at()))
                 .at(id);
         return new Verdict.Flagged(days > VERY_OLD_DAYS ? finding.as(Severity.HIGH) : finding);
     }

@@ -2,14 +2,11 @@ package warden.core.checks.credential;
 
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.document.Instants;
@@ -18,7 +15,7 @@ import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds active access keys that nobody uses. */
-final class KeyUnused implements Check {
+final class KeyUnused implements KeyCheck {
     private static final CheckCard CARD = new CheckCard(
             "key-unused",
             Area.CREDENTIAL,
@@ -37,21 +34,17 @@ final class KeyUnused implements Check {
     private static final int LONG_DAYS = 90;
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>(AccessKey.unread(setup));
-        for (AccessKey key : AccessKey.active(setup)) {
-            verdicts.add(judge(setup, key));
-        }
-        return verdicts;
+    public List<Verdict> examine(AccessKey key) {
+        return List.of(judge(key));
     }
 
-    private static Verdict judge(Setup setup, AccessKey key) {
+    private static Verdict judge(AccessKey key) {
         Reading<JsonPart> used = key.account().survey().reading("iam-key-used", key.id());
         if (used.isUnread()) {
             Need need = used.missing().orElseThrow();
             return new Verdict.Unknown(
                     key.user(),
-                    key.site(setup),
+                    key.site(),
                     List.of(new Need(need.aspect(), AccessKey.shortened(key.id()), need.why(), need.permission())));
         }
         Optional<String> last = used.found()
@@ -62,7 +55,7 @@ final class KeyUnused implements Check {
         if (last.isPresent() && instant.isEmpty()) {
             return new Verdict.Unknown(
                     key.user(),
-                    key.site(setup),
+                    key.site(),
                     List.of(new Need(
                             "iam-key-used",
                             AccessKey.shortened(key.id()),
@@ -72,18 +65,18 @@ final class KeyUnused implements Check {
         Instant since = instant.or(() -> Instants.parse(key.created())).orElse(Instant.MIN);
         long days = since.equals(Instant.MIN)
                 ? Long.MAX_VALUE
-                : Duration.between(since, setup.at()).toDays();
+                : Duration.between(since, key.setup().at()).toDays();
         // A key of yesterday has not been used because its pipeline has not run yet.
         boolean unused = instant.isPresent() ? days > LONG_DAYS : days > 1;
         if (!unused) {
-            return new Verdict.Clean(key.user(), key.site(setup));
+            return key.clean();
         }
         String says = "The active access key " + AccessKey.shortened(key.id())
                 + (instant.isPresent() ? " was last used " + days + " days ago." : " was never used.");
         return new Verdict.Flagged(Finding.of(
                         CARD,
                         key.user(),
-                        key.site(setup),
+                        key.site(),
                         says,
                         List.of(AccessKey.masked(used.citation().orElseThrow()), key.at()))
                 .at(AccessKey.shortened(key.id())));

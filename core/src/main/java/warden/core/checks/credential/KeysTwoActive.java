@@ -5,15 +5,17 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
+import warden.core.check.EachCheck;
 import warden.core.check.Finding;
+import warden.core.check.Judged;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
+import warden.core.survey.Need;
 
 /** Finds users with two active access keys. */
-final class KeysTwoActive implements Check {
+final class KeysTwoActive implements EachCheck<KeysTwoActive.Subject> {
     private static final CheckCard CARD = new CheckCard(
             "keys-two-active",
             Area.CREDENTIAL,
@@ -29,27 +31,37 @@ final class KeysTwoActive implements Check {
         return CARD;
     }
 
+    /** The active keys of one user. */
+    record Subject(List<AccessKey> keys) implements Judged {
+        @Override
+        public Verdict unknown(List<Need> needs) {
+            return keys.get(0).unknown(needs);
+        }
+    }
+
     @Override
-    public List<Verdict> examine(Setup setup) {
+    public List<Subject> subjects(Setup setup) {
         Map<String, List<AccessKey>> byUser = new LinkedHashMap<>();
         AccessKey.active(setup).forEach(key -> byUser.computeIfAbsent(key.user(), user -> new ArrayList<>())
                 .add(key));
-        List<Verdict> verdicts = new ArrayList<>(AccessKey.unread(setup));
-        byUser.forEach((user, keys) -> {
-            if (keys.size() < 2) {
-                verdicts.add(new Verdict.Clean(user, keys.get(0).site(setup)));
-                return;
-            }
-            String says = user.substring(user.lastIndexOf('/') + 1) + " has two active access keys, "
-                    + AccessKey.shortened(keys.get(0).id()) + " and "
-                    + AccessKey.shortened(keys.get(1).id()) + ".";
-            verdicts.add(new Verdict.Flagged(Finding.of(
-                    CARD,
-                    user,
-                    keys.get(0).site(setup),
-                    says,
-                    List.of(keys.get(0).at(), keys.get(1).at()))));
-        });
-        return verdicts;
+        return byUser.values().stream().map(Subject::new).toList();
+    }
+
+    @Override
+    public List<Verdict> unread(Setup setup) {
+        return AccessKey.unread(setup);
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        AccessKey first = subject.keys().get(0);
+        if (subject.keys().size() < 2) {
+            return List.of(first.clean());
+        }
+        AccessKey second = subject.keys().get(1);
+        String says = first.user().substring(first.user().lastIndexOf('/') + 1) + " has two active access keys, "
+                + AccessKey.shortened(first.id()) + " and " + AccessKey.shortened(second.id()) + ".";
+        return List.of(new Verdict.Flagged(
+                Finding.of(CARD, first.user(), first.site(), says, List.of(first.at(), second.at()))));
     }
 }

@@ -5,7 +5,6 @@ import java.util.List;
 import java.util.Optional;
 import warden.core.cdn.UnreadDistribution;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
 import warden.core.check.Setup;
@@ -24,7 +23,7 @@ import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Finds publishing credentials that can change buckets which are not their sites'. */
-final class PublisherBeyondItsSites implements Check {
+final class PublisherBeyondItsSites implements PublisherCheck {
     private static final int MOST_NAMED = 4;
     private static final CheckCard CARD = new CheckCard(
             "publisher-beyond-its-sites",
@@ -42,17 +41,9 @@ final class PublisherBeyondItsSites implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
-        for (Publisher publisher : setup.publishers()) {
-            verdicts.add(judge(setup, publisher));
-        }
-        verdicts.addAll(CredentialNeeds.unread(setup));
-        return verdicts;
-    }
-
-    private static Verdict judge(Setup setup, Publisher publisher) {
-        Optional<String> site = publisher.sites().stream().findFirst().map(Site::name);
+    public List<Verdict> judge(Subject subject) {
+        Setup setup = subject.setup();
+        Publisher publisher = subject.publisher();
         Reach reach = setup.estate().reach(publisher.account());
         Actor actor = publisher.actor();
         List<String> beyond = new ArrayList<>();
@@ -86,17 +77,15 @@ final class PublisherBeyondItsSites implements Check {
                     + (beyond.size() > MOST_NAMED ? " and " + (beyond.size() - MOST_NAMED) + " more" : "");
             String says = publisher.principal().name() + " can write or delete in buckets that are not its sites': "
                     + names + ".";
-            return new Verdict.Flagged(Finding.of(
+            return List.of(new Verdict.Flagged(Finding.of(
                             CARD,
                             publisher.arn(),
-                            site,
+                            subject.site(),
                             says,
                             because.stream().limit(5).toList())
-                    .with(witness));
+                    .with(witness)));
         }
-        return needs.isEmpty()
-                ? new Verdict.Clean(publisher.arn(), site)
-                : new Verdict.Unknown(publisher.arn(), site, needs);
+        return List.of(needs.isEmpty() ? subject.clean() : subject.unknown(needs));
     }
 
     /** Returns the edges of its sites that were not read and may fetch from the bucket, which then is one of its sites'. */

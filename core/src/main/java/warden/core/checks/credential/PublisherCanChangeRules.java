@@ -46,7 +46,7 @@ final class PublisherCanChangeRules implements PublisherCheck {
             "s3:DeleteBucket");
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         List<Verdict> verdicts = new ArrayList<>();
         List<Need> needs = new ArrayList<>();
         Set<String> needed =

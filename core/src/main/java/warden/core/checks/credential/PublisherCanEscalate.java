@@ -33,7 +33,7 @@ final class PublisherCanEscalate implements PublisherCheck {
     private static final int MOST_NAMED = 4;
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         EscalationPath.Ways ways = EscalationPath.openTo(
                 subject.powers(), subject.publisher().account().directory().principals());
         List<EscalationPath.Open> open = ways.open();

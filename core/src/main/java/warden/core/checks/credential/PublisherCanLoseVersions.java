@@ -36,7 +36,7 @@ final class PublisherCanLoseVersions implements PublisherCheck {
     }
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         List<Verdict> verdicts = new ArrayList<>();
         List<Need> needs = new ArrayList<>();
         Set<String> needed =

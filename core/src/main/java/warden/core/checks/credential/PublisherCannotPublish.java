@@ -29,7 +29,7 @@ final class PublisherCannotPublish implements PublisherCheck {
     }
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         NeededPermissions needed = subject.needed();
         if (needed.needed().isEmpty()) {
             return List.of();

@@ -3,9 +3,10 @@ package warden.core.checks.credential;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
+import warden.core.check.EachCheck;
 import warden.core.check.Finding;
+import warden.core.check.Judged;
 import warden.core.check.Setup;
 import warden.core.check.Verdict;
 import warden.core.pipeline.NeededPermissions;
@@ -18,9 +19,13 @@ import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** A check that asks its question of every publishing credential. */
-interface PublisherCheck extends Check {
-    /** One credential, what it can do and what its deployments need. */
-    record Subject(Setup setup, Publisher publisher) {
+interface PublisherCheck extends EachCheck<PublisherCheck.Subject> {
+    /**
+     * One credential, what it can do and what its deployments need.
+     *
+     * @param doubts what would settle whether it publishes at all; empty when that is known
+     */
+    record Subject(Setup setup, Publisher publisher, List<Need> doubts) implements Judged {
         Powers powers() {
             return setup.powers(publisher);
         }
@@ -54,7 +59,8 @@ interface PublisherCheck extends Check {
             return new Verdict.Clean(publisher.arn(), site());
         }
 
-        Verdict unknown(List<Need> needs) {
+        @Override
+        public Verdict unknown(List<Need> needs) {
             return new Verdict.Unknown(publisher.arn(), site(), needs);
         }
 
@@ -76,16 +82,28 @@ interface PublisherCheck extends Check {
         }
     }
 
-    /** Returns the verdicts on one credential. */
-    List<Verdict> examine(Subject subject);
+    /** Returns the verdicts on one credential that publishes. */
+    List<Verdict> judge(Subject subject);
 
     @Override
-    default List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
-        for (Publisher publisher : setup.publishers()) {
-            verdicts.addAll(examine(new Subject(setup, publisher)));
-        }
-        verdicts.addAll(CredentialNeeds.unread(setup));
-        return verdicts;
+    default List<Subject> subjects(Setup setup) {
+        List<Subject> subjects = new ArrayList<>();
+        setup.publishers().forEach(publisher -> subjects.add(new Subject(setup, publisher, List.of())));
+        setup.possiblePublishers()
+                .forEach(possible -> subjects.add(new Subject(setup, possible.publisher(), possible.needs())));
+        return subjects;
+    }
+
+    /** What would be wrong with a publisher is not known to be wrong with somebody who may be none. */
+    @Override
+    default List<Verdict> examine(Subject subject) {
+        List<Verdict> verdicts = judge(subject);
+        boolean wrong = verdicts.stream().anyMatch(verdict -> !(verdict instanceof Verdict.Clean));
+        return wrong && !subject.doubts().isEmpty() ? List.of(subject.unknown(subject.doubts())) : verdicts;
+    }
+
+    @Override
+    default List<Verdict> unread(Setup setup) {
+        return CredentialNeeds.unread(setup);
     }
 }

@@ -12,14 +12,15 @@ import warden.core.survey.Reading;
 /** Finds publishing users that a person can log in as. */
 final class PublisherConsoleLogin implements PublisherCheck {
     private static final CheckCard CARD = new CheckCard(
-            "publisher-console-login",
-            Area.CREDENTIAL,
-            Severity.MEDIUM,
-            "a publishing user also has a console password (high: without MFA)",
-            "iam-login, iam-user-mfa",
-            "Two doors to the same powers, one of them open to guessing.",
-            "Take the console password away; let people log in as themselves.",
-            "IAM User Guide, \"Security best practices in IAM\"");
+                    "publisher-console-login",
+                    Area.CREDENTIAL,
+                    Severity.MEDIUM,
+                    "a publishing user also has a console password (high: without MFA)",
+                    "iam-login, iam-user-mfa",
+                    "Two doors to the same powers, one of them open to guessing.",
+                    "Take the console password away; let people log in as themselves.",
+                    "IAM User Guide, \"Security best practices in IAM\"")
+            .atWorst(Severity.HIGH);
 
     @Override
     public CheckCard card() {
@@ -27,7 +28,7 @@ final class PublisherConsoleLogin implements PublisherCheck {
     }
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         String arn = subject.publisher().arn();
         if (subject.publisher().principal().isRole()) {
             return List.of();
@@ -45,10 +46,10 @@ final class PublisherConsoleLogin implements PublisherCheck {
                         .isPresent()
                 || devices.isAbsent();
         String says = subject.name() + " publishes and has a console password too"
-                + (none
-                        ? ", without a second factor."
-                        : devices.isUnread() ? "; whether with a second factor is not known." : ".");
+                + (none ? ", without a second factor." : ".");
         Finding finding = subject.finding(CARD, says, List.of(login.citation().orElseThrow()));
-        return List.of(new Verdict.Flagged(none ? finding.as(Severity.HIGH) : finding));
+        return devices.missing()
+                .map(need -> Verdict.atLeast(finding, Severity.HIGH, subject.unknown(List.of(need))))
+                .orElse(List.of(new Verdict.Flagged(none ? finding.as(Severity.HIGH) : finding)));
     }
 }

@@ -43,7 +43,7 @@ final class PublisherExcessActions implements PublisherCheck {
             "s3:putlifecycleconfiguration");
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         Excess excess = subject.excess();
         List<ServiceAction> rest = excess.actions().stream()
                 .filter(action -> !SAID_ELSEWHERE.contains(action.lowerCaseName()))

@@ -25,7 +25,7 @@ final class PublisherExcessServices implements PublisherCheck {
     }
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         Excess excess = subject.excess();
         if (excess.services().isEmpty()) {
             return List.of(subject.cleanUnlessUnread());

@@ -39,7 +39,7 @@ final class PublisherIsAdmin implements PublisherCheck {
     }
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         Truth admin = subject.powers().isAdmin();
         if (admin == Truth.FALSE) {
             return List.of(subject.clean());

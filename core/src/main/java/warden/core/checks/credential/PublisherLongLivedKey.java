@@ -28,7 +28,7 @@ final class PublisherLongLivedKey implements PublisherCheck {
     }
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         if (subject.publisher().principal().isRole()) {
             return List.of();
         }

@@ -26,7 +26,7 @@ final class PublisherShared implements PublisherCheck {
     }
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         List<String> sites = subject.publisher().sites().stream()
                 .filter(site -> !site.buckets().isEmpty())
                 .filter(site ->

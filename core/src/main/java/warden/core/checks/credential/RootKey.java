@@ -1,21 +1,19 @@
 package warden.core.checks.credential;
 
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.account.Account;
+import warden.core.check.AccountCheck;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.document.JsonPart;
+import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds accounts whose root user has access keys. */
-final class RootKey implements Check {
+final class RootKey implements AccountCheck {
     private static final CheckCard CARD = new CheckCard(
             "root-key",
             Area.CREDENTIAL,
@@ -32,30 +30,37 @@ final class RootKey implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
-            String root = "arn:aws:iam::" + account.number() + ":root";
-            Reading<JsonPart> summary = account.survey().reading("account-summary", account.number());
-            Optional<String> keys = summary.found()
-                    .flatMap(answer -> answer.find("SummaryMap", "AccountAccessKeysPresent"))
-                    .flatMap(JsonPart::scalar);
-            if (summary.isUnread()) {
-                verdicts.add(new Verdict.Unknown(
-                        root, Optional.empty(), summary.missing().stream().toList()));
-            } else if (keys.filter(count -> !count.equals("0")).isPresent()) {
-                verdicts.add(new Verdict.Flagged(Finding.of(
-                        CARD,
-                        root,
-                        Optional.empty(),
-                        "The root user of the account " + account.number() + " has access keys.",
-                        List.of(summary.citation()
-                                .orElseThrow()
-                                .at("/SummaryMap/AccountAccessKeysPresent", keys.get())))));
-            } else {
-                verdicts.add(new Verdict.Clean(root, Optional.empty()));
-            }
+    public List<Verdict> examine(Subject subject) {
+        String number = subject.account().number();
+        String root = "arn:aws:iam::" + number + ":root";
+        Verdict verdict = subject.account()
+                .survey()
+                .reading("account-summary", number)
+                .fold(
+                        found -> judge(root, number, found),
+                        absent -> unknown(root, number, absent.code()),
+                        unread -> new Verdict.Unknown(root, Optional.empty(), List.of(unread.need())));
+        return List.of(verdict);
+    }
+
+    private static Verdict unknown(String root, String number, String why) {
+        Need need = new Need("account-summary", number, why, "iam:GetAccountSummary");
+        return new Verdict.Unknown(root, Optional.empty(), List.of(need));
+    }
+
+    private static Verdict judge(String root, String number, Reading.Found<JsonPart> summary) {
+        Optional<String> keys = summary.value().text("SummaryMap", "AccountAccessKeysPresent");
+        if (keys.isEmpty()) {
+            return unknown(root, number, "the number of the root user's keys is not in the answer");
         }
-        return verdicts;
+        if (keys.get().equals("0")) {
+            return new Verdict.Clean(root, Optional.empty());
+        }
+        return new Verdict.Flagged(Finding.of(
+                CARD,
+                root,
+                Optional.empty(),
+                "The root user of the account " + number + " has access keys.",
+                List.of(summary.at().at("/SummaryMap/AccountAccessKeysPresent", keys.get()))));
     }
 }

@@ -38,7 +38,7 @@ final class TrustAnyPrincipal implements TrustCheck {
             "aws:sourceaccount");
 
     @Override
-    public Optional<List<Finding>> examine(Subject subject) {
+    public Optional<List<Finding>> judge(Subject subject) {
         return Optional.of(subject.trust().statements().stream()
                 .filter(statement -> !statement.isOpaque() && statement.mayAllow() && letsAnyoneIn(statement))
                 .map(statement -> subject.finding(CARD, statement, says(subject, statement)))

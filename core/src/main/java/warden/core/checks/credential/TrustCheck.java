@@ -4,8 +4,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import warden.core.account.Account;
-import warden.core.check.Check;
+import warden.core.check.CheckCard;
+import warden.core.check.EachCheck;
 import warden.core.check.Finding;
+import warden.core.check.Judged;
 import warden.core.check.Setup;
 import warden.core.check.Verdict;
 import warden.core.identity.Principal;
@@ -13,11 +15,12 @@ import warden.core.policy.PolicyDocument;
 import warden.core.policy.Statement;
 import warden.core.site.Site;
 import warden.core.survey.Citation;
+import warden.core.survey.Need;
 
 /** A check that asks its question of every role's trust policy. */
-interface TrustCheck extends Check {
+interface TrustCheck extends EachCheck<TrustCheck.Subject> {
     /** One role, and who may assume it. */
-    record Subject(Setup setup, Principal role, PolicyDocument trust) {
+    record Subject(Setup setup, Principal role, PolicyDocument trust) implements Judged {
         /** Returns the name of the site that the role publishes; absent when it publishes none. */
         Optional<String> site() {
             return setup.deployments().publisher(role.arn().toString()).stream()
@@ -27,34 +30,70 @@ interface TrustCheck extends Check {
         }
 
         /** Returns a finding about one statement of the trust policy. */
-        Finding finding(warden.core.check.CheckCard card, Statement statement, String says) {
+        Finding finding(CheckCard card, Statement statement, String says) {
             Citation at = role.at().at(statement.at().toString(), statement.text());
             return Finding.of(card, role.arn().toString(), site(), says, List.of(at))
-                    .at(statement.at().toString());
+                    .at(statement.at().toString())
+                    .meaning(statement.meaning());
+        }
+
+        Verdict clean() {
+            return new Verdict.Clean(role.arn().toString(), site());
+        }
+
+        @Override
+        public Verdict unknown(List<Need> needs) {
+            return new Verdict.Unknown(role.arn().toString(), site(), needs);
         }
     }
 
     /** Returns the findings about one role; absent where the question does not apply to it. */
-    Optional<List<Finding>> examine(Subject subject);
+    Optional<List<Finding>> judge(Subject subject);
 
     @Override
-    default List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
+    default List<Subject> subjects(Setup setup) {
+        List<Subject> subjects = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             for (Principal role : account.directory().principals()) {
-                Optional<Subject> subject = role.trust().map(trust -> new Subject(setup, role, trust));
-                subject.flatMap(this::examine).ifPresent(findings -> {
-                    findings.forEach(finding -> verdicts.add(new Verdict.Flagged(finding)));
-                    if (findings.isEmpty()) {
-                        verdicts.add(new Verdict.Clean(
-                                role.arn().toString(), subject.get().site()));
-                    }
-                });
+                role.trust().ifPresent(trust -> subjects.add(new Subject(setup, role, trust)));
             }
         }
+        return subjects;
+    }
+
+    /** A trust policy that cannot be made out may let in anybody. */
+    @Override
+    default List<Verdict> examine(Subject subject) {
+        Optional<List<Finding>> findings = judge(subject);
+        if (findings.filter(found -> !found.isEmpty()).isPresent()) {
+            return findings.get().stream().<Verdict>map(Verdict.Flagged::new).toList();
+        }
+        if (subject.trust().isPartlyOpaque()) {
+            return List.of(subject.unknown(List.of(new Need(
+                    "iam-role",
+                    subject.role().arn().toString(),
+                    "its trust policy is not one that the provider accepts",
+                    ""))));
+        }
+        return findings.isPresent() ? List.of(subject.clean()) : List.of();
+    }
+
+    @Override
+    default List<Verdict> unread(Setup setup) {
         // A refused listing of users is one of roles too: both come from one call.
-        verdicts.addAll(CredentialNeeds.unread(
+        List<Verdict> open = new ArrayList<>(CredentialNeeds.unread(
                 setup, need -> need.aspect().equals("iam-role") || need.of().endsWith("*")));
-        return verdicts;
+        for (Account account : setup.estate().accounts()) {
+            for (Principal role : account.directory().principals()) {
+                if (role.isRole() && role.trust().isEmpty()) {
+                    String arn = role.arn().toString();
+                    open.add(new Verdict.Unknown(
+                            arn,
+                            Optional.empty(),
+                            List.of(new Need("iam-role", arn, "shows no trust policy", "iam:GetRole"))));
+                }
+            }
+        }
+        return open;
     }
 }

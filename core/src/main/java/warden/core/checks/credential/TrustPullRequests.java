@@ -26,7 +26,7 @@ final class TrustPullRequests implements TrustCheck {
     }
 
     @Override
-    public Optional<List<Finding>> examine(Subject subject) {
+    public Optional<List<Finding>> judge(Subject subject) {
         List<TokenTrust> trusts = TokenTrust.of(subject.trust());
         return trusts.isEmpty()
                 ? Optional.empty()

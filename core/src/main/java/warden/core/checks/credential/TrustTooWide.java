@@ -27,16 +27,16 @@ final class TrustTooWide implements TrustCheck {
     }
 
     @Override
-    public Optional<List<Finding>> examine(Subject subject) {
+    public Optional<List<Finding>> judge(Subject subject) {
         List<TokenTrust> trusts = TokenTrust.of(subject.trust());
         return trusts.isEmpty()
                 ? Optional.empty()
                 : Optional.of(trusts.stream()
-                        .flatMap(each -> judge(subject, each).stream())
+                        .flatMap(each -> finding(subject, each).stream())
                         .toList());
     }
 
-    private static Optional<Finding> judge(Subject subject, TokenTrust trust) {
+    private static Optional<Finding> finding(Subject subject, TokenTrust trust) {
         Pinning pinning = trust.pinning();
         if (pinning == Pinning.REPOSITORIES && trust.pinsAudience()) {
             return Optional.empty();

@@ -1,18 +1,17 @@
 package warden.core.checks.dns;
 
-import java.util.ArrayList;
 import java.util.List;
-import warden.core.account.Account;
+import java.util.Optional;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
-import warden.core.dns.Zone;
+import warden.core.check.ZoneCheck;
+import warden.core.dns.HostRecord;
+import warden.core.survey.Need;
 
 /** Finds CNAME records at the apex of a zone. */
-final class ApexCname implements Check {
+final class ApexCname implements ZoneCheck {
     private static final CheckCard CARD = new CheckCard(
             "apex-cname",
             Area.DNS,
@@ -29,34 +28,26 @@ final class ApexCname implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
-            for (Zone zone : account.zones()) {
-                zone.name().filter(name -> !zone.isPrivate()).ifPresent(apex -> verdicts.add(judge(setup, zone, apex)));
-            }
-        }
-        return verdicts;
-    }
-
-    private static Verdict judge(Setup setup, Zone zone, String apex) {
-        if (zone.records().isUnread()) {
-            return new Verdict.Unknown(
-                    apex,
-                    HostVerdicts.site(setup, apex),
-                    zone.records().missing().stream().toList());
-        }
-        return zone.records().found().orElse(List.of()).stream()
-                .filter(record -> record.host().equals(apex)
+    public List<Verdict> examine(Subject subject) {
+        Optional<HostRecord> cname = subject.zone().records().found().stream()
+                .flatMap(List::stream)
+                .filter(record -> record.host().equals(subject.name())
                         && record.type().equals("CNAME")
                         && record.alias().isEmpty())
-                .findFirst()
-                .map(record -> HostVerdicts.flagged(
-                        setup,
-                        CARD,
-                        apex,
-                        "The apex " + apex + " of the zone has a CNAME record.",
-                        List.of(record.at())))
-                .orElseGet(() -> HostVerdicts.clean(setup, apex));
+                .findFirst();
+        if (cname.isPresent()) {
+            return List.of(HostVerdicts.flagged(
+                    subject.setup(),
+                    CARD,
+                    subject.name(),
+                    "The apex " + subject.name() + " of the zone has a CNAME record.",
+                    List.of(cname.get().at())));
+        }
+        Optional<Need> unlisted = subject.name().isEmpty()
+                ? subject.zone().settings().missing()
+                : subject.zone().unlisted();
+        String apex = subject.name().isEmpty() ? subject.zone().id() : subject.name();
+        return List.of(unlisted.<Verdict>map(need -> new Verdict.Unknown(apex, subject.site(), List.of(need)))
+                .orElseGet(() -> new Verdict.Clean(apex, subject.site())));
     }
 }

@@ -1,26 +1,23 @@
 package warden.core.checks.dns;
 
-import java.util.ArrayList;
-import java.util.LinkedHashSet;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.account.Account;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
+import warden.core.check.ZoneCheck;
 import warden.core.dns.HostRecord;
-import warden.core.dns.Zone;
 import warden.core.site.HostDirectory;
 import warden.core.site.Site;
 import warden.core.survey.Need;
 
 /** Finds domains of which only one of apex and www works. */
-final class ApexOrWwwMissing implements Check {
+final class ApexOrWwwMissing implements ZoneCheck {
     private static final CheckCard CARD = new CheckCard(
             "apex-or-www-missing",
             Area.DNS,
@@ -37,16 +34,22 @@ final class ApexOrWwwMissing implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
-        Set<String> seen = new LinkedHashSet<>();
-        for (Account account : setup.estate().accounts()) {
-            for (Zone zone : account.zones()) {
-                Optional<String> apex = zone.name().filter(name -> !zone.isPrivate() && seen.add(name));
-                apex.ifPresent(name -> judge(setup, name).ifPresent(verdicts::add));
-            }
-        }
-        return verdicts;
+    public List<Subject> subjects(Setup setup) {
+        Set<String> seen = new HashSet<>();
+        return ZoneCheck.super.subjects(setup).stream()
+                .filter(subject -> seen.add(subject.name()))
+                .toList();
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        String apex = subject.name().isEmpty() ? subject.zone().id() : subject.name();
+        // Without its name, or its records, it is not known which of the two a zone serves.
+        Optional<Need> unread = subject.name().isEmpty()
+                ? subject.zone().settings().missing()
+                : subject.zone().records().missing();
+        return unread.<List<Verdict>>map(need -> List.of(new Verdict.Unknown(apex, subject.site(), List.of(need))))
+                .orElseGet(() -> judge(subject.setup(), apex).stream().toList());
     }
 
     private static Optional<Verdict> judge(Setup setup, String apex) {

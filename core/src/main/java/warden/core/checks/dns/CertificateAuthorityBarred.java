@@ -2,6 +2,7 @@ package warden.core.checks.dns;
 
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -10,19 +11,22 @@ import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import warden.core.account.Account;
+import warden.core.cdn.UnreadDistribution;
 import warden.core.certificate.Certificate;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
+import warden.core.check.EachCheck;
+import warden.core.check.Judged;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.dns.HostRecord;
 import warden.core.site.HostDirectory;
+import warden.core.site.Site;
 import warden.core.survey.Need;
 
 /** Finds CAA records that keep the certificate authority in use from issuing. */
-final class CertificateAuthorityBarred implements Check {
+final class CertificateAuthorityBarred implements EachCheck<CertificateAuthorityBarred.Subject> {
     private static final CheckCard CARD = new CheckCard(
             "certificate-authority-barred",
             Area.DNS,
@@ -41,25 +45,79 @@ final class CertificateAuthorityBarred implements Check {
     private static final Set<String> AMAZON = Set.of("amazon.com", "amazontrust.com", "awstrust.com", "amazonaws.com");
     private static final Pattern VALUE = Pattern.compile("\\s*[0-9]+\\s+(\\S+)\\s+\"?([^\"]*)\"?\\s*");
 
+    /** A managed certificate that is used, or whose hosts a distribution has. */
+    record Subject(Setup setup, Account account, Certificate certificate) implements Judged {
+        @Override
+        public Verdict unknown(List<Need> needs) {
+            return new Verdict.Unknown(
+                    certificate.arn(),
+                    setup.estate().siteNamedBy(certificate.names()).map(Site::name),
+                    needs);
+        }
+    }
+
+    @Override
+    public List<Subject> subjects(Setup setup) {
+        List<Subject> subjects = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            account.certificates().stream()
+                    .filter(certificate -> certificate.type().equals("AMAZON_ISSUED"))
+                    .forEach(certificate -> subjects.add(new Subject(setup, account, certificate)));
+        }
+        return subjects;
+    }
+
+    @Override
+    public List<Verdict> unread(Setup setup) {
+        List<Verdict> open = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            Set<String> named = new LinkedHashSet<>(account.survey().subjects("certificate"));
+            account.distributions()
+                    .forEach(
+                            distribution -> distribution.certificate().managed().ifPresent(named::add));
+            for (String arn : named) {
+                account.certificate(arn)
+                        .missing()
+                        .ifPresent(need -> open.add(new Verdict.Unknown(
+                                arn,
+                                account.distributionsShowing(arn).stream()
+                                        .flatMap(user -> setup.estate().siteOf(user).stream())
+                                        .findFirst()
+                                        .map(Site::name),
+                                List.of(need))));
+            }
+        }
+        return open;
+    }
+
+    /** Of several certificates whose names one record bars, the first reports it. */
     @Override
     public List<Verdict> examine(Setup setup) {
         Map<String, Verdict> byPlace = new LinkedHashMap<>();
-        for (Account account : setup.estate().accounts()) {
-            for (Certificate certificate : account.certificates()) {
-                boolean managed = certificate.type().equals("AMAZON_ISSUED");
-                boolean wanted = !certificate.users().isEmpty()
-                        || account.distributions().stream()
-                                .anyMatch(each -> each.aliases().stream().anyMatch(certificate::covers));
-                for (String name : managed && wanted ? certificate.names() : List.<String>of()) {
-                    Verdict verdict = judge(setup, name, certificate);
-                    String place = verdict instanceof Verdict.Flagged flagged
-                            ? flagged.finding().subject()
-                            : "clean " + name;
-                    byPlace.putIfAbsent(place, verdict);
-                }
-            }
+        for (Verdict verdict : EachCheck.super.examine(setup)) {
+            String place = verdict instanceof Verdict.Flagged flagged
+                    ? flagged.finding().subject()
+                    : verdict instanceof Verdict.Clean clean
+                            ? "clean " + clean.subject()
+                            : "open " + ((Verdict.Unknown) verdict).subject();
+            byPlace.putIfAbsent(place, verdict);
         }
         return List.copyOf(byPlace.values());
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        Certificate certificate = subject.certificate();
+        boolean wanted = !certificate.users().isEmpty()
+                || subject.account().distributions().stream()
+                        .anyMatch(each -> each.aliases().stream().anyMatch(certificate::covers));
+        List<Need> unread =
+                wanted ? List.of() : UnreadDistribution.needs(subject.account().unreadDistributions().stream());
+        if (!unread.isEmpty()) {
+            return List.of(subject.unknown(unread));
+        }
+        return (wanted ? certificate.names() : List.<String>of())
+                .stream().map(name -> judge(subject.setup(), name, certificate)).toList();
     }
 
     private static Verdict judge(Setup setup, String name, Certificate certificate) {

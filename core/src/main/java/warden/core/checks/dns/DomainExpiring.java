@@ -3,24 +3,28 @@ package warden.core.checks.dns;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import warden.core.account.Account;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
+import warden.core.check.EachCheck;
 import warden.core.check.Finding;
+import warden.core.check.Judged;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
+import warden.core.dns.Zone;
 import warden.core.document.Instants;
 import warden.core.document.JsonPart;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds registrations that end soon, or that can be moved away. */
-final class DomainExpiring implements Check {
+final class DomainExpiring implements EachCheck<DomainExpiring.Subject> {
     private static final CheckCard CARD = new CheckCard(
             "domain-expiring",
             Area.DNS,
@@ -38,21 +42,54 @@ final class DomainExpiring implements Check {
 
     private static final int SOON_DAYS = 45;
 
+    /** The registration of one domain, as the account describes it. */
+    record Subject(Setup setup, String domain, Reading.Found<JsonPart> found) implements Judged {
+        @Override
+        public Verdict unknown(List<Need> needs) {
+            return new Verdict.Unknown(domain, HostVerdicts.site(setup, domain), needs);
+        }
+    }
+
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
+    public List<Subject> subjects(Setup setup) {
+        List<Subject> subjects = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            for (String domain : account.survey().subjects("domain")) {
+                if (account.survey().reading("domain", domain) instanceof Reading.Found<JsonPart> found) {
+                    subjects.add(new Subject(setup, domain, found));
+                }
+            }
+        }
+        return subjects;
+    }
+
+    /** Besides the refused registrations, those of the apexes of zones of which nobody asked. */
+    @Override
+    public List<Verdict> unread(Setup setup) {
+        Map<String, Verdict> open = new LinkedHashMap<>();
         for (Account account : setup.estate().accounts()) {
             for (String domain : account.survey().subjects("domain")) {
                 account.survey()
-                        .reading("domain", domain)
-                        .fold(
-                                found -> verdicts.add(judge(setup, domain, found)),
-                                absent -> false,
-                                unread -> verdicts.add(new Verdict.Unknown(
-                                        domain, HostVerdicts.site(setup, domain), List.of(unread.need()))));
+                        .missing("domain", domain)
+                        .ifPresent(need -> open.put(
+                                domain, new Verdict.Unknown(domain, HostVerdicts.site(setup, domain), List.of(need))));
+            }
+            for (Zone zone : account.zones()) {
+                zone.name()
+                        .filter(name ->
+                                !zone.isPrivate() && Delegation.of(setup, name).isEmpty())
+                        .flatMap(name -> Delegation.missing(setup, name))
+                        .ifPresent(need -> open.putIfAbsent(
+                                need.of(),
+                                new Verdict.Unknown(need.of(), HostVerdicts.site(setup, need.of()), List.of(need))));
             }
         }
-        return verdicts;
+        return List.copyOf(open.values());
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        return List.of(judge(subject.setup(), subject.domain(), subject.found()));
     }
 
     private static Verdict judge(Setup setup, String domain, Reading.Found<JsonPart> found) {

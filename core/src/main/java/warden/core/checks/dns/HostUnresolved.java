@@ -5,9 +5,11 @@ import java.util.List;
 import java.util.Optional;
 import warden.core.cdn.Distribution;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
+import warden.core.check.DistributionCheck;
+import warden.core.check.EachCheck;
 import warden.core.check.Finding;
+import warden.core.check.Judged;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
@@ -17,7 +19,7 @@ import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Finds hosts of a site that have no record. */
-final class HostUnresolved implements Check {
+final class HostUnresolved implements EachCheck<HostUnresolved.Subject> {
     private static final CheckCard CARD = new CheckCard(
             "host-unresolved",
             Area.DNS,
@@ -33,15 +35,30 @@ final class HostUnresolved implements Check {
         return CARD;
     }
 
-    @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
-        for (Site site : setup.estate().sites()) {
-            for (String host : site.hosts()) {
-                verdicts.add(judge(setup, site, host));
-            }
+    /** A host of a site. */
+    record Subject(Setup setup, Site site, String host) implements Judged {
+        @Override
+        public Verdict unknown(List<Need> needs) {
+            return new Verdict.Unknown(host, Optional.of(site.name()), needs);
         }
-        return verdicts;
+    }
+
+    @Override
+    public List<Subject> subjects(Setup setup) {
+        return setup.estate().sites().stream()
+                .flatMap(site -> site.hosts().stream().map(host -> new Subject(setup, site, host)))
+                .toList();
+    }
+
+    /** The hosts of an edge that was not read are not known. */
+    @Override
+    public List<Verdict> unread(Setup setup) {
+        return DistributionCheck.unreadDistributions(setup);
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        return List.of(judge(subject.setup(), subject.site(), subject.host()));
     }
 
     private static Verdict judge(Setup setup, Site site, String host) {

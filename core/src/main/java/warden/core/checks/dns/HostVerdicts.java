@@ -6,8 +6,6 @@ import warden.core.check.CheckCard;
 import warden.core.check.Finding;
 import warden.core.check.Setup;
 import warden.core.check.Verdict;
-import warden.core.dns.Zone;
-import warden.core.site.HostDirectory;
 import warden.core.site.Site;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
@@ -34,16 +32,7 @@ final class HostVerdicts {
 
     /** Returns the need to read the zone of a host; absent when all its records are known. */
     static Optional<Need> unreadZone(Setup setup, String host) {
-        HostDirectory hosts = setup.estate().hosts();
-        Optional<Zone> zone = hosts.zoneOf(host);
-        if (zone.isPresent() && zone.get().isComplete() && !hosts.isDelegatedAway(host, zone.get())) {
-            return Optional.empty();
-        }
-        String why = zone.flatMap(found -> found.records().missing())
-                .map(Need::why)
-                .orElse("the zone that holds the host was not read");
-        return Optional.of(
-                new Need("zone-records", zone.map(Zone::id).orElse(host), why, "route53:ListResourceRecordSets"));
+        return setup.estate().hosts().unread(host);
     }
 
     /** Returns where the records of the host's zone stand. */

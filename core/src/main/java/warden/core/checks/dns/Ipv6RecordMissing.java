@@ -7,8 +7,8 @@ import warden.core.account.Account;
 import warden.core.cdn.Distribution;
 import warden.core.cdn.UnreadDistribution;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
+import warden.core.check.HostCheck;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
@@ -16,7 +16,7 @@ import warden.core.site.HostDirectory.Lead;
 import warden.core.survey.Need;
 
 /** Finds hosts whose distribution answers on IPv6 while DNS has no AAAA record. */
-final class Ipv6RecordMissing implements Check {
+final class Ipv6RecordMissing implements HostCheck {
     private static final CheckCard CARD = new CheckCard(
             "ipv6-record-missing",
             Area.DNS,
@@ -33,16 +33,21 @@ final class Ipv6RecordMissing implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
-        for (String host : setup.estate().hosts().hosts()) {
-            List<Lead> leads = setup.estate().hosts().leads(host);
-            Optional<Distribution> distribution = leads.stream()
-                    .flatMap(lead -> setup.estate().distributionNamed(lead.target()).stream())
-                    .filter(Distribution::hasIpv6)
-                    .findFirst();
-            distribution.ifPresent(found -> verdicts.add(judge(setup, host, leads, found)));
-        }
+    public List<Verdict> examine(Subject subject) {
+        Setup setup = subject.setup();
+        List<Lead> leads = subject.leads();
+        return leads.stream()
+                .flatMap(lead -> setup.estate().distributionNamed(lead.target()).stream())
+                .filter(Distribution::hasIpv6)
+                .findFirst()
+                .map(found -> judge(setup, subject.host(), leads, found))
+                .stream()
+                .toList();
+    }
+
+    @Override
+    public List<Verdict> unread(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>(HostCheck.super.unread(setup));
         for (Account account : setup.estate().accounts()) {
             for (UnreadDistribution unread : account.unreadDistributions()) {
                 unread.domain()

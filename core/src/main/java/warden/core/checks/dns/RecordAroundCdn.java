@@ -1,13 +1,11 @@
 package warden.core.checks.dns;
 
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.account.Account;
 import warden.core.cdn.Distribution;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
+import warden.core.check.DistributionCheck;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
@@ -15,7 +13,7 @@ import warden.core.site.HostDirectory.Lead;
 import warden.core.survey.Need;
 
 /** Finds hosts of a distribution that DNS leads straight to the bucket. */
-final class RecordAroundCdn implements Check {
+final class RecordAroundCdn implements DistributionCheck {
     private static final CheckCard CARD = new CheckCard(
             "record-around-cdn",
             Area.DNS,
@@ -32,14 +30,10 @@ final class RecordAroundCdn implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
-            for (Distribution distribution : account.distributions()) {
-                distribution.aliases().forEach(alias -> verdicts.add(judge(setup, distribution, alias)));
-            }
-        }
-        return verdicts;
+    public List<Verdict> examine(Subject subject) {
+        return subject.distribution().aliases().stream()
+                .map(alias -> judge(subject.setup(), subject.distribution(), alias))
+                .toList();
     }
 
     private static Verdict judge(Setup setup, Distribution distribution, String host) {

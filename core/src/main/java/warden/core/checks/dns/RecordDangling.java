@@ -7,10 +7,9 @@ import java.util.Optional;
 import java.util.Set;
 import warden.core.account.Account;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
-import warden.core.check.Setup;
+import warden.core.check.HostCheck;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.site.Estate;
@@ -22,7 +21,7 @@ import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds records that lead to something that does not exist. */
-final class RecordDangling implements Check {
+final class RecordDangling implements HostCheck {
     private static final CheckCard CARD = new CheckCard(
             "record-dangling",
             Area.DNS,
@@ -39,38 +38,22 @@ final class RecordDangling implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
+    public List<Verdict> examine(Subject subject) {
+        Estate estate = subject.setup().estate();
         List<Verdict> verdicts = new ArrayList<>();
-        for (String host : setup.estate().hosts().hosts()) {
-            for (Lead lead : setup.estate().hosts().leads(host)) {
-                Optional<String> bucket = lead.storage().flatMap(StorageEndpoint::bucket);
-                if (bucket.isPresent()) {
-                    verdicts.add(toBucket(setup.estate(), host, lead, bucket.get()));
-                } else if (lead.isDistribution()) {
-                    verdicts.add(toDistribution(setup.estate(), host, lead));
-                }
+        for (Lead lead : subject.leads()) {
+            Optional<String> bucket = lead.storage().flatMap(StorageEndpoint::bucket);
+            if (bucket.isPresent()) {
+                verdicts.add(toBucket(estate, subject.host(), lead, bucket.get()));
+            } else if (lead.isDistribution()) {
+                verdicts.add(toDistribution(estate, subject.host(), lead));
             }
         }
-        for (Account account : setup.estate().accounts()) {
-            account.survey()
-                    .missing("zone-list", account.number())
-                    .filter(need -> account.survey().asked("zone-list", account.number()))
-                    .ifPresent(need ->
-                            verdicts.add(new Verdict.Unknown(account.number(), Optional.empty(), List.of(need))));
-            account.zones().stream().filter(zone -> !zone.isPrivate()).forEach(zone -> zone.records()
-                    .missing()
-                    .ifPresent(need -> verdicts.add(new Verdict.Unknown(zone.id(), Optional.empty(), List.of(need)))));
-        }
         // A host's IPv4 and IPv6 records are one fact.
-        return onePerHost(verdicts);
-    }
-
-    private static List<Verdict> onePerHost(List<Verdict> verdicts) {
         Set<String> seen = new HashSet<>();
         return verdicts.stream()
                 .filter(verdict -> !(verdict instanceof Verdict.Flagged flagged)
-                        || seen.add(
-                                flagged.finding().subject() + flagged.finding().says()))
+                        || seen.add(flagged.finding().says()))
                 .toList();
     }
 

@@ -8,9 +8,10 @@ import java.util.Optional;
 import java.util.Set;
 import warden.core.account.Account;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
+import warden.core.check.EachCheck;
 import warden.core.check.Finding;
+import warden.core.check.Judged;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
@@ -19,7 +20,7 @@ import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Finds second public zones of a name. */
-final class ZoneDuplicate implements Check {
+final class ZoneDuplicate implements EachCheck<ZoneDuplicate.Subject> {
     private static final CheckCard CARD = new CheckCard(
             "zone-duplicate",
             Area.DNS,
@@ -35,8 +36,20 @@ final class ZoneDuplicate implements Check {
         return CARD;
     }
 
+    /** The public zones of one name. */
+    record Subject(Setup setup, String name, List<Zone> zones) implements Judged {
+        Optional<String> site() {
+            return HostVerdicts.site(setup, name);
+        }
+
+        @Override
+        public Verdict unknown(List<Need> needs) {
+            return new Verdict.Unknown(zones.get(0).id(), site(), needs);
+        }
+    }
+
     @Override
-    public List<Verdict> examine(Setup setup) {
+    public List<Subject> subjects(Setup setup) {
         Map<String, List<Zone>> byName = new LinkedHashMap<>();
         for (Account account : setup.estate().accounts()) {
             for (Zone zone : account.zones()) {
@@ -45,21 +58,40 @@ final class ZoneDuplicate implements Check {
                         .add(zone));
             }
         }
-        List<Need> unread = setup.estate().accounts().stream()
+        return byName.entrySet().stream()
+                .map(entry -> new Subject(setup, entry.getKey(), entry.getValue()))
+                .toList();
+    }
+
+    /** A zone whose name no reading shows may be the second of its name. */
+    @Override
+    public List<Verdict> unread(Setup setup) {
+        List<Verdict> open = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            for (Zone zone : account.zones()) {
+                if (zone.name().isEmpty()) {
+                    zone.settings()
+                            .missing()
+                            .ifPresent(
+                                    need -> open.add(new Verdict.Unknown(zone.id(), Optional.empty(), List.of(need))));
+                }
+            }
+        }
+        return open;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        if (subject.zones().size() > 1) {
+            return List.of(judge(subject.setup(), subject.name(), subject.zones()));
+        }
+        List<Need> unread = subject.setup().estate().accounts().stream()
                 .flatMap(account -> account.survey().unlisted("zone-list", account.number()).stream())
                 .toList();
-        List<Verdict> verdicts = new ArrayList<>();
-        byName.forEach((name, zones) -> {
-            String id = zones.get(0).id();
-            if (zones.size() > 1) {
-                verdicts.add(judge(setup, name, zones));
-            } else if (!unread.isEmpty()) {
-                verdicts.add(new Verdict.Unknown(id, HostVerdicts.site(setup, name), unread));
-            } else {
-                verdicts.add(new Verdict.Clean(id, HostVerdicts.site(setup, name)));
-            }
-        });
-        return verdicts;
+        return List.of(
+                unread.isEmpty()
+                        ? new Verdict.Clean(subject.zones().get(0).id(), subject.site())
+                        : subject.unknown(unread));
     }
 
     private static Verdict judge(Setup setup, String name, List<Zone> zones) {

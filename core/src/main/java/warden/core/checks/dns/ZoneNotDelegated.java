@@ -5,20 +5,19 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import warden.core.account.Account;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
+import warden.core.check.ZoneCheck;
 import warden.core.dns.Zone;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Finds zones that the registrar does not delegate to. */
-final class ZoneNotDelegated implements Check {
+final class ZoneNotDelegated implements ZoneCheck {
     private static final CheckCard CARD = new CheckCard(
             "zone-not-delegated",
             Area.DNS,
@@ -35,17 +34,13 @@ final class ZoneNotDelegated implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
-            for (Zone zone : account.zones()) {
-                zone.name()
-                        .filter(name -> !zone.isPrivate())
-                        .flatMap(name -> judge(setup, zone, name))
-                        .ifPresent(verdicts::add);
-            }
+    public List<Verdict> examine(Subject subject) {
+        if (subject.name().isEmpty()) {
+            return subject.zone().settings().missing().stream()
+                    .map(need -> subject.unknown(List.of(need)))
+                    .toList();
         }
-        return verdicts;
+        return judge(subject.setup(), subject.zone(), subject.name()).stream().toList();
     }
 
     private static Optional<Verdict> judge(Setup setup, Zone zone, String name) {

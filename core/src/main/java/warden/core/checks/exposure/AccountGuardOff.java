@@ -1,23 +1,19 @@
 package warden.core.checks.exposure;
 
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import java.util.stream.Stream;
 import warden.core.account.Account;
 import warden.core.cdn.UnreadDistribution;
+import warden.core.check.AccountCheck;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.site.Estate;
 import warden.core.survey.Need;
 
 /** Finds accounts without the whole public access block though no bucket needs to be public. */
-final class AccountGuardOff implements Check {
+final class AccountGuardOff implements AccountCheck {
     private static final CheckCard CARD = new CheckCard(
             "account-guard-off",
             Area.EXPOSURE,
@@ -34,19 +30,13 @@ final class AccountGuardOff implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
-            if (!needsItOff(setup.estate(), account)) {
-                Verdict verdict = judge(account);
-                List<Need> unread = unread(account);
-                verdicts.add(
-                        verdict instanceof Verdict.Flagged && !unread.isEmpty()
-                                ? new Verdict.Unknown(account.number(), Optional.empty(), unread)
-                                : verdict);
-            }
+    public List<Verdict> examine(Subject subject) {
+        if (needsItOff(subject.setup().estate(), subject.account())) {
+            return List.of();
         }
-        return verdicts;
+        Verdict verdict = judge(subject);
+        List<Need> unread = unread(subject.account());
+        return List.of(verdict instanceof Verdict.Flagged && !unread.isEmpty() ? subject.unknown(unread) : verdict);
     }
 
     /** Returns what keeps from knowing all buckets, and all edges that may read one as everybody. */
@@ -57,17 +47,16 @@ final class AccountGuardOff implements Check {
                 .toList();
     }
 
-    private static Verdict judge(Account account) {
+    private static Verdict judge(Subject subject) {
         String says = "The account's public access block is not wholly on, and no bucket needs it off.";
-        return account.publicAccessBlock()
+        return subject.account()
+                .publicAccessBlock()
                 .fold(
                         found -> found.value().isComplete()
-                                ? new Verdict.Clean(account.number(), Optional.empty())
-                                : new Verdict.Flagged(Finding.of(
-                                        CARD, account.number(), Optional.empty(), says, List.of(found.at()))),
-                        absent -> new Verdict.Flagged(
-                                Finding.of(CARD, account.number(), Optional.empty(), says, List.of(absent.at()))),
-                        unread -> new Verdict.Unknown(account.number(), Optional.empty(), List.of(unread.need())));
+                                ? subject.clean()
+                                : subject.flagged(CARD, says, List.of(found.at())),
+                        absent -> subject.flagged(CARD, says, List.of(absent.at())),
+                        unread -> subject.unknown(List.of(unread.need())));
     }
 
     private static boolean needsItOff(Estate estate, Account account) {

@@ -20,14 +20,15 @@ import warden.core.survey.Reading;
 /** Finds single objects that their own ACL opens to everyone. */
 final class ObjectAclOpen implements BucketCheck {
     private static final CheckCard CARD = new CheckCard(
-            "object-acl-open",
-            Area.EXPOSURE,
-            Severity.MEDIUM,
-            "single objects are opened by their own ACL in a bucket meant to be sealed, or opened for writing (critical)",
-            "object-acl, bucket-ownership, bucket-public-access, account-public-access",
-            "A grant on a single object is seen on no settings page of the bucket and outlives every change of its policy.",
-            "Enforce the bucket owner's ownership, which disables ACLs, or turn IgnorePublicAcls on.",
-            "S3 User Guide, \"Access control list (ACL) overview\"");
+                    "object-acl-open",
+                    Area.EXPOSURE,
+                    Severity.MEDIUM,
+                    "single objects are opened by their own ACL in a bucket meant to be sealed, or opened for writing (critical)",
+                    "object-acl, bucket-ownership, bucket-public-access, account-public-access",
+                    "A grant on a single object is seen on no settings page of the bucket and outlives every change of its policy.",
+                    "Enforce the bucket owner's ownership, which disables ACLs, or turn IgnorePublicAcls on.",
+                    "S3 User Guide, \"Access control list (ACL) overview\"")
+            .atWorst(Severity.CRITICAL);
 
     @Override
     public CheckCard card() {

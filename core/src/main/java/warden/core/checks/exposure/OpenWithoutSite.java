@@ -15,6 +15,7 @@ import warden.core.reach.Ability;
 import warden.core.reach.Extent;
 import warden.core.storage.ObjectListing;
 import warden.core.survey.Citation;
+import warden.core.survey.Need;
 
 /** Finds buckets that anyone can read though they serve no site. */
 final class OpenWithoutSite implements BucketCheck {
@@ -22,14 +23,15 @@ final class OpenWithoutSite implements BucketCheck {
             "(?i)(.*\\.tfstate(\\.backup)?|(.*/)?\\.terraform/.*|.*\\.(sql|dump|bak|backup)(\\.gz|\\.zip)?|.*\\.log(\\.gz)?"
                     + "|(.*/)?(backups?|logs?|artifacts?|artefacts?)/.+|AWSLogs/.+|(.*/)?\\.env(\\..*)?)");
     private static final CheckCard CARD = new CheckCard(
-            "open-without-site",
-            Area.EXPOSURE,
-            Severity.HIGH,
-            "anyone can read a bucket that serves no site (critical when it holds deployment state, logs, backups or artefacts)",
-            "bucket-policy, bucket-acl, object-acl, bucket-objects, bucket-public-access, account-public-access",
-            "What lies in a bucket that no site uses was not meant for visitors.",
-            "Remove the public grant and turn the public access block on.",
-            "S3 User Guide, \"Blocking public access to your Amazon S3 storage\"");
+                    "open-without-site",
+                    Area.EXPOSURE,
+                    Severity.HIGH,
+                    "anyone can read a bucket that serves no site (critical when it holds deployment state, logs, backups or artefacts)",
+                    "bucket-policy, bucket-acl, object-acl, bucket-objects, bucket-public-access, account-public-access",
+                    "What lies in a bucket that no site uses was not meant for visitors.",
+                    "Remove the public grant and turn the public access block on.",
+                    "S3 User Guide, \"Blocking public access to your Amazon S3 storage\"")
+            .atWorst(Severity.CRITICAL);
 
     @Override
     public CheckCard card() {
@@ -54,7 +56,12 @@ final class OpenWithoutSite implements BucketCheck {
         delicate.ifPresent(because::add);
         Finding finding = Finding.of(CARD, subject.bucket().arn(), Optional.empty(), says, because)
                 .with(extent.witness());
-        return List.of(new Verdict.Flagged(delicate.isPresent() ? finding.as(Severity.CRITICAL) : finding));
+        if (delicate.isPresent()) {
+            return List.of(new Verdict.Flagged(finding.as(Severity.CRITICAL)));
+        }
+        Optional<Need> unlisted = subject.unlistedObjects();
+        return unlisted.map(need -> Verdict.atLeast(finding, Severity.CRITICAL, subject.unknown(List.of(need))))
+                .orElse(List.of(new Verdict.Flagged(finding)));
     }
 
     private static Optional<Citation> delicate(ObjectListing listing) {

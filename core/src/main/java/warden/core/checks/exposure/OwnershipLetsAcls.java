@@ -14,6 +14,7 @@ import warden.core.policy.Truth;
 import warden.core.storage.AccessList;
 import warden.core.storage.AccessList.Grantee;
 import warden.core.survey.Citation;
+import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds buckets in which ACLs are in force though no ACL grants anything to anybody but the owner. */
@@ -27,6 +28,8 @@ final class OwnershipLetsAcls implements BucketCheck {
             "A single upload with a public ACL opens an object, and objects may belong to other accounts.",
             "Set the bucket's object ownership to BucketOwnerEnforced.",
             "S3 User Guide, \"Controlling ownership of objects and disabling ACLs for your bucket\"");
+
+    private static final int MOST_NEEDS = 5;
 
     @Override
     public CheckCard card() {
@@ -49,6 +52,14 @@ final class OwnershipLetsAcls implements BucketCheck {
         }
         if (somebodyNeedsThem(subject, list)) {
             return List.of(subject.clean());
+        }
+        List<Need> unreadObjects = subject.bucket().keysWith("object-acl").stream()
+                .flatMap(key -> subject.bucket().objectAccessList(key).stream())
+                .flatMap(acl -> acl.missing().stream())
+                .limit(MOST_NEEDS)
+                .toList();
+        if (!unreadObjects.isEmpty()) {
+            return List.of(subject.unknown(unreadObjects));
         }
         Citation because = subject.bucket().ownership().citation().orElseThrow();
         String says = "ACLs are in force in the bucket, and no ACL grants anything to anybody but its owner.";

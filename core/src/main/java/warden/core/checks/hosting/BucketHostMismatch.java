@@ -4,9 +4,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
+import warden.core.check.HostCheck;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
@@ -16,7 +16,7 @@ import warden.core.storage.Bucket;
 import warden.core.storage.StorageEndpoint;
 
 /** Finds hosts that lead to the website endpoint of a bucket with another name. */
-final class BucketHostMismatch implements Check {
+final class BucketHostMismatch implements HostCheck {
     private static final CheckCard CARD = new CheckCard(
             "bucket-host-mismatch",
             Area.HOSTING,
@@ -34,15 +34,16 @@ final class BucketHostMismatch implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
+    public List<Verdict> examine(Subject subject) {
         List<Verdict> verdicts = new ArrayList<>();
-        for (String host : setup.estate().hosts().hosts()) {
-            for (Lead lead : setup.estate().hosts().leads(host)) {
-                Optional<StorageEndpoint> website = lead.storage().filter(StorageEndpoint::isWebsite);
-                if (website.isPresent()) {
-                    verdicts.add(judge(setup, host, lead, website.get().bucket().orElse(host)));
-                }
-            }
+        for (Lead lead : subject.leads()) {
+            lead.storage()
+                    .filter(StorageEndpoint::isWebsite)
+                    .ifPresent(website -> verdicts.add(judge(
+                            subject.setup(),
+                            subject.host(),
+                            lead,
+                            website.bucket().orElse(subject.host()))));
         }
         return verdicts;
     }

@@ -20,6 +20,7 @@ import warden.core.reach.Grantee;
 import warden.core.reach.Matrix;
 import warden.core.site.Site;
 import warden.core.storage.Bucket;
+import warden.core.storage.ObjectListing;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
@@ -62,6 +63,11 @@ final class EncryptedBeyondReaders implements BucketCheck {
         List<Need> needs = new ArrayList<>();
         for (Grantee reader : readers) {
             Optional<Verdict> verdict = judge(subject, reader, needs);
+            // Who reads is not known where an edge that was not read may stand before the bucket.
+            List<Need> unreadEdges = reader.who() instanceof Actor.Anyone ? subject.unreadEdges() : List.of();
+            if (verdict.isPresent() && !unreadEdges.isEmpty()) {
+                return List.of(subject.unknown(unreadEdges));
+            }
             if (verdict.isPresent()) {
                 return List.of(verdict.get());
             }
@@ -69,13 +75,23 @@ final class EncryptedBeyondReaders implements BucketCheck {
         return List.of(needs.isEmpty() ? subject.clean() : subject.unknown(needs));
     }
 
+    /** Returns the objects that have a line of their own, and one of those that are encrypted by the bucket's default. */
+    private static List<String> keys(Bucket bucket) {
+        Set<String> keys = new LinkedHashSet<>(bucket.keysWith("object"));
+        Optional<ObjectListing> listing = bucket.objects().found();
+        Optional<String> byDefault = listing.flatMap(found ->
+                found.keys().stream().filter(key -> !keys.contains(key)).findFirst());
+        if (byDefault.isPresent()) {
+            keys.add(byDefault.get());
+        } else if (keys.isEmpty() || listing.filter(ObjectListing::isComplete).isEmpty()) {
+            keys.add(keys.contains("index.html") ? "any-other-page.html" : "index.html");
+        }
+        return List.copyOf(keys);
+    }
+
     private static Optional<Verdict> judge(Subject subject, Grantee reader, List<Need> needs) {
         Bucket bucket = subject.bucket();
-        List<String> keys = new ArrayList<>(bucket.keysWith("object"));
-        if (keys.isEmpty()) {
-            keys.add("index.html");
-        }
-        for (String key : keys) {
+        for (String key : keys(bucket)) {
             Context context = Context.given(reader.settled());
             Request request = new Request(reader.who(), "s3:GetObject", bucket.object(key), context);
             Truth lets = subject.reach().evaluator().keyLets(bucket, request);

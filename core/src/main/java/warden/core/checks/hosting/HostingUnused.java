@@ -1,5 +1,6 @@
 package warden.core.checks.hosting;
 
+import java.util.ArrayList;
 import java.util.List;
 import warden.core.check.Area;
 import warden.core.check.BucketCheck;
@@ -28,9 +29,9 @@ final class HostingUnused implements BucketCheck {
     @Override
     public List<Verdict> examine(Subject subject) {
         boolean sealed = subject.isMeantSealed();
-        List<Need> unreadEdges = subject.isStated() ? List.of() : subject.unreadEdges();
+        List<Need> unread = unreadUse(subject);
         if (subject.sites().isEmpty()
-                || (!sealed && unreadEdges.isEmpty())
+                || (!sealed && (subject.isStated() || unread.isEmpty()))
                 || WebsiteUse.of(subject.estate(), subject.bucket()).isPresent()) {
             return List.of();
         }
@@ -39,8 +40,8 @@ final class HostingUnused implements BucketCheck {
                 .found()
                 .filter(website -> !website.redirectsAll())
                 .isPresent();
-        if (on && !unreadEdges.isEmpty()) {
-            return List.of(subject.unknown(unreadEdges));
+        if (on && !unread.isEmpty()) {
+            return List.of(subject.unknown(unread));
         }
         Verdict verdict = subject.bucket()
                 .website()
@@ -52,7 +53,19 @@ final class HostingUnused implements BucketCheck {
                                         "Website hosting is on, nothing uses the website endpoint, and the bucket is meant to be sealed.",
                                         List.of(found.at())),
                         absent -> subject.clean(),
-                        unread -> subject.unknown(List.of(unread.need())));
+                        missing -> subject.unknown(List.of(missing.need())));
         return List.of(verdict);
+    }
+
+    /** Returns what may use the website endpoint and was not read: edges, and the records of the site's hosts. */
+    private static List<Need> unreadUse(Subject subject) {
+        List<Need> needs = new ArrayList<>(subject.unreadEdges());
+        subject.sites().stream()
+                .flatMap(site -> site.hosts().stream())
+                .filter(host -> subject.estate().hosts().records(host).isEmpty())
+                .flatMap(host -> subject.estate().hosts().unread(host).stream())
+                .filter(need -> !needs.contains(need))
+                .forEach(needs::add);
+        return needs;
     }
 }

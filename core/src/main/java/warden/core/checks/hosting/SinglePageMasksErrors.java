@@ -7,8 +7,12 @@ import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
+import warden.core.policy.Truth;
 import warden.core.site.Site;
 import warden.core.site.SiteFile.Routing;
+import warden.core.storage.ObjectListing;
+import warden.core.survey.Need;
+import warden.core.trace.Outcome;
 import warden.core.trace.Trace;
 
 /** Finds sites with pages of their own where every unknown address shows the front page. */
@@ -30,36 +34,61 @@ final class SinglePageMasksErrors implements BucketCheck {
 
     @Override
     public List<Verdict> examine(Subject subject) {
-        Optional<PageProbe> probe = PageProbe.of(subject).filter(each -> hasPages(subject, each.site()));
+        Optional<PageProbe> probe = PageProbe.of(subject);
         if (probe.isEmpty()) {
             return List.of();
         }
+        Truth pages = hasPages(subject, probe.get().site());
+        if (pages == Truth.FALSE) {
+            return List.of();
+        }
+        Trace front = probe.get().frontPage();
         Optional<String> index = probe.get().index();
         Trace missing = probe.get().missingPage();
         boolean masks = index.isPresent()
                 && missing.surely(
                         outcome -> outcome.isPage() && outcome.object().equals(index));
-        return List.of(
-                masks
-                        ? subject.flagged(
-                                CARD,
-                                "Every unknown address answers 200 with the front page.",
-                                missing.steps().stream()
-                                        .flatMap(step -> step.because().stream())
-                                        .toList())
-                        : subject.clean());
+        if (masks && pages == Truth.UNKNOWN) {
+            return List.of(subject.unknown(unlisted(subject)));
+        }
+        if (masks) {
+            return List.of(subject.flagged(
+                    CARD,
+                    "Every unknown address answers 200 with the front page.",
+                    missing.steps().stream()
+                            .flatMap(step -> step.because().stream())
+                            .toList()));
+        }
+        boolean mayMask = missing.possibly(Outcome::isPage);
+        if (mayMask && (!front.isCertain() || !missing.isCertain())) {
+            return List.of(subject.unknown(probe.get().needs(front.isCertain() ? missing : front)));
+        }
+        return List.of(subject.clean());
+    }
+
+    private static List<Need> unlisted(Subject subject) {
+        return subject.bucket()
+                .objects()
+                .missing()
+                .map(List::of)
+                .orElse(List.of(Need.cutShort("bucket-objects", subject.bucket().arn())));
     }
 
     /** Where nothing is stated, further pages beside the front page tell that the site is not a single-page application. */
-    private static boolean hasPages(Subject subject, Site site) {
+    private static Truth hasPages(Subject subject, Site site) {
         Optional<Routing> stated = site.stated().flatMap(file -> file.routing());
-        return stated.map(Routing.PAGES::equals)
-                .orElseGet(() -> subject.bucket().objects().found().stream()
-                                .flatMap(listing -> listing.keys().stream())
-                                .filter(key -> key.endsWith(".html"))
-                                .filter(key -> !key.matches("(.*/)?(404|403|error|50x)\\.html"))
-                                .limit(2)
-                                .count()
-                        > 1);
+        if (stated.isPresent()) {
+            return Truth.of(stated.get() == Routing.PAGES);
+        }
+        Optional<ObjectListing> listing = subject.bucket().objects().found();
+        long pages = listing.stream()
+                .flatMap(found -> found.keys().stream())
+                .filter(key -> key.endsWith(".html"))
+                .filter(key -> !key.matches("(.*/)?(404|403|error|50x)\\.html"))
+                .limit(2)
+                .count();
+        return pages > 1
+                ? Truth.TRUE
+                : listing.filter(ObjectListing::isComplete).isPresent() ? Truth.FALSE : Truth.UNKNOWN;
     }
 }

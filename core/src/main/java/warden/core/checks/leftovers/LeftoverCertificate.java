@@ -6,15 +6,17 @@ import java.util.Optional;
 import warden.core.account.Account;
 import warden.core.certificate.Certificate;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
+import warden.core.check.EachCheck;
 import warden.core.check.Finding;
+import warden.core.check.Judged;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
+import warden.core.survey.Need;
 
 /** Finds certificates that nothing uses. */
-final class LeftoverCertificate implements Check {
+final class LeftoverCertificate implements EachCheck<LeftoverCertificate.Subject> {
     private static final CheckCard CARD = new CheckCard(
             "leftover-certificate",
             Area.LEFTOVERS,
@@ -30,29 +32,49 @@ final class LeftoverCertificate implements Check {
         return CARD;
     }
 
+    /** One certificate. */
+    record Subject(Account account, Certificate certificate) implements Judged {
+        @Override
+        public Verdict unknown(List<Need> needs) {
+            return new Verdict.Unknown(certificate.arn(), Optional.empty(), needs);
+        }
+    }
+
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
+    public List<Subject> subjects(Setup setup) {
+        List<Subject> subjects = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            account.certificates().forEach(certificate -> subjects.add(new Subject(account, certificate)));
+        }
+        return subjects;
+    }
+
+    @Override
+    public List<Verdict> unread(Setup setup) {
+        List<Verdict> open = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             for (String arn : account.survey().subjects("certificate")) {
                 account.survey()
                         .missing("certificate", arn)
-                        .ifPresent(need -> verdicts.add(new Verdict.Unknown(arn, Optional.empty(), List.of(need))));
-            }
-            for (Certificate certificate : account.certificates()) {
-                boolean shown = !account.distributionsShowing(certificate.arn()).isEmpty();
-                boolean unused = certificate.status().equals("ISSUED")
-                        && certificate.users().isEmpty()
-                        && !shown;
-                String says = "The certificate for " + String.join(", ", certificate.names()) + " in "
-                        + certificate.region() + " is used by nothing.";
-                verdicts.add(
-                        unused
-                                ? new Verdict.Flagged(Finding.of(
-                                        CARD, certificate.arn(), Optional.empty(), says, List.of(certificate.at())))
-                                : new Verdict.Clean(certificate.arn(), Optional.empty()));
+                        .ifPresent(need -> open.add(new Verdict.Unknown(arn, Optional.empty(), List.of(need))));
             }
         }
-        return verdicts;
+        return open;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        Certificate certificate = subject.certificate();
+        boolean shown =
+                !subject.account().distributionsShowing(certificate.arn()).isEmpty();
+        boolean unused =
+                certificate.status().equals("ISSUED") && certificate.users().isEmpty() && !shown;
+        String says = "The certificate for " + String.join(", ", certificate.names()) + " in " + certificate.region()
+                + " is used by nothing.";
+        return List.of(
+                unused
+                        ? new Verdict.Flagged(
+                                Finding.of(CARD, certificate.arn(), Optional.empty(), says, List.of(certificate.at())))
+                        : new Verdict.Clean(certificate.arn(), Optional.empty()));
     }
 }

@@ -8,9 +8,10 @@ import java.util.Set;
 import warden.core.account.Account;
 import warden.core.algebra.Glob;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
+import warden.core.check.EachCheck;
 import warden.core.check.Finding;
+import warden.core.check.Judged;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
@@ -21,9 +22,10 @@ import warden.core.policy.Statement;
 import warden.core.policy.Truth;
 import warden.core.storage.Bucket;
 import warden.core.survey.Citation;
+import warden.core.survey.Need;
 
 /** Finds publishing credentials whose site is gone. */
-final class LeftoverPublisher implements Check {
+final class LeftoverPublisher implements EachCheck<LeftoverPublisher.Subject> {
     private static final CheckCard CARD = new CheckCard(
             "leftover-publisher",
             Area.LEFTOVERS,
@@ -39,15 +41,33 @@ final class LeftoverPublisher implements Check {
         return CARD;
     }
 
-    @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
-            for (Principal principal : account.directory().principals()) {
-                judge(account, principal).ifPresent(verdicts::add);
-            }
+    /** One user or role. */
+    record Subject(Account account, Principal principal) implements Judged {
+        @Override
+        public Verdict unknown(List<Need> needs) {
+            return new Verdict.Unknown(principal.arn().toString(), Optional.empty(), needs);
         }
-        return verdicts;
+    }
+
+    @Override
+    public List<Subject> subjects(Setup setup) {
+        List<Subject> subjects = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            account.directory().principals().forEach(principal -> subjects.add(new Subject(account, principal)));
+        }
+        return subjects;
+    }
+
+    @Override
+    public List<Verdict> unread(Setup setup) {
+        return setup.estate().unreadPrincipals().stream()
+                .<Verdict>map(need -> new Verdict.Unknown(need.of(), Optional.empty(), List.of(need)))
+                .toList();
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        return judge(subject.account(), subject.principal()).stream().toList();
     }
 
     private static Optional<Verdict> judge(Account account, Principal principal) {
@@ -74,10 +94,14 @@ final class LeftoverPublisher implements Check {
                 }
             }
         }
-        if (buckets.isEmpty()) {
-            return Optional.empty();
-        }
         String arn = principal.arn().toString();
+        if (buckets.isEmpty()) {
+            // What was not read of its policies may name the bucket that is gone.
+            List<Need> missing = principal.holdings().missing();
+            return missing.isEmpty()
+                    ? Optional.empty()
+                    : Optional.of(new Verdict.Unknown(arn, Optional.empty(), missing));
+        }
         if (buckets.stream().anyMatch(name -> account.ownsBucket(name) == Truth.TRUE)) {
             return Optional.of(new Verdict.Clean(arn, Optional.empty()));
         }

@@ -1,21 +1,18 @@
 package warden.core.checks.leftovers;
 
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.account.Account;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
+import warden.core.check.ZoneCheck;
 import warden.core.dns.HostRecord;
 import warden.core.dns.Zone;
 
 /** Finds zones without records of their own. */
-final class LeftoverZone implements Check {
+final class LeftoverZone implements ZoneCheck {
     private static final CheckCard CARD = new CheckCard(
             "leftover-zone",
             Area.LEFTOVERS,
@@ -32,16 +29,8 @@ final class LeftoverZone implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
-            for (Zone zone : account.zones()) {
-                if (!zone.isPrivate()) {
-                    verdicts.add(judge(zone));
-                }
-            }
-        }
-        return verdicts;
+    public List<Verdict> examine(Subject subject) {
+        return List.of(judge(subject.zone()));
     }
 
     private static Verdict judge(Zone zone) {
@@ -66,6 +55,17 @@ final class LeftoverZone implements Check {
                         "The zone " + (apex.isEmpty() ? zone.id() : apex)
                                 + " has nothing but its own NS and SOA records.",
                         List.of(zone.records().citation().orElseThrow().at("/ResourceRecordSets", ""))))
-                : new Verdict.Clean(zone.id(), Optional.empty());
+                : unseen(zone, records);
+    }
+
+    /** A zone of which only its own records were seen may hold others further on. */
+    private static Verdict unseen(Zone zone, List<HostRecord> records) {
+        boolean others = records.stream()
+                .anyMatch(
+                        record -> !record.type().equals("NS") && !record.type().equals("SOA"));
+        return zone.unlisted()
+                .filter(need -> !others)
+                .<Verdict>map(need -> new Verdict.Unknown(zone.id(), Optional.empty(), List.of(need)))
+                .orElseGet(() -> new Verdict.Clean(zone.id(), Optional.empty()));
     }
 }

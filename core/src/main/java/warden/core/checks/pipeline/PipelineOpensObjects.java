@@ -19,18 +19,20 @@ import warden.core.policy.Truth;
 import warden.core.storage.Bucket;
 import warden.core.storage.PublicAccessBlock;
 import warden.core.survey.Citation;
+import warden.core.survey.Need;
 
 /** Finds uploads that open each object to everyone. */
 final class PipelineOpensObjects implements PipelineCheck {
     private static final CheckCard CARD = new CheckCard(
-            "pipeline-opens-objects",
-            Area.PIPELINE,
-            Severity.MEDIUM,
-            "uploads with a public ACL (high: where ownership or the block makes the upload fail)",
-            "pipeline-file, delivery-pipeline, bucket-ownership, bucket-public-access, account-public-access",
-            "Each object is opened on its own, whatever the bucket's policy says; and where ACLs are off, the upload fails.",
-            "Leave the ACL out of the upload, and let the bucket's policy say who may read.",
-            "S3 User Guide, \"Controlling ownership of objects and disabling ACLs for your bucket\"");
+                    "pipeline-opens-objects",
+                    Area.PIPELINE,
+                    Severity.MEDIUM,
+                    "uploads with a public ACL (high: where ownership or the block makes the upload fail)",
+                    "pipeline-file, delivery-pipeline, bucket-ownership, bucket-public-access, account-public-access",
+                    "Each object is opened on its own, whatever the bucket's policy says; and where ACLs are off, the upload fails.",
+                    "Leave the ACL out of the upload, and let the bucket's policy say who may read.",
+                    "S3 User Guide, \"Controlling ownership of objects and disabling ACLs for your bucket\"")
+            .atWorst(Severity.HIGH);
 
     @Override
     public CheckCard card() {
@@ -39,14 +41,14 @@ final class PipelineOpensObjects implements PipelineCheck {
 
     @Override
     public List<Verdict> examine(Subject subject) {
-        List<Finding> findings = new ArrayList<>();
+        List<Verdict> verdicts = new ArrayList<>();
         for (DeploymentStep step : subject.pipeline().steps()) {
             Optional<String> acl = acl(step.doing());
             if (acl.filter(name -> name.startsWith("public-read")).isPresent()) {
-                findings.add(judge(subject, step, acl.get()));
+                verdicts.addAll(judge(subject, step, acl.get()));
             }
         }
-        return subject.verdicts(findings, false);
+        return verdicts.isEmpty() ? List.of(subject.clean()) : verdicts;
     }
 
     private static Optional<String> acl(Doing doing) {
@@ -58,7 +60,7 @@ final class PipelineOpensObjects implements PipelineCheck {
                 : Optional.empty();
     }
 
-    private static Finding judge(Subject subject, DeploymentStep step, String acl) {
+    private static List<Verdict> judge(Subject subject, DeploymentStep step, String acl) {
         Optional<Bucket> bucket =
                 bucketName(step.doing()).flatMap(name -> subject.deployments().bucketOf(subject.pipeline(), name));
         Optional<Refusal> refusal = bucket.flatMap(each -> refusal(subject, each));
@@ -67,7 +69,14 @@ final class PipelineOpensObjects implements PipelineCheck {
                 + refusal.map(why -> ", and fails: " + why.says()).orElse("") + ".";
         boolean worse = refusal.isPresent() || acl.equals("public-read-write");
         Finding finding = subject.finding(CARD, step, says).as(worse ? Severity.HIGH : Severity.MEDIUM);
-        return refusal.map(why -> finding.restingOn(why.at())).orElse(finding);
+        if (refusal.isPresent() || worse) {
+            return List.of(new Verdict.Flagged(
+                    refusal.map(why -> finding.restingOn(why.at())).orElse(finding)));
+        }
+        List<Need> unread = bucket.map(each -> unread(subject, each)).orElse(List.of());
+        return unread.isEmpty()
+                ? List.of(new Verdict.Flagged(finding))
+                : Verdict.atLeast(finding, Severity.HIGH, subject.unknown(unread));
     }
 
     private static Optional<Term> bucketName(Doing doing) {
@@ -77,6 +86,19 @@ final class PipelineOpensObjects implements PipelineCheck {
         Term on = ((Doing.Call) doing).on();
         return Optional.of(Target.ofPath(new Term(on.text().replaceFirst("^arn:aws:s3:::", ""), on.open()))
                 .bucket());
+    }
+
+    /** Returns the settings that may make the upload fail and were not read. */
+    private static List<Need> unread(Subject subject, Bucket bucket) {
+        List<Need> needs = new ArrayList<>();
+        bucket.ownership().missing().ifPresent(needs::add);
+        bucket.publicAccessBlock().missing().ifPresent(needs::add);
+        subject.setup()
+                .estate()
+                .ownerOf(bucket.name())
+                .flatMap(account -> account.publicAccessBlock().missing())
+                .ifPresent(needs::add);
+        return needs;
     }
 
     /** Why an upload with a public ACL fails. */

@@ -22,6 +22,7 @@ import warden.core.reach.Extent;
 import warden.core.site.Site;
 import warden.core.storage.Bucket;
 import warden.core.storage.ObjectListing;
+import warden.core.survey.Need;
 
 /** Finds deployment state that the public can read. */
 final class PipelineStateExposed implements PipelineCheck {
@@ -45,8 +46,8 @@ final class PipelineStateExposed implements PipelineCheck {
             .asMatchPredicate();
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>(PipelineCheck.super.examine(setup));
+    public List<Verdict> unread(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>(PipelineCheck.super.unread(setup));
         for (Account account : setup.estate().accounts()) {
             for (Bucket bucket : account.buckets()) {
                 // A bucket without a site that is open is reported as such, with what lies in it.
@@ -64,8 +65,7 @@ final class PipelineStateExposed implements PipelineCheck {
                 listing.flatMap(found -> found.keys().stream().filter(IS_STATE).findFirst());
         List<Site> sites = setup.estate().sitesOf(bucket);
         if (state.isEmpty()) {
-            bucket.objects()
-                    .missing()
+            bucket.unlistedObjects()
                     .ifPresent(need -> verdicts.add(new Verdict.Unknown(
                             bucket.arn(), Optional.of(sites.get(0).name()), List.of(need))));
         }
@@ -84,12 +84,15 @@ final class PipelineStateExposed implements PipelineCheck {
     @Override
     public List<Verdict> examine(Subject subject) {
         List<Finding> findings = new ArrayList<>();
+        List<Need> needs = new ArrayList<>();
         for (DeploymentStep step : subject.pipeline().steps()) {
             stateTarget(step.doing())
                     .flatMap(target -> subject.deployments().bucketOf(subject.pipeline(), target.bucket()))
-                    .ifPresent(bucket -> judge(subject, step, bucket, findings));
+                    .ifPresent(bucket -> judge(subject, step, bucket, findings, needs));
         }
-        return subject.verdicts(findings, false);
+        return findings.isEmpty() && !needs.isEmpty()
+                ? List.of(subject.unknown(needs))
+                : subject.verdicts(findings, false);
     }
 
     private static Optional<Target> stateTarget(Doing doing) {
@@ -101,12 +104,20 @@ final class PipelineStateExposed implements PipelineCheck {
         return uploadsState ? Optional.of(((Doing.Upload) doing).target()) : Optional.empty();
     }
 
-    private static void judge(Subject subject, DeploymentStep step, Bucket bucket, List<Finding> findings) {
+    private static void judge(
+            Subject subject, DeploymentStep step, Bucket bucket, List<Finding> findings, List<Need> needs) {
         Optional<Account> account = subject.setup().estate().ownerOf(bucket.name());
         boolean servesSite = !subject.setup().estate().sitesOf(bucket).isEmpty();
         Optional<Extent> extent = account.map(
                 each -> subject.setup().estate().reach(each).strangersExtent(bucket, new Actor.Anyone(), Ability.READ));
         boolean open = extent.filter(Extent::isSome).isPresent();
+        if (!open && !servesSite) {
+            extent.filter(each -> each.kind() == Extent.Kind.UNKNOWN)
+                    .ifPresent(each -> needs.addAll(
+                            each.needs().isEmpty()
+                                    ? List.of(new Need("bucket-policy", bucket.arn(), each.why(), ""))
+                                    : each.needs()));
+        }
         if (open || servesSite) {
             Finding finding = subject.finding(
                     CARD,

@@ -19,6 +19,7 @@ import warden.core.pipeline.Target;
 import warden.core.pipeline.Term;
 import warden.core.policy.Truth;
 import warden.core.storage.Bucket;
+import warden.core.survey.Need;
 
 /** Finds pipelines that publish where nothing of the survey is. */
 final class PipelineWrongTarget implements PipelineCheck {
@@ -40,18 +41,22 @@ final class PipelineWrongTarget implements PipelineCheck {
     @Override
     public List<Verdict> examine(Subject subject) {
         List<Finding> findings = new ArrayList<>();
+        List<Need> needs = new ArrayList<>();
         for (DeploymentStep step : subject.pipeline().steps()) {
-            Deployments.target(step).ifPresent(target -> bucket(subject, step, target, findings));
+            Deployments.target(step).ifPresent(target -> bucket(subject, step, target, findings, needs));
             if (step.doing() instanceof Doing.Invalidate invalidation
                     && invalidation.distribution().isKnown()
                     && subject.pipeline().kind() != Pipeline.Kind.OTHER) {
-                distribution(subject, step, invalidation.distribution().text(), findings);
+                distribution(subject, step, invalidation.distribution().text(), findings, needs);
             }
         }
-        return subject.verdicts(findings, false);
+        return findings.isEmpty() && !needs.isEmpty()
+                ? List.of(subject.unknown(needs))
+                : subject.verdicts(findings, false);
     }
 
-    private static void bucket(Subject subject, DeploymentStep step, Target target, List<Finding> findings) {
+    private static void bucket(
+            Subject subject, DeploymentStep step, Target target, List<Finding> findings, List<Need> needs) {
         List<Account> accounts = subject.setup().estate().accounts();
         String name = target.bucket().text();
         if (!target.bucket().isKnown() || !name.matches("[a-z0-9][a-z0-9.-]{1,61}[a-z0-9]")) {
@@ -65,6 +70,10 @@ final class PipelineWrongTarget implements PipelineCheck {
                         CARD,
                         step,
                         "The pipeline publishes to the bucket " + name + ", which is in no surveyed account."));
+            } else {
+                accounts.stream()
+                        .flatMap(account -> account.listedBuckets().missing().stream())
+                        .forEach(needs::add);
             }
             return;
         }
@@ -74,6 +83,9 @@ final class PipelineWrongTarget implements PipelineCheck {
                 .filter(Term::isKnown)
                 .map(Term::text);
         Optional<String> own = bucket.region().found();
+        if (region.isPresent()) {
+            bucket.region().missing().ifPresent(needs::add);
+        }
         if (region.isPresent() && own.isPresent() && !region.equals(own)) {
             findings.add(subject.finding(
                     CARD,
@@ -83,7 +95,8 @@ final class PipelineWrongTarget implements PipelineCheck {
         }
     }
 
-    private static void distribution(Subject subject, DeploymentStep step, String id, List<Finding> findings) {
+    private static void distribution(
+            Subject subject, DeploymentStep step, String id, List<Finding> findings, List<Need> needs) {
         List<Account> accounts = subject.setup().estate().accounts();
         boolean known = accounts.stream()
                         .flatMap(account -> account.distributions().stream())
@@ -95,6 +108,11 @@ final class PipelineWrongTarget implements PipelineCheck {
                                 .found()
                                 .isPresent()
                         && account.listedDistributionDomains().found().isPresent());
+        if (!known && !listed) {
+            accounts.forEach(account -> account.survey()
+                    .unlisted("distribution-list", account.number())
+                    .ifPresent(needs::add));
+        }
         if (!known && listed && id.matches("E[A-Z0-9]{8,}")) {
             String others = accounts.stream()
                     .flatMap(account -> account.distributions().stream())

@@ -3,9 +3,7 @@ package warden.core.checks.policy;
 import java.util.ArrayList;
 import java.util.List;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.policy.Effect;
@@ -13,7 +11,7 @@ import warden.core.policy.PrincipalClause;
 import warden.core.policy.Statement;
 
 /** Finds allows that are made to everybody except those named. */
-final class PolicyAllowNotPrincipal implements Check {
+final class PolicyAllowNotPrincipal implements PolicyCheck {
     private static final CheckCard CARD = new CheckCard(
             "policy-allow-not-principal",
             Area.POLICY,
@@ -30,13 +28,12 @@ final class PolicyAllowNotPrincipal implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>(PolicySubject.eachBucketPolicy(setup, PolicyAllowNotPrincipal::judge));
-        PolicySubject.others(setup).forEach(subject -> verdicts.addAll(judge(subject)));
-        return verdicts;
+    public boolean asksOfAllKinds() {
+        return true;
     }
 
-    private static List<Verdict> judge(PolicySubject subject) {
+    @Override
+    public List<Verdict> judge(PolicySubject subject) {
         List<Verdict> verdicts = new ArrayList<>();
         for (Statement statement : subject.document().statements()) {
             boolean allowsAllOthers = !statement.isOpaque()

@@ -8,9 +8,7 @@ import warden.core.algebra.Language;
 import warden.core.algebra.RequestSet;
 import warden.core.algebra.TextSet;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.policy.Condition;
@@ -23,7 +21,7 @@ import warden.core.policy.Statement;
 import warden.core.policy.Truth;
 
 /** Finds statements without effect: those that match nothing, and those that another covers wholly. */
-final class PolicyDeadStatement implements Check {
+final class PolicyDeadStatement implements PolicyCheck {
     private static final CheckCard CARD = new CheckCard(
             "policy-dead-statement",
             Area.POLICY,
@@ -40,21 +38,19 @@ final class PolicyDeadStatement implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        return PolicySubject.eachBucketPolicy(setup, subject -> {
-            List<Verdict> verdicts = new ArrayList<>();
-            List<Requests> all = requests(subject);
-            for (Requests each : all) {
-                Statement statement = each.statement();
-                why(each, all)
-                        .ifPresent(why -> verdicts.add(subject.flagged(
-                                CARD,
-                                statement.at().toString(),
-                                "In the bucket policy, " + statement.called() + " has no effect: " + why + ".",
-                                List.of(subject.cite(statement)))));
-            }
-            return verdicts;
-        });
+    public List<Verdict> judge(PolicySubject subject) {
+        List<Verdict> verdicts = new ArrayList<>();
+        List<Requests> all = requests(subject);
+        for (Requests each : all) {
+            Statement statement = each.statement();
+            why(each, all)
+                    .ifPresent(why -> verdicts.add(subject.flagged(
+                            CARD,
+                            statement.at().toString(),
+                            "In the bucket policy, " + statement.called() + " has no effect: " + why + ".",
+                            List.of(subject.cite(statement)))));
+        }
+        return verdicts;
     }
 
     /** The requests that a statement speaks of. */

@@ -4,16 +4,14 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.policy.PolicyKind;
 import warden.core.policy.PolicyProblem;
 
 /** Finds documents that the provider would refuse. */
-final class PolicyInvalid implements Check {
+final class PolicyInvalid implements PolicyCheck {
     private static final int MOST_PLACES = 3;
     private static final CheckCard CARD = new CheckCard(
             "policy-invalid",
@@ -31,15 +29,12 @@ final class PolicyInvalid implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>(PolicySubject.eachBucketPolicy(setup, PolicyInvalid::judge));
-        for (PolicySubject subject : PolicySubject.others(setup)) {
-            verdicts.addAll(judge(subject));
-        }
-        return verdicts;
+    public boolean asksOfAllKinds() {
+        return true;
     }
 
-    private static List<Verdict> judge(PolicySubject subject) {
+    @Override
+    public List<Verdict> judge(PolicySubject subject) {
         Stream<PolicyProblem> breaches = subject.document().kind() == PolicyKind.BUCKET
                 ? BucketPolicyRules.breaches(subject.document()).stream()
                 : Stream.of();

@@ -4,9 +4,7 @@ import java.util.List;
 import java.util.stream.Collectors;
 import warden.core.algebra.Language;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.policy.ActionClause.ActionPattern;
@@ -14,7 +12,7 @@ import warden.core.policy.Context;
 import warden.core.policy.Statement;
 
 /** Finds statements about objects that name only the bucket, and the reverse. */
-final class PolicyNamesBucketNotObjects implements Check {
+final class PolicyNamesBucketNotObjects implements PolicyCheck {
     private static final CheckCard CARD = new CheckCard(
             "policy-names-bucket-not-objects",
             Area.POLICY,
@@ -31,13 +29,13 @@ final class PolicyNamesBucketNotObjects implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        return PolicySubject.eachBucketPolicy(setup, subject -> subject.document().statements().stream()
+    public List<Verdict> judge(PolicySubject subject) {
+        return subject.document().statements().stream()
                 .filter(statement -> !statement.isOpaque())
                 .filter(statement ->
                         BucketPolicyRules.outside(statement, subject.bucket()).isEmpty())
                 .flatMap(statement -> judge(subject, statement).stream())
-                .toList());
+                .toList();
     }
 
     private static List<Verdict> judge(PolicySubject subject, Statement statement) {

@@ -3,16 +3,14 @@ package warden.core.checks.policy;
 import java.util.List;
 import java.util.stream.Collectors;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.policy.ResourceClause.ResourcePattern;
 import warden.core.policy.Statement;
 
 /** Finds statements whose resources lie outside the bucket that the policy is for. */
-final class PolicyNamesOtherBucket implements Check {
+final class PolicyNamesOtherBucket implements PolicyCheck {
     private static final CheckCard CARD = new CheckCard(
             "policy-names-other-bucket",
             Area.POLICY,
@@ -29,10 +27,10 @@ final class PolicyNamesOtherBucket implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        return PolicySubject.eachBucketPolicy(setup, subject -> subject.document().statements().stream()
+    public List<Verdict> judge(PolicySubject subject) {
+        return subject.document().statements().stream()
                 .flatMap(statement -> judge(subject, statement).stream())
-                .toList());
+                .toList();
     }
 
     private static List<Verdict> judge(PolicySubject subject, Statement statement) {

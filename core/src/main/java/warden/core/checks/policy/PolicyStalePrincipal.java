@@ -5,7 +5,6 @@ import java.util.List;
 import java.util.Optional;
 import warden.core.account.Account;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
@@ -14,7 +13,7 @@ import warden.core.policy.PrincipalElement;
 import warden.core.policy.Statement;
 
 /** Finds principals that no longer exist. */
-final class PolicyStalePrincipal implements Check {
+final class PolicyStalePrincipal implements PolicyCheck {
     private static final CheckCard CARD = new CheckCard(
             "policy-stale-principal",
             Area.POLICY,
@@ -31,23 +30,21 @@ final class PolicyStalePrincipal implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        return PolicySubject.eachBucketPolicy(setup, subject -> {
-            List<Verdict> verdicts = new ArrayList<>();
-            for (Statement statement : subject.document().statements()) {
-                statement.principals().stream()
-                        .flatMap(clause -> clause.elements().stream())
-                        .flatMap(element -> stale(setup, element).stream())
-                        .findFirst()
-                        .ifPresent(name -> verdicts.add(subject.flagged(
-                                CARD,
-                                statement.at().toString(),
-                                "The bucket policy names " + name + ", which no longer exists (" + statement.called()
-                                        + ").",
-                                List.of(subject.cite(statement)))));
-            }
-            return verdicts;
-        });
+    public List<Verdict> judge(PolicySubject subject) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Statement statement : subject.document().statements()) {
+            statement.principals().stream()
+                    .flatMap(clause -> clause.elements().stream())
+                    .flatMap(element -> stale(subject.setup(), element).stream())
+                    .findFirst()
+                    .ifPresent(name -> verdicts.add(subject.flagged(
+                            CARD,
+                            statement.at().toString(),
+                            "The bucket policy names " + name + ", which no longer exists (" + statement.called()
+                                    + ").",
+                            List.of(subject.cite(statement)))));
+        }
+        return verdicts;
     }
 
     private static Optional<String> stale(Setup setup, PrincipalElement element) {

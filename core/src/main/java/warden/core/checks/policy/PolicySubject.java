@@ -3,17 +3,16 @@ package warden.core.checks.policy;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.IdentityHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.Function;
+import java.util.stream.Stream;
 import warden.core.account.Account;
-import warden.core.algebra.Effort;
-import warden.core.algebra.TooComplexException;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
+import warden.core.check.Judged;
 import warden.core.check.Setup;
-import warden.core.check.TooComplex;
 import warden.core.check.Verdict;
 import warden.core.document.Pointer;
 import warden.core.identity.HeldPolicy;
@@ -24,6 +23,7 @@ import warden.core.policy.Statement;
 import warden.core.site.Site;
 import warden.core.storage.Bucket;
 import warden.core.survey.Citation;
+import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /**
@@ -32,36 +32,42 @@ import warden.core.survey.Reading;
  * @param subject the identifier of what it is attached to
  * @param bucket the bucket's ARN for a bucket policy; empty for others
  */
-record PolicySubject(String subject, Optional<String> site, String bucket, PolicyDocument document, Citation at) {
-    /** More than any policy that is written for a purpose takes. */
-    private static final long MOST_STEPS = 400_000;
+record PolicySubject(
+        Setup setup, String subject, Optional<String> site, String bucket, PolicyDocument document, Citation at)
+        implements Judged {
+    /** Returns the bucket policies that were read. */
+    static List<PolicySubject> ofBuckets(Setup setup) {
+        List<PolicySubject> all = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            for (Bucket bucket : account.buckets()) {
+                if (bucket.policy() instanceof Reading.Found<PolicyDocument> found) {
+                    all.add(new PolicySubject(
+                            setup, bucket.arn(), site(setup, bucket), bucket.arn(), found.value(), found.at()));
+                }
+            }
+        }
+        return all;
+    }
 
-    /** Returns the verdicts on every bucket policy; {@code judge} is asked for those that were read. */
-    static List<Verdict> eachBucketPolicy(Setup setup, Function<PolicySubject, List<Verdict>> judge) {
+    /** Returns what is to be said of the bucket policies that there are none of, and of those that were not read. */
+    static List<Verdict> otherBuckets(Setup setup) {
         List<Verdict> verdicts = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             for (Bucket bucket : account.buckets()) {
-                Optional<String> site =
-                        setup.estate().sitesOf(bucket).stream().findFirst().map(Site::name);
-                List<Verdict> here;
-                try {
-                    here = bucket.policy()
-                            .fold(
-                                    found -> Effort.within(
-                                            MOST_STEPS,
-                                            () -> judge.apply(new PolicySubject(
-                                                    bucket.arn(), site, bucket.arn(), found.value(), found.at()))),
-                                    absent -> List.<Verdict>of(),
-                                    unread -> List.<Verdict>of(
-                                            new Verdict.Unknown(bucket.arn(), site, List.of(unread.need()))));
-                } catch (TooComplexException tooComplex) {
-                    here = List.of(new Verdict.Unknown(
-                            bucket.arn(), site, List.of(TooComplex.need("bucket-policy", bucket.arn(), tooComplex))));
+                bucket.policy()
+                        .missing()
+                        .ifPresent(need ->
+                                verdicts.add(new Verdict.Unknown(bucket.arn(), site(setup, bucket), List.of(need))));
+                if (bucket.policy().isAbsent()) {
+                    verdicts.add(new Verdict.Clean(bucket.arn(), site(setup, bucket)));
                 }
-                verdicts.addAll(here.isEmpty() ? List.of(new Verdict.Clean(bucket.arn(), site)) : here);
             }
         }
         return verdicts;
+    }
+
+    private static Optional<String> site(Setup setup, Bucket bucket) {
+        return setup.estate().sitesOf(bucket).stream().findFirst().map(Site::name);
     }
 
     /** Returns the key policies and identity-based policies of all accounts, inline and managed, each once. */
@@ -69,32 +75,54 @@ record PolicySubject(String subject, Optional<String> site, String bucket, Polic
         List<PolicySubject> all = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             for (String key : account.survey().subjects("key-policy")) {
-                if (account.keyPolicy(key) instanceof Reading.Found<HeldPolicy> found) {
-                    all.add(new PolicySubject(
-                            key, Optional.empty(), "", found.value().document(), found.at()));
-                }
+                account.keyPolicy(key).found().ifPresent(held -> all.add(held(setup, key, held)));
             }
             for (Reading<HeldPolicy> policy : account.directory().organizationPolicies()) {
-                policy.found().ifPresent(held -> all.add(held(held.at().subject(), held)));
+                policy.found().ifPresent(held -> all.add(held(setup, held.at().subject(), held)));
             }
             // A managed policy is one document, however many hold it.
             Set<PolicyDocument> seen = Collections.newSetFromMap(new IdentityHashMap<>());
             for (Principal principal : account.directory().principals()) {
-                principal.holdings().policies().stream()
-                        .map(held -> held(subjectOf(principal, held), held))
+                Stream.concat(principal.holdings().policies().stream(), principal.holdings().boundary().stream())
+                        .map(held -> held(setup, subjectOf(principal, held), held))
                         .filter(held -> seen.add(held.document()))
                         .forEach(all::add);
                 principal
                         .trust()
                         .ifPresent(trust -> all.add(new PolicySubject(
-                                principal.arn().toString(), Optional.empty(), "", trust, principal.at())));
+                                setup, principal.arn().toString(), Optional.empty(), "", trust, principal.at())));
             }
         }
         return all;
     }
 
-    private static PolicySubject held(String subject, HeldPolicy policy) {
-        return new PolicySubject(subject, Optional.empty(), "", policy.document(), policy.at());
+    /** Returns open verdicts for the policies, users, groups and roles that were asked for and not read. */
+    static List<Verdict> unreadOthers(Setup setup) {
+        List<Verdict> open = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            for (String aspect :
+                    List.of("key-policy", "organization-policy", "iam-user", "iam-group", "iam-role", "iam-policy")) {
+                for (String of : account.survey().subjects(aspect)) {
+                    account.survey()
+                            .missing(aspect, of)
+                            .ifPresent(need -> open.add(new Verdict.Unknown(of, Optional.empty(), List.of(need))));
+                }
+            }
+            // What somebody holds and no line describes has no line of its own.
+            Set<Need> held = new LinkedHashSet<>();
+            for (Principal principal : account.directory().principals()) {
+                held.addAll(principal.holdings().missing());
+                principal.holdings().boundaryMissing().ifPresent(held::add);
+            }
+            held.stream()
+                    .filter(need -> !account.survey().asked(need.aspect(), need.of()))
+                    .forEach(need -> open.add(new Verdict.Unknown(need.of(), Optional.empty(), List.of(need))));
+        }
+        return open;
+    }
+
+    private static PolicySubject held(Setup setup, String subject, HeldPolicy policy) {
+        return new PolicySubject(setup, subject, Optional.empty(), "", policy.document(), policy.at());
     }
 
     /** A managed policy is changed where it stands, an inline one at its holder. */
@@ -102,6 +130,15 @@ record PolicySubject(String subject, Optional<String> site, String bucket, Polic
         return held.at().aspect().equals("iam-policy") || held.at().aspect().equals("iam-group")
                 ? held.at().subject()
                 : principal.arn().toString();
+    }
+
+    @Override
+    public Verdict unknown(List<Need> needs) {
+        return new Verdict.Unknown(subject, site, needs);
+    }
+
+    Verdict clean() {
+        return new Verdict.Clean(subject, site);
     }
 
     Citation cite(Statement statement) {
@@ -112,9 +149,16 @@ record PolicySubject(String subject, Optional<String> site, String bucket, Polic
         return at.at(pointer.toString(), quote);
     }
 
+    /** Returns a finding about a place in the document, which is told apart from others by what stands there. */
     Verdict flagged(CheckCard card, String place, String says, List<Citation> because) {
+        String meaning = document.statements().stream()
+                .filter(statement -> (place + "/").startsWith(statement.at() + "/"))
+                .findFirst()
+                .map(statement -> statement.meaning()
+                        + (place.equals(statement.at().toString()) ? "" : " " + says.replaceAll("[0-9]+", "")))
+                .orElse(place);
         return new Verdict.Flagged(
-                Finding.of(card, subject, site, says, because).at(place));
+                Finding.of(card, subject, site, says, because).at(place).meaning(meaning));
     }
 
     /** Names the document in a sentence. */

@@ -5,9 +5,7 @@ import java.util.List;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.document.Pointer;
@@ -16,7 +14,7 @@ import warden.core.policy.PrincipalElement;
 import warden.core.policy.Statement;
 
 /** Finds text of a template that nobody replaced. */
-final class PolicyTemplateText implements Check {
+final class PolicyTemplateText implements PolicyCheck {
     private static final Pattern TEMPLATE = Pattern.compile("<[A-Za-z][^<>]*>|\\{\\{[^{}]*}}|\\$\\{[A-Z][A-Z0-9_]*}"
             + "|(?<![A-Za-z])REPLACE[A-Z_-]*(?![a-z])|(?i:replace[-_]?(me|this|with)(?![a-z]))|(?i:(?<![a-z])your[-_][a-z])"
             + "|(?i:(?<![a-z])(doc-)?example-bucket)|(?i:amzn-s3-demo-bucket)");
@@ -36,21 +34,19 @@ final class PolicyTemplateText implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        return PolicySubject.eachBucketPolicy(setup, subject -> {
-            List<Verdict> verdicts = new ArrayList<>();
-            for (Statement statement : subject.document().statements()) {
-                texts(statement)
-                        .filter(text -> TEMPLATE.matcher(text.value()).find())
-                        .findFirst()
-                        .ifPresent(text -> verdicts.add(subject.flagged(
-                                CARD,
-                                statement.at().toString(),
-                                "The bucket policy still holds template text: " + Shown.name(text.value()) + ".",
-                                List.of(subject.cite(text.at(), text.value())))));
-            }
-            return verdicts;
-        });
+    public List<Verdict> judge(PolicySubject subject) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Statement statement : subject.document().statements()) {
+            texts(statement)
+                    .filter(text -> TEMPLATE.matcher(text.value()).find())
+                    .findFirst()
+                    .ifPresent(text -> verdicts.add(subject.flagged(
+                            CARD,
+                            statement.at().toString(),
+                            "The bucket policy still holds template text: " + Shown.name(text.value()) + ".",
+                            List.of(subject.cite(text.at(), text.value())))));
+        }
+        return verdicts;
     }
 
     /** A text of a statement and where it stands. */

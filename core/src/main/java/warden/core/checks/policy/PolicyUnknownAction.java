@@ -6,9 +6,7 @@ import java.util.Optional;
 import warden.core.catalogue.ActionCatalogue;
 import warden.core.catalogue.ServiceAction;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.document.Words;
@@ -16,7 +14,7 @@ import warden.core.policy.ActionClause.ActionPattern;
 import warden.core.policy.Statement;
 
 /** Finds actions that do not exist. */
-final class PolicyUnknownAction implements Check {
+final class PolicyUnknownAction implements PolicyCheck {
     private static final ActionCatalogue CATALOGUE = ActionCatalogue.shipped();
     private static final CheckCard CARD = new CheckCard(
             "policy-unknown-action",
@@ -34,13 +32,12 @@ final class PolicyUnknownAction implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>(PolicySubject.eachBucketPolicy(setup, PolicyUnknownAction::judge));
-        PolicySubject.others(setup).forEach(subject -> verdicts.addAll(judge(subject)));
-        return verdicts;
+    public boolean asksOfAllKinds() {
+        return true;
     }
 
-    private static List<Verdict> judge(PolicySubject subject) {
+    @Override
+    public List<Verdict> judge(PolicySubject subject) {
         List<Verdict> verdicts = new ArrayList<>();
         for (Statement statement : subject.document().statements()) {
             for (ActionPattern action : statement.actions().patterns()) {

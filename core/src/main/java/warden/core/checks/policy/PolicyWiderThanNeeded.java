@@ -6,9 +6,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import warden.core.catalogue.ActionCatalogue;
 import warden.core.check.Area;
-import warden.core.check.Check;
 import warden.core.check.CheckCard;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.policy.ActionClause.ActionPattern;
@@ -19,7 +17,7 @@ import warden.core.policy.Statement;
 import warden.core.policy.Truth;
 
 /** Finds grants to everyone, or to the CDN, of more than reading objects. */
-final class PolicyWiderThanNeeded implements Check {
+final class PolicyWiderThanNeeded implements PolicyCheck {
     private static final Set<String> NEEDED = Set.of("s3:getobject", "s3:getobjectversion", "s3:listbucket");
     private static final CheckCard CARD = new CheckCard(
             "policy-wider-than-needed",
@@ -37,24 +35,21 @@ final class PolicyWiderThanNeeded implements Check {
     }
 
     @Override
-    public List<Verdict> examine(Setup setup) {
-        return PolicySubject.eachBucketPolicy(setup, subject -> {
-            List<Verdict> verdicts = new ArrayList<>();
-            for (Statement statement : subject.document().statements()) {
-                boolean toEveryone = PublicPolicy.isPublic(statement) == Truth.TRUE;
-                if (statement.isOpaque() || statement.effect() != Effect.ALLOW || !(toEveryone || isToCdn(statement))) {
-                    continue;
-                }
-                List<String> wide = tooWide(statement);
-                if (!wide.isEmpty()) {
-                    String says = "The bucket policy grants " + (toEveryone ? "everyone" : "the CDN")
-                            + " more than reading objects: " + String.join(", ", wide) + ".";
-                    verdicts.add(
-                            subject.flagged(CARD, statement.at().toString(), says, List.of(subject.cite(statement))));
-                }
+    public List<Verdict> judge(PolicySubject subject) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Statement statement : subject.document().statements()) {
+            boolean toEveryone = PublicPolicy.isPublic(statement) == Truth.TRUE;
+            if (statement.isOpaque() || statement.effect() != Effect.ALLOW || !(toEveryone || isToCdn(statement))) {
+                continue;
             }
-            return verdicts;
-        });
+            List<String> wide = tooWide(statement);
+            if (!wide.isEmpty()) {
+                String says = "The bucket policy grants " + (toEveryone ? "everyone" : "the CDN")
+                        + " more than reading objects: " + String.join(", ", wide) + ".";
+                verdicts.add(subject.flagged(CARD, statement.at().toString(), says, List.of(subject.cite(statement))));
+            }
+        }
+        return verdicts;
     }
 
     private static boolean isToCdn(Statement statement) {

@@ -1,0 +1,10 @@
+package warden.core.check;
+
+import java.util.List;
+import warden.core.survey.Need;
+
+/** What a check asks its question of: one thing of the set-up, with its surroundings. */
+public interface Judged {
+    /** Returns the verdict that, about this thing, it cannot be told. */
+    Verdict unknown(List<Need> needs);
+}

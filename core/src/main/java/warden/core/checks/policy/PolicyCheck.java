@@ -1,0 +1,42 @@
+package warden.core.checks.policy;
+
+import java.util.ArrayList;
+import java.util.List;
+import warden.core.check.EachCheck;
+import warden.core.check.Setup;
+import warden.core.check.Verdict;
+
+/** A check that asks its question of every bucket policy, and perhaps of every other policy. */
+interface PolicyCheck extends EachCheck<PolicySubject> {
+    /** Returns what is wrong with one policy; empty when nothing is. */
+    List<Verdict> judge(PolicySubject subject);
+
+    /** True for checks that look at the policies of keys, users, groups, roles and the organization too. */
+    default boolean asksOfAllKinds() {
+        return false;
+    }
+
+    @Override
+    default List<PolicySubject> subjects(Setup setup) {
+        List<PolicySubject> subjects = new ArrayList<>(PolicySubject.ofBuckets(setup));
+        if (asksOfAllKinds()) {
+            subjects.addAll(PolicySubject.others(setup));
+        }
+        return subjects;
+    }
+
+    @Override
+    default List<Verdict> unread(Setup setup) {
+        List<Verdict> verdicts = new ArrayList<>(PolicySubject.otherBuckets(setup));
+        if (asksOfAllKinds()) {
+            verdicts.addAll(PolicySubject.unreadOthers(setup));
+        }
+        return verdicts;
+    }
+
+    @Override
+    default List<Verdict> examine(PolicySubject subject) {
+        List<Verdict> wrong = judge(subject);
+        return wrong.isEmpty() ? List.of(subject.clean()) : wrong;
+    }
+}
