@@ -287,7 +287,8 @@ class TracerTest {
                 .isFalse();
         assertThat(trace(edge("'Deployed'", "'InProgress'"), SITE + "/").isCertain())
                 .isFalse();
-        SurveyBuilder cut = open().found("bucket-objects", OPEN_ARN, "{'Contents':[{'Key':'a'}],'IsTruncated':true}");
+        SurveyBuilder cut = open().without("object", OPEN_ARN + "/index.html")
+                .found("bucket-objects", OPEN_ARN, "{'Contents':[{'Key':'a'}],'IsTruncated':true}");
         assertThat(trace(cut, OPEN_SITE + "/").outcomes())
                 .extracting(Outcome::said)
                 .contains("200, the object index.html", "403");
