@@ -84,6 +84,7 @@ final class SurveyBench {
                 Optional.of(standIn.endpoint()),
                 PARALLEL,
                 1_000,
+                200,
                 Optional.empty(),
                 Optional.of(StandIn.keyOf("arn:aws:iam::" + ACCOUNT + ":root")));
         try (Writer out = Files.newBufferedWriter(file);

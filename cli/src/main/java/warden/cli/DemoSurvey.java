@@ -90,6 +90,7 @@ final class DemoSurvey {
                 Optional.of(standIn.endpoint()),
                 PARALLEL,
                 OBJECTS,
+                OBJECTS,
                 Optional.empty(),
                 Optional.of(StandIn.keyOf("arn:aws:iam::" + shipped.account() + ":root")));
         ReadingLog log = new ReadingLog(out, Set.of(), (done, due) -> {});

@@ -11,10 +11,13 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -79,6 +82,12 @@ final class SurveyCommand implements Callable<Integer> {
     @Option(names = "--objects", paramLabel = "N", description = "Object names to list for each bucket. Default: 1000")
     private int objects = 1_000;
 
+    @Option(
+            names = "--object-details",
+            paramLabel = "N",
+            description = "Objects of each bucket to ask the headers and the ACL of. Default: 200")
+    private int details = 200;
+
     private final World world;
 
     SurveyCommand(World world) {
@@ -95,8 +104,9 @@ final class SurveyCommand implements Callable<Integer> {
             options.write(policy());
             return ExitCode.DONE.number();
         }
-        if (parallel < 1 || parallel > 64 || objects < 0) {
-            throw new InputException(ExitCode.WRONG_COMMAND, "--parallel takes 1 to 64 and --objects 0 or more");
+        if (parallel < 1 || parallel > 64 || objects < 0 || details < 0) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND, "--parallel takes 1 to 64, --objects and --object-details 0 or more");
         }
         return (folder != null ? ofFolder(folder) : live()).number();
     }
@@ -126,7 +136,7 @@ final class SurveyCommand implements Callable<Integer> {
             List<SurveyLine> refused = gathered.readings().stream()
                     .filter(line -> line.outcome() == Outcome.UNREAD)
                     .toList();
-            report(gathered.readings().size(), refused, List.of());
+            report(gathered.readings().size(), refused);
             return ExitCode.DONE;
         } catch (SurveyException unusable) {
             throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
@@ -156,6 +166,7 @@ final class SurveyCommand implements Callable<Integer> {
                 Optional.ofNullable(endpoint),
                 parallel,
                 objects,
+                details,
                 Optional.ofNullable(host),
                 Optional.empty());
         try (Writer out = open(file, earlier.isPresent())) {
@@ -178,7 +189,7 @@ final class SurveyCommand implements Callable<Integer> {
                 }
                 survey.run();
                 progress.end();
-                report(log.count(), log.refused(), survey.unlisted());
+                report(log.count(), log.refused());
             }
             return ExitCode.DONE;
         } catch (LiveException unreachable) {
@@ -237,23 +248,37 @@ final class SurveyCommand implements Callable<Integer> {
         }
     }
 
-    private void report(int count, List<SurveyLine> refused, List<String> unlisted) {
+    private void report(int count, List<SurveyLine> unread) {
         options.say(count + " readings are in " + target() + ".");
-        if (refused.isEmpty() && unlisted.isEmpty()) {
+        Map<Boolean, List<SurveyLine>> byLimit = unread.stream()
+                .collect(Collectors.partitioningBy(line -> line.obstacle().startsWith(ReadingLog.NOT_ASKED)));
+        List<SurveyLine> refused = byLimit.getOrDefault(false, List.of());
+        if (refused.isEmpty()) {
             options.say("Nothing was refused.");
-            return;
+        } else {
+            sayRefused(refused);
         }
+        long beyond = byLimit.getOrDefault(true, List.of()).stream()
+                .map(SurveyLine::of)
+                .distinct()
+                .count();
+        if (beyond > 0) {
+            options.say("Not asked: the headers and ACLs of " + beyond + " objects beyond the first " + details
+                    + " of a bucket; --object-details N asks for more.");
+        }
+    }
+
+    private void sayRefused(List<SurveyLine> refused) {
         TreeMap<String, Integer> byReason = new TreeMap<>();
-        Set<String> missing = new java.util.TreeSet<>();
+        Set<String> missing = new TreeSet<>();
         refused.forEach(line -> {
-            byReason.merge(line.aspect() + " (" + line.obstacle() + ")", 1, Integer::sum);
-            if (!Permissions.toRead(line.aspect()).isEmpty()) {
-                missing.add(Permissions.toRead(line.aspect()));
+            String permission = line.permission();
+            boolean isList = !permission.equals(Permissions.toRead(line.aspect()));
+            String what = isList ? "the list by " + permission : line.aspect();
+            byReason.merge(what + " (" + line.obstacle() + ")", 1, Integer::sum);
+            if (!permission.isEmpty()) {
+                missing.add(permission);
             }
-        });
-        unlisted.forEach(listing -> {
-            byReason.merge("the list by " + listing, 1, Integer::sum);
-            missing.add(listing.replaceAll(" .*", ""));
         });
         options.say("Not seen:");
         byReason.forEach((reason, times) -> options.say("  " + reason + (times > 1 ? ", " + times + " times" : "")));

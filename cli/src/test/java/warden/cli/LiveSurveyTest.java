@@ -111,6 +111,61 @@ class LiveSurveyTest {
     }
 
     @Test
+    void writesALineForEveryListThatWasRefused() throws Exception {
+        Set<String> lists = Set.of(
+                "acm:listcertificates",
+                "codepipeline:listpipelines",
+                "iam:listopenidconnectproviders",
+                "cloudfront:listoriginaccesscontrols",
+                "cloudfront:listcloudfrontoriginaccessidentities",
+                "organizations:listpoliciesfortarget",
+                "organizations:listparents",
+                "route53domains:listdomains",
+                "amplify:listapps");
+        try (StandIn standIn = Program.standIn(Program.demo(), new Faults(0, 0, 0, 0, lists))) {
+            Run run = survey(standIn);
+            assertThat(run.code()).isZero();
+            assertThat(run.err()).contains("the list by acm:ListCertificates (AccessDenied)");
+        }
+        assertThat(Files.readAllLines(file()).stream().filter(line -> line.contains("\"unread\"")))
+                .allMatch(line -> line.contains("\"code\":\"AccessDenied\""))
+                .extracting(line -> line.replaceFirst(".*\"of\":\"([^\"]*)\".*", "$1"))
+                .contains(
+                        "arn:aws:acm:us-east-1:210987654321:certificate/*",
+                        "arn:aws:acm:eu-west-1:210987654321:certificate/*",
+                        "arn:aws:codepipeline:us-east-1:210987654321:*",
+                        "arn:aws:iam::210987654321:oidc-provider/*",
+                        "arn:aws:amplify:eu-west-1:210987654321:apps/*",
+                        "origin-access-control/*",
+                        "origin-access-identity/*",
+                        "210987654321",
+                        "210987654321/parents",
+                        "*");
+        assertThat(run("audit", "--survey", file().toString()).out())
+                .contains("organizations:ListPoliciesForTarget", "acm:ListCertificates");
+        try (StandIn standIn = Program.standIn(Program.demo(), Faults.none())) {
+            assertThat(survey(standIn, "--resume").err()).contains("Nothing was refused.");
+        }
+        Sameness.assertSame(Program.read(file()), Program.demo());
+    }
+
+    @Test
+    void saysWhichObjectsItDidNotAskAbout() throws Exception {
+        try (StandIn standIn = Program.standIn(Program.demo(), Faults.none())) {
+            Run run = survey(standIn, "--object-details", "1");
+            assertThat(run.code()).isZero();
+            assertThat(run.err())
+                    .contains(
+                            "Nothing was refused.",
+                            "beyond the first 1 of a bucket; --object-details N asks for more.");
+        }
+        assertThat(Files.readAllLines(file()).stream().filter(line -> line.contains("NotAsked")))
+                .isNotEmpty()
+                .allMatch(line -> line.contains("\"aspect\":\"object")
+                        && line.contains("\"unread\":{\"code\":\"NotAsked\",\"message\":\"limit of 1 objects\"}"));
+    }
+
+    @Test
     void asksAgainWhatWasRefusedBefore() throws Exception {
         try (StandIn standIn = Program.standIn(Program.demo(), new Faults(0, 0, 0, 0, Set.of("s3:getbucketpolicy")))) {
             Run run = survey(standIn);

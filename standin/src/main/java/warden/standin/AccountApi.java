@@ -475,6 +475,10 @@ final class AccountApi {
                                 "key-policy",
                                 GetKeyPolicyResponse.builder());
                     case "organizations:ListPoliciesForTarget" -> organizationPolicies(call);
+                    case "organizations:ListParents" -> {
+                        gatekeeper.demand(call, "organizations:ListParents", "*");
+                        yield "{\"Parents\":[{\"Id\":\"r-root\",\"Type\":\"ROOT\"}]}";
+                    }
                     case "organizations:DescribePolicy" -> {
                         gatekeeper.demand(call, "organizations:DescribePolicy", "*");
                         yield WireSpelling.json(

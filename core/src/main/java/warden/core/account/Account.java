@@ -410,8 +410,11 @@ public final class Account implements CanonicalIds {
             survey.missing("managed-app-domain", domain).ifPresent(needs::add);
         }
         for (String app : survey.subjects("managed-app")) {
+            survey.missing("managed-app", app)
+                    .filter(need -> app.endsWith("/*"))
+                    .ifPresent(needs::add);
             boolean asked = survey.subjects("managed-app-domain").stream().anyMatch(domain -> domain.startsWith(app));
-            if (!asked) {
+            if (!asked && !app.endsWith("/*")) {
                 survey.missing("managed-app-domain", app).ifPresent(needs::add);
             }
         }

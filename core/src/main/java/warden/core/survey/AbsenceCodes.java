@@ -7,6 +7,7 @@ import java.util.Set;
 public final class AbsenceCodes {
     private static final Map<String, Set<String>> BY_ASPECT = Map.ofEntries(
             Map.entry("account-public-access", Set.of("NoSuchPublicAccessBlockConfiguration")),
+            Map.entry("organization-policy", Set.of("AWSOrganizationsNotInUseException")),
             Map.entry("bucket-policy", Set.of("NoSuchBucketPolicy")),
             Map.entry("bucket-public-access", Set.of("NoSuchPublicAccessBlockConfiguration")),
             Map.entry("bucket-ownership", Set.of("OwnershipControlsNotFoundError")),

@@ -70,8 +70,14 @@ public final class Permissions {
             "cloudfront:ListOriginAccessControls",
             "codepipeline:ListPipelines",
             "iam:ListOpenIDConnectProviders",
+            "organizations:ListParents",
             "organizations:ListPoliciesForTarget",
             "route53domains:ListDomains");
+
+    /** True for an action that a survey takes. */
+    public static boolean isTaken(String action) {
+        return LISTINGS.contains(action) || BY_ASPECT.containsValue(action);
+    }
 
     /** Returns every action that a survey takes, in alphabetical order: complete, and nothing more. */
     public static List<String> all() {

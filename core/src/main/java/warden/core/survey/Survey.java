@@ -152,9 +152,7 @@ public final class Survey {
         return switch (line.outcome()) {
             case FOUND -> new Reading.Found<>(line.document(), line.citation());
             case ABSENT -> new Reading.Absent<>(line.body(), line.citation());
-            case UNREAD ->
-                new Reading.Unread<>(
-                        new Need(line.aspect(), line.of(), line.obstacle(), Permissions.toRead(line.aspect())));
+            case UNREAD -> new Reading.Unread<>(new Need(line.aspect(), line.of(), line.obstacle(), line.permission()));
         };
     }
 

@@ -20,7 +20,10 @@ import software.amazon.awssdk.core.SdkPojo;
 import software.amazon.awssdk.core.exception.SdkException;
 import software.amazon.awssdk.services.acm.model.KeyAlgorithm;
 import software.amazon.awssdk.services.amplify.model.DomainAssociation;
+import software.amazon.awssdk.services.cloudfront.model.CloudFrontOriginAccessIdentityList;
+import software.amazon.awssdk.services.cloudfront.model.OriginAccessControlList;
 import software.amazon.awssdk.services.iam.model.GetAccountAuthorizationDetailsResponse;
+import software.amazon.awssdk.services.organizations.model.Parent;
 import software.amazon.awssdk.services.organizations.model.PolicyType;
 import software.amazon.awssdk.services.s3.S3Client;
 import software.amazon.awssdk.services.s3.model.ListObjectsV2Response;
@@ -38,7 +41,6 @@ import warden.core.survey.SurveyLine.Outcome;
  * may find more to ask, until nothing is left.
  */
 public final class LiveSurvey implements AutoCloseable {
-    private static final int MOST_HEADS = 200;
     private static final String CDN_REGION = "us-east-1";
 
     private final LiveSettings settings;
@@ -272,51 +274,74 @@ public final class LiveSurvey implements AutoCloseable {
                 .listMFADevices(r -> r.userName(name)));
     }
 
-    /** Lists what only a list tells of. What is refused is not a reading of its own; the listed things are then never asked. */
-    private void listing(String permission, Runnable listing) {
+    /**
+     * Lists what only a list tells of, and asks of each. A list is no reading of its own; one that is refused, or breaks off, is a line that
+     * says so.
+     *
+     * @param of the subject that stands for all that the list would have named
+     */
+    private void listing(String aspect, String of, String permission, Runnable listing) {
         try {
             listing.run();
-        } catch (AwsServiceException refused) {
-            String code = refused.awsErrorDetails() == null
-                    ? "Error"
-                    : String.valueOf(refused.awsErrorDetails().errorCode());
-            synchronized (unlisted) {
-                unlisted.add(permission + " (" + code + ")");
-            }
         } catch (SdkException failed) {
-            synchronized (unlisted) {
-                unlisted.add(permission + " (Unreachable)");
-            }
-        }
-    }
-
-    private final Set<String> unlisted = new LinkedHashSet<>();
-
-    /** Returns the listings that were refused: what they would have named was never asked. */
-    public List<String> unlisted() {
-        synchronized (unlisted) {
-            return unlisted.stream().sorted().toList();
+            log.keep(List.of(ReadingLog.failed(aspect, of, permission, failed)));
         }
     }
 
     private void providers() {
-        listing("iam:ListOpenIDConnectProviders", () -> clients.identities()
-                .listOpenIDConnectProviders()
-                .openIDConnectProviderList()
-                .forEach(provider ->
-                        ask("oidc-provider", provider.arn(), "iam:GetOpenIDConnectProvider", () -> clients.identities()
-                                .getOpenIDConnectProvider(r -> r.openIDConnectProviderArn(provider.arn())))));
+        listing(
+                "oidc-provider",
+                "arn:aws:iam::" + account + ":oidc-provider/*",
+                "iam:ListOpenIDConnectProviders",
+                () -> clients.identities()
+                        .listOpenIDConnectProviders()
+                        .openIDConnectProviderList()
+                        .forEach(provider -> ask(
+                                "oidc-provider",
+                                provider.arn(),
+                                "iam:GetOpenIDConnectProvider",
+                                () -> clients.identities()
+                                        .getOpenIDConnectProvider(r -> r.openIDConnectProviderArn(provider.arn())))));
     }
 
+    /**
+     * Asks for the policies of the account, of each unit above it, and of the root, all of which limit it. Source: AWS Organizations User
+     * Guide, "Service control policy evaluation".
+     */
     private void organization() {
-        listing("organizations:ListPoliciesForTarget", () -> clients
+        listing("organization-policy", account, "organizations:ListPoliciesForTarget", () -> organization(account));
+        listing("organization-policy", account + "/parents", "organizations:ListParents", () -> {
+            Set<String> above = new LinkedHashSet<>();
+            Optional<String> parent = parent(account);
+            while (parent.isPresent() && above.add(parent.get())) {
+                String target = parent.get();
+                listing(
+                        "organization-policy",
+                        target,
+                        "organizations:ListPoliciesForTarget",
+                        () -> organization(target));
+                parent = target.startsWith("r-") ? Optional.empty() : parent(target);
+            }
+        });
+    }
+
+    private void organization(String target) {
+        clients
                 .organization()
-                .listPoliciesForTargetPaginator(r -> r.targetId(account).filter(PolicyType.SERVICE_CONTROL_POLICY))
+                .listPoliciesForTargetPaginator(r -> r.targetId(target).filter(PolicyType.SERVICE_CONTROL_POLICY))
                 .stream()
                 .flatMap(page -> page.policies().stream())
+                .filter(policy -> policiesAsked.add("organization " + policy.id()))
                 .forEach(policy -> ask(
                         "organization-policy", policy.id(), "organizations:DescribePolicy", () -> clients.organization()
-                                .describePolicy(r -> r.policyId(policy.id())))));
+                                .describePolicy(r -> r.policyId(policy.id()))));
+    }
+
+    /** Returns the unit or root that an account or unit is in; each has one. */
+    private Optional<String> parent(String child) {
+        return clients.organization().listParents(r -> r.childId(child)).parents().stream()
+                .map(Parent::id)
+                .findFirst();
     }
 
     // ---- the edge
@@ -425,16 +450,40 @@ public final class LiveSurvey implements AutoCloseable {
         if (settings.host().isPresent()) {
             return;
         }
-        listing("cloudfront:ListCloudFrontOriginAccessIdentities", () -> clients.cdn()
-                .listCloudFrontOriginAccessIdentities(r -> {})
-                .cloudFrontOriginAccessIdentityList()
-                .items()
-                .forEach(item -> originIdentity(item.id())));
-        listing("cloudfront:ListOriginAccessControls", () -> clients.cdn()
-                .listOriginAccessControls(r -> {})
-                .originAccessControlList()
-                .items()
-                .forEach(item -> originControl(item.id())));
+        listing(
+                "origin-identity",
+                "origin-access-identity/*",
+                "cloudfront:ListCloudFrontOriginAccessIdentities",
+                this::allOriginIdentities);
+        listing(
+                "origin-control",
+                "origin-access-control/*",
+                "cloudfront:ListOriginAccessControls",
+                this::allOriginControls);
+    }
+
+    private void allOriginIdentities() {
+        CloudFrontOriginAccessIdentityList page;
+        String marker = null;
+        do {
+            String from = marker;
+            page = clients.cdn()
+                    .listCloudFrontOriginAccessIdentities(r -> r.marker(from))
+                    .cloudFrontOriginAccessIdentityList();
+            page.items().forEach(item -> originIdentity(item.id()));
+            marker = page.nextMarker();
+        } while (Boolean.TRUE.equals(page.isTruncated()) && marker != null);
+    }
+
+    private void allOriginControls() {
+        OriginAccessControlList page;
+        String marker = null;
+        do {
+            String from = marker;
+            page = clients.cdn().listOriginAccessControls(r -> r.marker(from)).originAccessControlList();
+            page.items().forEach(item -> originControl(item.id()));
+            marker = page.nextMarker();
+        } while (Boolean.TRUE.equals(page.isTruncated()) && marker != null);
     }
 
     // ---- names
@@ -456,7 +505,7 @@ public final class LiveSurvey implements AutoCloseable {
                     }
                 }));
         if (settings.host().isEmpty()) {
-            listing("route53domains:ListDomains", () -> clients.domains()
+            listing("domain", "*", "route53domains:ListDomains", () -> clients.domains()
                     .listDomainsPaginator()
                     .domains()
                     .forEach(domain -> domain(domain.domainName())));
@@ -622,7 +671,14 @@ public final class LiveSurvey implements AutoCloseable {
                     : null;
         } while (token != null);
         log.keep(all);
-        for (String key : keys.subList(0, Math.min(MOST_HEADS, keys.size()))) {
+        int asked = Math.min(settings.heads(), keys.size());
+        for (String key : keys.subList(asked, keys.size())) {
+            notAsked("object", arn + "/" + key, "s3:GetObject");
+            if (listsCount) {
+                notAsked("object-acl", arn + "/" + key, "s3:GetObjectAcl");
+            }
+        }
+        for (String key : keys.subList(0, asked)) {
             submit(() -> head(client, name, arn, key));
             if (listsCount) {
                 ask(
@@ -632,6 +688,12 @@ public final class LiveSurvey implements AutoCloseable {
                         () -> client.getObjectAcl(r -> r.bucket(name).key(key)));
             }
         }
+    }
+
+    /** Says of an object that it lies beyond the limit: no line would mean that there is nothing to tell of it. */
+    private void notAsked(String aspect, String of, String call) {
+        String limit = "limit of " + settings.heads() + " objects";
+        log.keep(List.of(ReadingLog.unread(aspect, of, call, ReadingLog.NOT_ASKED, limit)));
     }
 
     private void head(S3Client client, String name, String arn, String key) {
@@ -661,7 +723,8 @@ public final class LiveSurvey implements AutoCloseable {
         if (settings.host().isPresent()) {
             return;
         }
-        listing("acm:ListCertificates", () -> clients.certificates(region)
+        String all = "arn:aws:acm:" + region + ":" + account + ":certificate/*";
+        listing("certificate", all, "acm:ListCertificates", () -> clients.certificates(region)
                 .listCertificatesPaginator(r -> r.includes(filter -> filter.keyTypes(KeyAlgorithm.knownValues())))
                 .certificateSummaryList()
                 .forEach(summary -> certificate(summary.certificateArn())));
@@ -674,7 +737,8 @@ public final class LiveSurvey implements AutoCloseable {
     }
 
     private void pipelines(String region) {
-        listing("codepipeline:ListPipelines", () -> clients.pipelines(region)
+        String all = "arn:aws:codepipeline:" + region + ":" + account + ":*";
+        listing("delivery-pipeline", all, "codepipeline:ListPipelines", () -> clients.pipelines(region)
                 .listPipelinesPaginator(r -> {})
                 .pipelines()
                 .forEach(pipeline -> ask(
@@ -686,24 +750,27 @@ public final class LiveSurvey implements AutoCloseable {
 
     private void apps(String region) {
         listing(
+                "managed-app",
+                "arn:aws:amplify:" + region + ":" + account + ":apps/*",
                 "amplify:ListApps",
                 () -> clients.apps(region).listAppsPaginator(r -> {}).apps().forEach(app -> {
                     ask("managed-app", app.appArn(), "amplify:GetApp", () -> clients.apps(region)
                             .getApp(r -> r.appId(app.appId())));
-                    submit(() -> listing("amplify:ListDomainAssociations", () -> {
-                        List<DomainAssociation> domains = clients
-                                .apps(region)
-                                .listDomainAssociationsPaginator(r -> r.appId(app.appId()))
-                                .domainAssociations()
-                                .stream()
-                                .toList();
-                        domains.forEach(domain -> ask(
-                                "managed-app-domain",
-                                domains.size() == 1 ? app.appArn() : domain.domainAssociationArn(),
-                                "amplify:GetDomainAssociation",
-                                () -> clients.apps(region).getDomainAssociation(r -> r.appId(app.appId())
-                                        .domainName(domain.domainName()))));
-                    }));
+                    submit(() -> listing(
+                            "managed-app-domain", app.appArn() + "/domains/*", "amplify:ListDomainAssociations", () -> {
+                                List<DomainAssociation> domains = clients
+                                        .apps(region)
+                                        .listDomainAssociationsPaginator(r -> r.appId(app.appId()))
+                                        .domainAssociations()
+                                        .stream()
+                                        .toList();
+                                domains.forEach(domain -> ask(
+                                        "managed-app-domain",
+                                        domains.size() == 1 ? app.appArn() : domain.domainAssociationArn(),
+                                        "amplify:GetDomainAssociation",
+                                        () -> clients.apps(region).getDomainAssociation(r -> r.appId(app.appId())
+                                                .domainName(domain.domainName()))));
+                            }));
                 }));
     }
 }

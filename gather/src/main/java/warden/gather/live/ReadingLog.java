@@ -26,6 +26,9 @@ public final class ReadingLog {
         void at(int done, int due);
     }
 
+    /** The code of what was not asked because of a limit. */
+    public static final String NOT_ASKED = "NotAsked";
+
     private final SurveyWriter writer;
     private final Set<String> known;
     private final Progress progress;
@@ -76,7 +79,14 @@ public final class ReadingLog {
         try {
             return new SurveyLine(
                     "", 1, aspect, of, call, SurveyLine.Outcome.FOUND, AnswerSpelling.spell(question.get()));
-        } catch (AwsServiceException error) {
+        } catch (SdkException failed) {
+            return failed(aspect, of, call, failed);
+        }
+    }
+
+    /** Returns the line that says why something is not known; or, of what the code says that there is none of, that there is none. */
+    static SurveyLine failed(String aspect, String of, String call, SdkException failed) {
+        if (failed instanceof AwsServiceException error) {
             String code = error.awsErrorDetails() == null
                     ? ""
                     : String.valueOf(error.awsErrorDetails().errorCode());
@@ -95,9 +105,8 @@ public final class ReadingLog {
                             error.awsErrorDetails() == null
                                     ? ""
                                     : error.awsErrorDetails().errorMessage()));
-        } catch (SdkException failed) {
-            return unread(aspect, of, call, "Unreachable", String.valueOf(failed.getMessage()));
         }
+        return unread(aspect, of, call, "Unreachable", String.valueOf(failed.getMessage()));
     }
 
     static SurveyLine unread(String aspect, String of, String call, String code, String message) {

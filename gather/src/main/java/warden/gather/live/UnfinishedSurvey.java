@@ -2,14 +2,17 @@ package warden.gather.live;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.Writer;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Collectors;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyException;
 import warden.core.survey.SurveyHeader;
@@ -51,7 +54,29 @@ public record UnfinishedSurvey(String account, Set<String> known) {
                 known.add(key);
             }
         }
+        dropUnread(file, lines, known);
         return new UnfinishedSurvey(header.account(), known);
+    }
+
+    /** Takes out what was refused: it is asked again, and a list that is granted now leaves no line to stand in the refused one's place. */
+    private static void dropUnread(Path file, List<SurveyLine> lines, Set<String> known) throws IOException {
+        Set<Integer> dropped = lines.stream()
+                .filter(line -> !known.contains(key(line)))
+                .map(SurveyLine::line)
+                .collect(Collectors.toSet());
+        if (dropped.isEmpty()) {
+            return;
+        }
+        List<String> all = Files.readAllLines(file);
+        Path beside = Files.createTempFile(file.toAbsolutePath().getParent(), "survey", ".tmp");
+        try (Writer out = Files.newBufferedWriter(beside)) {
+            for (int i = 0; i < all.size(); i++) {
+                if (!dropped.contains(i + 1)) {
+                    out.write(all.get(i) + "\n");
+                }
+            }
+        }
+        Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING);
     }
 
     static String key(SurveyLine line) {

@@ -2,10 +2,12 @@
 # Gathers what Gentle Warden looks at, by read-only calls of the provider's official command line (aws), into a folder of saved answers.
 #   ./survey.sh [FOLDER]            default: answers
 #   gentle-warden survey --folder answers -o survey.ndjson
-# ENDPOINT points every call elsewhere; OBJECTS says how many object names to list for each bucket (default 1000).
+# ENDPOINT points every call elsewhere; OBJECTS says how many object names to list for each bucket (default 1000), OBJECT_DETAILS of how many
+# of them to ask the headers and the access list (default 200).
 set -u
 folder=${1:-answers}
 objects=${OBJECTS:-1000}
+details=${OBJECT_DETAILS:-200}
 command -v aws >/dev/null 2>&1 || { echo "survey.sh: the provider's command line (aws) is missing; install it first" >&2; exit 2; }
 mkdir -p "$folder" || exit 2
 AWS_PAGER=
@@ -17,12 +19,29 @@ call() { # call ASPECT SUBJECT COMMAND...: saves what is printed, or why not
     shift 2
     if aws ${ENDPOINT:+--endpoint-url "$ENDPOINT"} --output json "$@" >"$folder/.out" 2>"$folder/.err"; then
         mv "$folder/.out" "$folder/${aspect}__$name.json"
+        rm -f "$folder/${aspect}__$name.error"
     else
         mv "$folder/.err" "$folder/${aspect}__$name.error"
+        rm -f "$folder/${aspect}__$name.json"
     fi
     rm -f "$folder/.out" "$folder/.err"
 }
-ask() { # ask QUERY COMMAND...: prints a list, a line each
+list() { # list ASPECT SUBJECT QUERY COMMAND...: prints a list that is no answer of its own, a line each; saves why not if it is refused
+    refused="$folder/${1}__$(printf '%s' "$2" | encoded).error"
+    query=$3
+    shift 3
+    if aws ${ENDPOINT:+--endpoint-url "$ENDPOINT"} --output text --query "$query" "$@" >"$folder/.list" 2>"$folder/.why"; then
+        rm -f "$refused"
+    else
+        mv "$folder/.why" "$refused"
+    fi
+    tr '\t' '\n' <"$folder/.list" | grep -v -e '^None$' -e '^$'
+    rm -f "$folder/.list" "$folder/.why"
+}
+unasked() { # unasked ASPECT SUBJECT: says of an object that it lies beyond the limit
+    printf 'An error occurred (NotAsked): limit of %s objects\n' "$details" >"$folder/${1}__$(printf '%s' "$2" | encoded).error"
+}
+ask() { # ask QUERY COMMAND...: prints a list that "call" has saved, or whose refusal it has, a line each
     query=$1
     shift
     aws ${ENDPOINT:+--endpoint-url "$ENDPOINT"} --output text --query "$query" "$@" 2>/dev/null | tr '\t' '\n' | grep -v -e '^None$' -e '^$'
@@ -65,7 +84,14 @@ for bucket in $(ask 'Buckets[].Name' s3api list-buckets); do
         case $key in arn:*) call key-policy "$key" kms get-key-policy --key-id "$key" --policy-name default --region "$(printf '%s' "$key" | cut -d: -f4)" ;; esac
     done
     owners=$(ask 'OwnershipControls.Rules[].ObjectOwnership' s3api get-bucket-ownership-controls --bucket "$bucket")
-    ask 'Contents[].Key' s3api list-objects-v2 --bucket "$bucket" --max-items 200 | while IFS= read -r key; do
+    number=0
+    ask 'Contents[].Key' s3api list-objects-v2 --bucket "$bucket" --max-items "$objects" | while IFS= read -r key; do
+        number=$((number + 1))
+        if [ "$number" -gt "$details" ]; then
+            unasked object "$arn/$key"
+            [ "$owners" = BucketOwnerEnforced ] || unasked object-acl "$arn/$key"
+            continue
+        fi
         call object "$arn/$key" s3api head-object --bucket "$bucket" --key "$key"
         [ "$owners" = BucketOwnerEnforced ] || call object-acl "$arn/$key" s3api get-object-acl --bucket "$bucket" --key "$key"
     done
@@ -87,10 +113,10 @@ for id in $(ask 'DistributionList.Items[].Id' cloudfront list-distributions); do
         call edge-function "$function" cloudfront describe-function --name "${function##*/}"
     done
 done
-for id in $(ask 'CloudFrontOriginAccessIdentityList.Items[].Id' cloudfront list-cloud-front-origin-access-identities); do
+for id in $(list origin-identity 'origin-access-identity/*' 'CloudFrontOriginAccessIdentityList.Items[].Id' cloudfront list-cloud-front-origin-access-identities); do
     call origin-identity "origin-access-identity/$id" cloudfront get-cloud-front-origin-access-identity --id "$id"
 done
-for id in $(ask 'OriginAccessControlList.Items[].Id' cloudfront list-origin-access-controls); do
+for id in $(list origin-control 'origin-access-control/*' 'OriginAccessControlList.Items[].Id' cloudfront list-origin-access-controls); do
     call origin-control "origin-access-control/$id" cloudfront get-origin-access-control --id "$id"
 done
 
@@ -98,7 +124,7 @@ for id in $(ask 'HostedZones[].Id' route53 list-hosted-zones); do
     call zone "${id#/}" route53 get-hosted-zone --id "${id##*/}"
     call zone-records "${id#/}" route53 list-resource-record-sets --hosted-zone-id "${id##*/}"
 done
-for domain in $(ask 'HostedZones[].Name' route53 list-hosted-zones | sed 's/\.$//') $(ask 'Domains[].DomainName' route53domains list-domains --region us-east-1); do
+for domain in $(ask 'HostedZones[].Name' route53 list-hosted-zones | sed 's/\.$//') $(list domain '*' 'Domains[].DomainName' route53domains list-domains --region us-east-1); do
     [ -f "$folder/domain__$domain.json" ] || call domain "$domain" route53domains get-domain-detail --domain-name "$domain" --region us-east-1
 done
 
@@ -111,24 +137,31 @@ for user in $(ask 'UserDetailList[].Arn' iam get-account-authorization-details);
         call iam-key-used "$key" iam get-access-key-last-used --access-key-id "$key"
     done
 done
-for provider in $(ask 'OpenIDConnectProviderList[].Arn' iam list-open-id-connect-providers); do
+for provider in $(list oidc-provider "arn:aws:iam::$account:oidc-provider/*" 'OpenIDConnectProviderList[].Arn' iam list-open-id-connect-providers); do
     call oidc-provider "$provider" iam get-open-id-connect-provider --open-id-connect-provider-arn "$provider"
 done
-for policy in $(ask 'Policies[].Id' organizations list-policies-for-target --target-id "$account" --filter SERVICE_CONTROL_POLICY); do
-    call organization-policy "$policy" organizations describe-policy --policy-id "$policy"
+target=$account
+while [ -n "$target" ]; do # the account, the units above it, the root
+    for policy in $(list organization-policy "$target" 'Policies[].Id' organizations list-policies-for-target --target-id "$target" --filter SERVICE_CONTROL_POLICY); do
+        [ -f "$folder/organization-policy__$policy.json" ] || call organization-policy "$policy" organizations describe-policy --policy-id "$policy"
+    done
+    case $target in r-*) break ;; esac
+    above=$(list organization-policy "$target/parents" 'Parents[].Id' organizations list-parents --child-id "$target")
+    [ "$above" = "$target" ] && break
+    target=$above
 done
 
 for region in $(printf '%s\n' us-east-1 $regions | sort -u); do
-    for certificate in $(ask 'CertificateSummaryList[].CertificateArn' acm list-certificates --region "$region" --includes keyTypes=RSA_1024,RSA_2048,RSA_3072,RSA_4096,EC_prime256v1,EC_secp384r1,EC_secp521r1); do
+    for certificate in $(list certificate "arn:aws:acm:$region:$account:certificate/*" 'CertificateSummaryList[].CertificateArn' acm list-certificates --region "$region" --includes keyTypes=RSA_1024,RSA_2048,RSA_3072,RSA_4096,EC_prime256v1,EC_secp384r1,EC_secp521r1); do
         call certificate "$certificate" acm describe-certificate --certificate-arn "$certificate" --region "$region"
     done
-    for pipeline in $(ask 'pipelines[].name' codepipeline list-pipelines --region "$region"); do
+    for pipeline in $(list delivery-pipeline "arn:aws:codepipeline:$region:$account:*" 'pipelines[].name' codepipeline list-pipelines --region "$region"); do
         call delivery-pipeline "arn:aws:codepipeline:$region:$account:$pipeline" codepipeline get-pipeline --name "$pipeline" --region "$region"
     done
-    for app in $(ask 'apps[].appId' amplify list-apps --region "$region"); do
+    for app in $(list managed-app "arn:aws:amplify:$region:$account:apps/*" 'apps[].appId' amplify list-apps --region "$region"); do
         arn=arn:aws:amplify:$region:$account:apps/$app
         call managed-app "$arn" amplify get-app --app-id "$app" --region "$region"
-        domains=$(ask 'domainAssociations[].domainName' amplify list-domain-associations --app-id "$app" --region "$region")
+        domains=$(list managed-app-domain "$arn/domains/*" 'domainAssociations[].domainName' amplify list-domain-associations --app-id "$app" --region "$region")
         for domain in $domains; do
             [ "$domain" = "$domains" ] && of=$arn || of=$arn/domains/$domain
             call managed-app-domain "$of" amplify get-domain-association --app-id "$app" --domain-name "$domain" --region "$region"

@@ -47,6 +47,16 @@ class UnfinishedSurveyTest {
                 .isEmpty();
     }
 
+    /** A list that is granted now leaves no line of its own, so that a refusal which stayed would stand for ever. */
+    @Test
+    void takesOutWhatWasRefused() throws Exception {
+        String list =
+                "{\"aspect\":\"certificate\",\"of\":\"arn:aws:acm:us-east-1:210987654321:certificate/*\",\"unread\":{\"code\":\"AccessDenied\"}}\n";
+        Path file = file(HEADER + list + CORS + REFUSED);
+        UnfinishedSurvey.reopen(file);
+        assertThat(Files.readString(file)).isEqualTo(HEADER + CORS);
+    }
+
     @Test
     void cutsOffHalfALine() throws Exception {
         Path file = file(HEADER + CORS + ACL.substring(0, 30));
