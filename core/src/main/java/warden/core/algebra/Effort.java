@@ -39,6 +39,16 @@ public final class Effort {
         }
     }
 
+    /**
+     * Does the work within a bound of its own, whatever is left of the one outside and without a charge to it: for answers that are worked
+     * out once and kept, which must not depend on who asked first.
+     *
+     * @throws TooComplexException when it takes more
+     */
+    public static <T> T apart(long steps, Supplier<T> work) {
+        return new Effort(steps).around(work, CURRENT.get());
+    }
+
     private <T> T around(Supplier<T> work, @Nullable Effort outer) {
         CURRENT.set(this);
         try {

@@ -62,6 +62,20 @@ public interface BucketCheck extends EachCheck<BucketCheck.Subject> {
             return direct ? List.of() : UnreadDistribution.needs(estate.unreadDistributionsAt(bucket.name()));
         }
 
+        /**
+         * Returns what keeps from telling whether it serves a site at all: that its website configuration was not read, or an edge that may
+         * fetch from it. Empty where it is known to serve one, or none.
+         */
+        public List<Need> mayServeSite() {
+            if (!sites.isEmpty()) {
+                return List.of();
+            }
+            List<Need> open =
+                    new ArrayList<>(bucket.website().missing().stream().toList());
+            open.addAll(unreadEdges());
+            return open;
+        }
+
         /** Returns what keeps the names of its objects from being known as a whole; absent when they are. */
         public Optional<Need> unlistedObjects() {
             return bucket.unlistedObjects();

@@ -17,8 +17,10 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import warden.core.account.Account;
 import warden.core.algebra.Effort;
+import warden.core.algebra.Effort.Remembered;
 import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
+import warden.core.algebra.TooComplexException;
 import warden.core.catalogue.ActionCatalogue;
 import warden.core.catalogue.ServiceAction;
 import warden.core.decision.AccessRules;
@@ -74,7 +76,7 @@ public final class Powers {
     /** All statements that limit or empower it. */
     private final List<Statement> all;
     /** Most actions are spoken of by the same statements as many others, and are then allowed on the same resources. */
-    private final Map<String, Reached> granted = new ConcurrentHashMap<>();
+    private final Map<String, Remembered<Reached>> granted = new ConcurrentHashMap<>();
 
     private final Map<Overlap, Boolean> overlaps = new ConcurrentHashMap<>();
 
@@ -146,13 +148,22 @@ public final class Powers {
 
     /** Returns the resources on which its own policies, all limits counted, allow the action, given in any case. */
     public Reached granted(String action) {
+        demandWeighable();
         String name = action.toLowerCase(Locale.ROOT);
         StringBuilder spoken = new StringBuilder();
         all.forEach(statement ->
                 spoken.append(statement.isOpaque() || statement.actions().covers(name) ? '1' : '0'));
         Stream.concat(principal.holdings().policies().stream(), principal.holdings().boundary().stream())
                 .forEach(policy -> spoken.append(policy.speaksFor(name)));
-        return granted.computeIfAbsent(spoken.toString(), same -> byIdentity(name));
+        return granted.computeIfAbsent(spoken.toString(), same -> Effort.remember(() -> byIdentity(name)))
+                .use();
+    }
+
+    /** Fails at once where the policies are known to be too complex, instead of after the bound of each question. */
+    private void demandWeighable() {
+        reach.tooComplex(actor).ifPresent(need -> {
+            throw new TooComplexException(need.why().replaceFirst("^too complex: ", ""));
+        });
     }
 
     private AccessRules<Reached> rules(String lowerCaseAction) {
@@ -193,12 +204,27 @@ public final class Powers {
                             .map(role -> role.arn().toString())
                             .toList();
             for (String other : others) {
-                Request request = new Request(actor, action, other, context);
-                Reached here = rules.allowed(evaluator.outsideStorage(request, name, rules));
-                anywhere = anywhere.union(here.intersect(Reached.exactly(Language.of(other))));
+                anywhere = anywhere.union(ofPolicyOn(other, name, Language.of(other)));
             }
+            // What the survey does not name may be open all the same.
+            String rest = name.startsWith("kms:")
+                    ? "arn:aws:kms:*:" + account.number() + ":key/*"
+                    : "arn:aws:iam::" + account.number() + ":role/*";
+            Language unnamed = Language.matching(Glob.parse(rest)).minus(Language.of(others));
+            anywhere = anywhere.union(ofPolicyOn(rest, name, unnamed));
         }
         return anywhere;
+    }
+
+    /**
+     * Returns what a key's or a role's own policy gives.
+     *
+     * @param resources for which the same is said
+     */
+    private Reached ofPolicyOn(String resource, String action, Language resources) {
+        AccessRules<Reached> rules = rules(action);
+        Request request = new Request(actor, action, resource, context);
+        return rules.allowed(evaluator.outsideStorage(request, action, rules)).intersect(Reached.exactly(resources));
     }
 
     /**
@@ -206,6 +232,7 @@ public final class Powers {
      * takes away the powers over identities and storage. Unknown where that hangs on a condition, or on something unread.
      */
     public Truth isAdmin() {
+        demandWeighable();
         AccessRules<Reached> rules = evaluator.rules(actor, "iam:createuser", new ActionsEverywhere(context));
         AccessRules.Side<Reached> side = rules.side().orElseThrow();
         Reached left = left(side);

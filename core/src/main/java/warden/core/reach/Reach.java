@@ -47,6 +47,8 @@ public final class Reach {
     private final DocumentWork documents = new DocumentWork();
     private final Map<String, Memory> memories = new ConcurrentHashMap<>();
 
+    private final Map<String, Optional<Need>> complexities = new ConcurrentHashMap<>();
+
     /** What was asked before is not worked out again: many checks ask the same. */
     private record Question(String bucket, Grantee grantee, List<String> actions, Ability ability, Scope scope) {}
 
@@ -108,9 +110,23 @@ public final class Reach {
                 question -> bounded(bucket, grantee, actions, ability, scope));
     }
 
+    /** Returns that what a user or role of the account holds is too complex to be weighed; absent for all others. */
+    public Optional<Need> tooComplex(Actor who) {
+        Optional<Arn> arn = who instanceof Actor.User user
+                ? Optional.of(user.arn())
+                : who instanceof Actor.Role role ? Optional.of(role.arn()) : Optional.empty();
+        return arn.flatMap(named -> complexities.computeIfAbsent(
+                named.toString(),
+                key -> evaluator.account().directory().principal(named).found().flatMap(Complexity::of)));
+    }
+
     private Extent bounded(Bucket bucket, Grantee grantee, List<String> actions, Ability ability, Scope scope) {
+        Optional<Need> complex = tooComplex(grantee.who());
+        if (complex.isPresent()) {
+            return Extent.unknown(complex.get().why(), List.of(complex.get()));
+        }
         try {
-            return Effort.within(MOST_STEPS, () -> {
+            return Effort.apart(MOST_STEPS, () -> {
                 RequestSet counted = scope == Scope.STRANGERS_ONLY ? strangers(bucket) : RequestSet.all();
                 return computed(bucket, grantee, actions, ability, counted);
             });
@@ -225,6 +241,10 @@ public final class Reach {
      * @param settled what each request carries, by condition key
      */
     public Possibility can(Actor who, String action, String resource, Map<String, ContextValue> settled) {
+        Optional<Need> complex = tooComplex(who);
+        if (complex.isPresent()) {
+            return new Possibility.Open(List.of(complex.get()));
+        }
         try {
             return Effort.within(
                     MOST_STEPS, () -> possibility(new Grantee(who.spelled(), who, settled), action, resource));

@@ -26,6 +26,7 @@ public final class Estate {
     private final SiteFile file;
     private final HostDirectory hosts;
     private final List<Site> sites;
+    private final List<Site> possibleSites;
     private final Map<String, Site> sitesByHost = new HashMap<>();
     private final Map<String, Site> sitesByParent = new HashMap<>();
     private final Map<String, Site> sitesByDirectParent = new HashMap<>();
@@ -52,7 +53,9 @@ public final class Estate {
         accounts.forEach(account -> reaches.put(account, new Reach(evaluators.of(account))));
         this.file = file;
         this.hosts = new HostDirectory(accounts);
-        this.sites = accounts.isEmpty() ? List.of() : new SiteFinder(reaches, hosts, file).find();
+        SiteFinder finder = new SiteFinder(reaches, hosts, file);
+        this.sites = accounts.isEmpty() ? List.of() : finder.find();
+        this.possibleSites = finder.possible(sites);
         for (Site site : sites) {
             for (String host : site.hosts()) {
                 sitesByHost.putIfAbsent(host, site);
@@ -111,6 +114,11 @@ public final class Estate {
 
     public List<Site> sites() {
         return sites;
+    }
+
+    /** Returns what would be a site each, if what was not read were known: buckets whose website configuration is not. */
+    public List<Site> possibleSites() {
+        return possibleSites;
     }
 
     /** Returns the engine that speaks for an account. */

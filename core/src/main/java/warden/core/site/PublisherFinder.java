@@ -88,9 +88,7 @@ public final class PublisherFinder {
                 if (answer.publishes() == Truth.TRUE) {
                     known.add(publisher(account, answer.principal(), Extent::isSome));
                 } else if (answer.publishes() == Truth.UNKNOWN) {
-                    Publisher publisher =
-                            publisher(account, answer.principal(), extent -> extent.kind() != Extent.Kind.NONE);
-                    possible.add(new PossiblePublisher(publisher, answer.needs()));
+                    possible.add(new PossiblePublisher(possible(account, answer.principal()), answer.needs()));
                 }
             }
         }
@@ -106,7 +104,11 @@ public final class PublisherFinder {
         if (told) {
             return new Answer(principal, Truth.TRUE, List.of());
         }
-        List<Need> needs = new ArrayList<>();
+        List<Need> needs = new ArrayList<>(unreadSitesNamed(principal));
+        if (!needs.isEmpty() && hasPublishingWord(principal)) {
+            return new Answer(principal, Truth.UNKNOWN, needs);
+        }
+        needs.clear();
         Truth forMachines =
                 principal.isRole() ? isAssumedByPipeline(principal, needs) : isMachineUser(account, principal, needs);
         if (forMachines == Truth.FALSE) {
@@ -125,7 +127,51 @@ public final class PublisherFinder {
             }
             writes = writes.or(here);
         }
+        if (writes == Truth.FALSE) {
+            writes = mayWriteToPossibleSite(account, principal, needs);
+        }
         return new Answer(principal, forMachines.and(writes), needs);
+    }
+
+    /** Returns what would tell whether the buckets that the principal is named for serve sites. */
+    private List<Need> unreadSitesNamed(Principal principal) {
+        String text = describe(principal);
+        return estate.possibleSites().stream()
+                .filter(site -> names(site).anyMatch(name -> mentions(text, name)))
+                .flatMap(site -> site.buckets().stream())
+                .flatMap(bucket -> bucket.website().missing().stream())
+                .limit(MOST_NEEDS)
+                .toList();
+    }
+
+    /** Returns unknown for whoever may write to a bucket of which it is not known whether it serves a site; else false. */
+    private Truth mayWriteToPossibleSite(Account account, Principal principal, List<Need> needs) {
+        Set<Bucket> buckets = new LinkedHashSet<>(estate.reach(account).candidates(principal));
+        Truth writes = Truth.FALSE;
+        for (Site site : estate.possibleSites()) {
+            boolean open = site.account() == account
+                    && buckets.containsAll(site.buckets())
+                    && canWrite(account, principal, site, new ArrayList<>()) != Truth.FALSE;
+            if (open && needs.size() < MOST_NEEDS) {
+                site.buckets().forEach(bucket -> bucket.website().missing().ifPresent(needs::add));
+            }
+            writes = open ? Truth.UNKNOWN : writes;
+        }
+        return writes;
+    }
+
+    /** Returns somebody who may publish, with all sites that may be its own, those included that may be none. */
+    private Publisher possible(Account account, Principal principal) {
+        Publisher publisher = publisher(account, principal, extent -> extent.kind() != Extent.Kind.NONE);
+        List<Site> sites = new ArrayList<>(publisher.sites());
+        String text = describe(principal);
+        Set<Bucket> buckets = new LinkedHashSet<>(estate.reach(account).candidates(principal));
+        estate.possibleSites().stream()
+                .filter(site -> site.account() == account)
+                .filter(site ->
+                        buckets.containsAll(site.buckets()) || names(site).anyMatch(name -> mentions(text, name)))
+                .forEach(sites::add);
+        return new Publisher(account, principal, sites);
     }
 
     private Publisher publisher(Account account, Principal principal, Predicate<Extent> counts) {

@@ -81,6 +81,23 @@ final class SiteFinder {
         return sites.stream().map(site -> named(site, names)).toList();
     }
 
+    /** Returns what would be a site each: buckets of none of these sites whose website configuration was not read. */
+    List<Site> possible(List<Site> sites) {
+        Set<String> known = new HashSet<>();
+        sites.forEach(site -> site.buckets().forEach(bucket -> known.add(bucket.arn())));
+        List<Site> possible = new ArrayList<>();
+        for (Account account : accounts) {
+            for (Bucket bucket : account.buckets()) {
+                if (!known.contains(bucket.arn()) && bucket.website().missing().isPresent()) {
+                    Draft draft = new Draft(account);
+                    draft.buckets.add(bucket.name());
+                    possible.add(site(draft));
+                }
+            }
+        }
+        return possible;
+    }
+
     /** A bucket may carry the name of a host that leads elsewhere; reports and questions tell sites apart by their names. */
     private static Site named(Site site, Set<String> taken) {
         String name = site.name();

@@ -288,6 +288,7 @@ class TracerTest {
         assertThat(trace(edge("'Deployed'", "'InProgress'"), SITE + "/").isCertain())
                 .isFalse();
         SurveyBuilder cut = open().without("object", OPEN_ARN + "/index.html")
+                .without("object", OPEN_ARN + "/404.html")
                 .found("bucket-objects", OPEN_ARN, "{'Contents':[{'Key':'a'}],'IsTruncated':true}");
         assertThat(trace(cut, OPEN_SITE + "/").outcomes())
                 .extracting(Outcome::said)

@@ -4,10 +4,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import warden.core.check.Area;
-import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
 import warden.core.check.Severity;
+import warden.core.check.SiteBucketCheck;
 import warden.core.check.Verdict;
 import warden.core.decision.Decision;
 import warden.core.decision.Decision.Outcome;
@@ -20,7 +20,7 @@ import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Finds sealed buckets that answer requests without TLS. */
-final class PlainHttpToStorage implements BucketCheck {
+final class PlainHttpToStorage implements SiteBucketCheck {
     private static final CheckCard CARD = new CheckCard(
             "plain-http-to-storage",
             Area.EXPOSURE,
@@ -37,10 +37,10 @@ final class PlainHttpToStorage implements BucketCheck {
     }
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         boolean sealed = !subject.needsPublicAccess() && subject.isMeantSealed();
         List<Need> unreadEdges = sealed || subject.isStated() ? List.of() : subject.unreadEdges();
-        if (subject.sites().isEmpty() || (!sealed && unreadEdges.isEmpty())) {
+        if (!sealed && unreadEdges.isEmpty()) {
             return List.of();
         }
         if (subject.bucket().website().found().filter(Website::redirectsAll).isPresent()) {

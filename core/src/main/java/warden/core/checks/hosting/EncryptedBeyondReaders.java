@@ -7,9 +7,9 @@ import java.util.Optional;
 import java.util.Set;
 import warden.core.cdn.Distribution;
 import warden.core.check.Area;
-import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
 import warden.core.check.Severity;
+import warden.core.check.SiteBucketCheck;
 import warden.core.check.Verdict;
 import warden.core.decision.Decision;
 import warden.core.decision.Request;
@@ -26,7 +26,7 @@ import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds objects encrypted under a key that the site's readers cannot use. */
-final class EncryptedBeyondReaders implements BucketCheck {
+final class EncryptedBeyondReaders implements SiteBucketCheck {
     private static final CheckCard CARD = new CheckCard(
             "encrypted-beyond-readers",
             Area.HOSTING,
@@ -43,7 +43,7 @@ final class EncryptedBeyondReaders implements BucketCheck {
     }
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         if (!subject.servesContent()) {
             return List.of();
         }

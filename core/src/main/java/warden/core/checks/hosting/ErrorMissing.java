@@ -9,10 +9,10 @@ import warden.core.cdn.Distribution;
 import warden.core.cdn.ErrorResponse;
 import warden.core.cdn.Origin;
 import warden.core.check.Area;
-import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
 import warden.core.check.Severity;
+import warden.core.check.SiteBucketCheck;
 import warden.core.check.Verdict;
 import warden.core.policy.Truth;
 import warden.core.storage.ObjectListing;
@@ -22,7 +22,7 @@ import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds error pages that are named and do not exist. */
-final class ErrorMissing implements BucketCheck {
+final class ErrorMissing implements SiteBucketCheck {
     private static final CheckCard CARD = new CheckCard(
             "error-missing",
             Area.HOSTING,
@@ -42,7 +42,7 @@ final class ErrorMissing implements BucketCheck {
     private record Named(String key, String what, Citation at) {}
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         List<Named> pages = new ArrayList<>();
         if (subject.servesContent() && subject.bucket().website() instanceof Reading.Found<Website> website) {
             website.value()

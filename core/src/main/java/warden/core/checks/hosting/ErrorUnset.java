@@ -3,10 +3,10 @@ package warden.core.checks.hosting;
 import java.util.List;
 import warden.core.cdn.Distribution;
 import warden.core.check.Area;
-import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
 import warden.core.check.Severity;
+import warden.core.check.SiteBucketCheck;
 import warden.core.check.Verdict;
 import warden.core.site.Site;
 import warden.core.site.SiteFile.Routing;
@@ -16,7 +16,7 @@ import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds sites with pages of their own that have nothing to show for a missing one. */
-final class ErrorUnset implements BucketCheck {
+final class ErrorUnset implements SiteBucketCheck {
     private static final CheckCard CARD = new CheckCard(
             "error-unset",
             Area.HOSTING,
@@ -33,8 +33,8 @@ final class ErrorUnset implements BucketCheck {
     }
 
     @Override
-    public List<Verdict> examine(Subject subject) {
-        if (subject.sites().isEmpty() || subject.sites().get(0).routing() != Routing.PAGES) {
+    public List<Verdict> judge(Subject subject) {
+        if (subject.sites().get(0).routing() != Routing.PAGES) {
             return List.of();
         }
         Site site = subject.sites().get(0);

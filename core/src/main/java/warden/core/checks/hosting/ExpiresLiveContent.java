@@ -3,10 +3,10 @@ package warden.core.checks.hosting;
 import java.util.ArrayList;
 import java.util.List;
 import warden.core.check.Area;
-import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
 import warden.core.check.Severity;
+import warden.core.check.SiteBucketCheck;
 import warden.core.check.Verdict;
 import warden.core.policy.Truth;
 import warden.core.storage.LifecycleRule;
@@ -14,7 +14,7 @@ import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds lifecycle rules that take the site's current objects away. */
-final class ExpiresLiveContent implements BucketCheck {
+final class ExpiresLiveContent implements SiteBucketCheck {
     private static final CheckCard CARD = new CheckCard(
             "expires-live-content",
             Area.HOSTING,
@@ -31,7 +31,7 @@ final class ExpiresLiveContent implements BucketCheck {
     }
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         if (!subject.servesContent()) {
             return List.of();
         }

@@ -3,14 +3,14 @@ package warden.core.checks.hosting;
 import java.util.ArrayList;
 import java.util.List;
 import warden.core.check.Area;
-import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
 import warden.core.check.Severity;
+import warden.core.check.SiteBucketCheck;
 import warden.core.check.Verdict;
 import warden.core.survey.Need;
 
 /** Finds sealed buckets that still have website hosting on. */
-final class HostingUnused implements BucketCheck {
+final class HostingUnused implements SiteBucketCheck {
     private static final CheckCard CARD = new CheckCard(
             "hosting-unused",
             Area.HOSTING,
@@ -27,11 +27,10 @@ final class HostingUnused implements BucketCheck {
     }
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         boolean sealed = subject.isMeantSealed();
         List<Need> unread = unreadUse(subject);
-        if (subject.sites().isEmpty()
-                || (!sealed && (subject.isStated() || unread.isEmpty()))
+        if ((!sealed && (subject.isStated() || unread.isEmpty()))
                 || WebsiteUse.of(subject.estate(), subject.bucket()).isPresent()) {
             return List.of();
         }

@@ -4,10 +4,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import warden.core.check.Area;
-import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
 import warden.core.check.Severity;
+import warden.core.check.SiteBucketCheck;
 import warden.core.check.Verdict;
 import warden.core.policy.Truth;
 import warden.core.storage.ObjectListing;
@@ -17,7 +17,7 @@ import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds websites whose index document does not exist at the root. */
-final class IndexMissing implements BucketCheck {
+final class IndexMissing implements SiteBucketCheck {
     private static final CheckCard CARD = new CheckCard(
             "index-missing",
             Area.HOSTING,
@@ -34,9 +34,11 @@ final class IndexMissing implements BucketCheck {
     }
 
     @Override
-    public List<Verdict> examine(Subject subject) {
-        if (subject.sites().isEmpty() || !(subject.bucket().website() instanceof Reading.Found<Website> website)) {
-            return List.of();
+    public List<Verdict> judge(Subject subject) {
+        if (!(subject.bucket().website() instanceof Reading.Found<Website> website)) {
+            return subject.bucket().website().missing().stream()
+                    .map(need -> subject.unknown(List.of(need)))
+                    .toList();
         }
         Optional<String> index = website.value().index().filter(suffix -> !suffix.isEmpty() && !suffix.contains("/"));
         if (index.isEmpty() || website.value().redirectsAll()) {

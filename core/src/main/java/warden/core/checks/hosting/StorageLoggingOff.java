@@ -2,16 +2,16 @@ package warden.core.checks.hosting;
 
 import java.util.List;
 import warden.core.check.Area;
-import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
 import warden.core.check.Severity;
+import warden.core.check.SiteBucketCheck;
 import warden.core.check.Verdict;
 import warden.core.policy.Actor;
 import warden.core.reach.Ability;
 import warden.core.reach.Extent;
 
 /** Finds open buckets that keep no access log. */
-final class StorageLoggingOff implements BucketCheck {
+final class StorageLoggingOff implements SiteBucketCheck {
     private static final CheckCard CARD = new CheckCard(
             "storage-logging-off",
             Area.HOSTING,
@@ -28,7 +28,7 @@ final class StorageLoggingOff implements BucketCheck {
     }
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         if (!subject.servesContent()) {
             return List.of();
         }

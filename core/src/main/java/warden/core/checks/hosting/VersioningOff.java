@@ -3,14 +3,14 @@ package warden.core.checks.hosting;
 import java.util.List;
 import java.util.Optional;
 import warden.core.check.Area;
-import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
 import warden.core.check.Severity;
+import warden.core.check.SiteBucketCheck;
 import warden.core.check.Verdict;
 import warden.core.survey.Need;
 
 /** Finds sites whose bad deployments cannot be undone. */
-final class VersioningOff implements BucketCheck {
+final class VersioningOff implements SiteBucketCheck {
     private static final CheckCard CARD = new CheckCard(
             "versioning-off",
             Area.HOSTING,
@@ -27,7 +27,7 @@ final class VersioningOff implements BucketCheck {
     }
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         if (!subject.servesContent()) {
             return List.of();
         }

@@ -2,16 +2,16 @@ package warden.core.checks.hosting;
 
 import java.util.List;
 import warden.core.check.Area;
-import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
 import warden.core.check.Severity;
+import warden.core.check.SiteBucketCheck;
 import warden.core.check.Verdict;
 import warden.core.storage.LifecycleRule;
 import warden.core.survey.Citation;
 import warden.core.survey.Reading;
 
 /** Finds buckets that keep every old version at full price. */
-final class VersionsKeptForever implements BucketCheck {
+final class VersionsKeptForever implements SiteBucketCheck {
     private static final CheckCard CARD = new CheckCard(
             "versions-kept-forever",
             Area.HOSTING,
@@ -28,7 +28,7 @@ final class VersionsKeptForever implements BucketCheck {
     }
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         Reading<String> versioning = subject.bucket().versioning();
         if (!subject.servesContent()
                 || versioning.found().filter("Enabled"::equals).isEmpty()) {
