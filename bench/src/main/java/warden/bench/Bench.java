@@ -37,10 +37,11 @@ public final class Bench {
             case "start" -> SurveyBench.start();
             case "activity" -> PublishingBench.activity();
             case "folder" -> PublishingBench.folder();
+            case "rules" -> Organisation.rules();
             case "organisation" -> Organisation.run(arguments.length > 1 ? arguments[1] : "");
             default ->
                 OUT.println(
-                        "name one of: questions, matrix, hostile, survey, script, start, activity, folder, organisation");
+                        "name one of: questions, matrix, hostile, survey, script, start, activity, folder, rules, organisation");
         }
     }
 

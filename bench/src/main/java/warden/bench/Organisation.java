@@ -20,18 +20,9 @@ final class Organisation {
         for (int count : sites.isEmpty() ? new int[] {1_000, 10_000} : new int[] {Integer.parseInt(sites)}) {
             Path survey = Files.createTempFile("organisation", ".ndjson");
             try {
-                long lines = write(survey, count);
+                long lines = write(survey, count, false);
                 double trees = process("warden.bench.Organisation$Trees", survey.toString());
-                double audit = process(
-                        "warden.cli.Main",
-                        "audit",
-                        "--survey",
-                        survey.toString(),
-                        "--at",
-                        "2026-11-24",
-                        "--gate",
-                        "never",
-                        "-q");
+                double audit = audit(survey);
                 Bench.print(
                         "%d sites, %d readings, %.0f MB: trees alone %.2f s, audit %.2f s, ratio %.1f (bound 3)",
                         count, lines, Files.size(survey) / 1e6, trees, audit, audit / trees);
@@ -39,6 +30,27 @@ final class Organisation {
                 Files.delete(survey);
             }
         }
+    }
+
+    /** A thousand sites under five organization policies, each with a customer key, against the same without. */
+    static void rules() throws IOException, InterruptedException {
+        Path survey = Files.createTempFile("organisation", ".ndjson");
+        try {
+            write(survey, 1_000, false);
+            double plain = audit(survey);
+            write(survey, 1_000, true);
+            double ruled = audit(survey);
+            Bench.print(
+                    "1000 sites: audit %.2f s, with five organization policies and a key each %.2f s, ratio %.2f (bound 1.5)",
+                    plain, ruled, ruled / plain);
+        } finally {
+            Files.delete(survey);
+        }
+    }
+
+    private static double audit(Path survey) throws IOException, InterruptedException {
+        return process(
+                "warden.cli.Main", "audit", "--survey", survey.toString(), "--at", "2026-11-24", "--gate", "never", "-q");
     }
 
     /** Reads each line into a tree, in a process of its own. */
@@ -80,7 +92,7 @@ final class Organisation {
         return (System.nanoTime() - start) / 1e9;
     }
 
-    private static long write(Path file, int sites) throws IOException {
+    private static long write(Path file, int sites, boolean withRules) throws IOException {
         long lines = 0;
         try (BufferedWriter out = Files.newBufferedWriter(file)) {
             StringBuilder buckets = new StringBuilder();
@@ -94,10 +106,20 @@ final class Organisation {
                             ACCOUNT,
                             "{'PublicAccessBlockConfiguration':{'BlockPublicAcls':true,'IgnorePublicAcls':true,'BlockPublicPolicy':true,'RestrictPublicBuckets':true}}"));
             out.write(Surveys.found("account-summary", ACCOUNT, "{'SummaryMap':{'AccountAccessKeysPresent':0}}"));
+            for (int i = 0; withRules && i < ORGANIZATION.length; i++) {
+                out.write(Surveys.found(
+                        "organization-policy",
+                        "p-" + i,
+                        "{'Policy':{'PolicySummary':{'Name':'p-" + i
+                                + "'},'Content':{'Version':'2012-10-17','Statement':[" + ORGANIZATION[i] + "]}}}"));
+            }
             for (int i = 0; i < sites; i++) {
                 String site = site(i);
                 out.write(site);
                 lines += site.lines().count();
+                if (withRules) {
+                    out.write(key(i));
+                }
                 String comma = i == 0 ? "" : ",";
                 buckets.append(comma).append("{'Name':'content-").append(i).append("'}");
                 edges.append(comma)
@@ -123,6 +145,31 @@ final class Organisation {
             out.write(Surveys.found("zone-list", ACCOUNT, "{'HostedZones':[" + zones + "],'IsTruncated':false}"));
         }
         return lines + 5;
+    }
+
+    private static final String[] ORGANIZATION = {
+        "{'Effect':'Allow','Action':'*','Resource':'*'}",
+        "{'Effect':'Deny','Action':'organizations:LeaveOrganization','Resource':'*'}",
+        "{'Effect':'Deny','Action':'s3:*','Resource':'*','Condition':{'Bool':{'aws:SecureTransport':'false'}}}",
+        "{'Effect':'Deny','NotAction':['s3:*','cloudfront:*','iam:*','sts:*','kms:*','acm:*','route53:*'],'Resource':'*','Condition':{'StringNotEquals':{'aws:RequestedRegion':['eu-west-1','us-east-1']}}}",
+        "{'Effect':'Deny','Action':['s3:DeleteBucket','s3:PutBucketAcl'],'Resource':'*','Condition':{'ArnNotLike':{'aws:PrincipalArn':'arn:aws:iam::*:role/platform-*'}}}"
+    };
+
+    /** A key of a site's own, which encrypts its bucket and which its edge may use. */
+    private static String key(int i) {
+        String key = "arn:aws:kms:eu-west-1:" + ACCOUNT + ":key/k-" + i;
+        return Surveys.found(
+                        "bucket-encryption",
+                        "arn:aws:s3:::content-" + i,
+                        "{'ServerSideEncryptionConfiguration':{'Rules':[{'ApplyServerSideEncryptionByDefault':{'SSEAlgorithm':'aws:kms','KMSMasterKeyID':'"
+                                + key + "'}}]}}")
+                + Surveys.found(
+                        "key-policy",
+                        key,
+                        "{'Policy':{'Version':'2012-10-17','Statement':[{'Effect':'Allow','Principal':{'AWS':'arn:aws:iam::"
+                                + ACCOUNT
+                                + ":root'},'Action':'kms:*','Resource':'*'},{'Effect':'Allow','Principal':{'Service':'cloudfront.amazonaws.com'},'Action':['kms:Decrypt','kms:GenerateDataKey'],'Resource':'*','Condition':{'StringEquals':{'aws:SourceArn':'"
+                                + edge(i) + "'}}}]}}");
     }
 
     private static String edge(int i) {

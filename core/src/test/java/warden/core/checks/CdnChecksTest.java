@@ -75,7 +75,7 @@ class CdnChecksTest {
                                 grant(CDN, "'s3:*'", BY_E1)))
                 .flags(Severity.HIGH, BUCKET_ARN, "it passes visitors' methods");
         check("policy-wider-than-needed", policy(sealed(), grant(CDN, "'s3:*'", BY_E1)))
-                .isSilent();
+                .doesNotApply();
         check("origin-identity-too-strong", policy(sealed(), grant(CDN, "['s3:GetObject','s3:ListBucket']", BY_E1)))
                 .isSilent();
         check("origin-identity-too-strong", sealed().unread("bucket-policy", BUCKET_ARN))
@@ -107,7 +107,7 @@ class CdnChecksTest {
                                         "'OriginPath':'','OriginAccessControlId':'C1','CustomHeaders'"))
                 .flags(Severity.HIGH, EDGE, "is a website endpoint");
         check("origin-identity-on-website-endpoint", behindWebsite()).isSilent();
-        check("origin-identity-on-website-endpoint", sealed()).isSilent();
+        check("origin-identity-on-website-endpoint", sealed()).doesNotApply();
     }
 
     @Test
@@ -207,7 +207,7 @@ class CdnChecksTest {
         check("folder-index-unserved", folders.edit("distribution", EDGE, FUNCTION, function("viewer-request")))
                 .isUnknownFor("edge-function");
         check("folder-index-unserved", sealed()).isSilent();
-        check("folder-index-unserved", behindWebsite()).isSilent();
+        check("folder-index-unserved", behindWebsite()).doesNotApply();
         check("folder-index-unserved", sealed().unread("bucket-objects", BUCKET_ARN))
                 .isUnknownFor("bucket-objects");
     }
@@ -255,7 +255,7 @@ class CdnChecksTest {
         String own = "'CloudFrontDefaultCertificate':true,'MinimumProtocolVersion':'TLSv1'}";
         String custom =
                 "'ACMCertificateArn':'arn:aws:acm:us-east-1:210987654321:certificate/c1','SSLSupportMethod':'sni-only','MinimumProtocolVersion':'TLSv1.2_2021'}";
-        check("viewer-tls-old", edge(custom, own)).isSilent();
+        check("viewer-tls-old", edge(custom, own)).doesNotApply();
     }
 
     @Test

@@ -137,7 +137,7 @@ class ExposureChecksTest {
     void aBucketBehindTheEdgeIsNotToBeReadDirectly() {
         check("open-around-cdn", sealedSite(READ)).flags(Severity.HIGH, B, "Anyone can read every object");
         check("open-around-cdn", sealedSite(READ), stating(SitePattern.OPEN_BUCKET_BEHIND_CDN))
-                .isSilent();
+                .doesNotApply();
         check("open-around-cdn", sealedSite(READ).accountGuard(true)).isSilent();
         check("open-around-cdn", sealedSite(READ).unread("account-public-access", SurveyBuilder.ACCOUNT))
                 .isUnknownFor("account-public-access");
@@ -148,7 +148,7 @@ class ExposureChecksTest {
         SurveyBuilder open = openSite(READ).distribution("E1", HOST, "", websiteOrigin("b"));
         check("open-endpoint-around-cdn", open).flags(Severity.MEDIUM, B, "directly, around the CDN");
         check("open-endpoint-around-cdn", open, stating(SitePattern.OPEN_BUCKET_BEHIND_CDN))
-                .isSilent();
+                .doesNotApply();
         String secret = allow("s3:GetObject", B + "/*", ",'Condition':{'StringEquals':{'aws:Referer':'tide-4711'}}");
         check(
                         "open-endpoint-around-cdn",
@@ -166,7 +166,7 @@ class ExposureChecksTest {
         check("open-without-site", bucketWith(READ)).flags(Severity.HIGH, B, "serves no site");
         SurveyBuilder state = aSurvey().bucket("b", b -> b.policy(READ).objects("x.css", "net/terraform.tfstate"));
         check("open-without-site", state).flags(Severity.CRITICAL, B, "net/terraform.tfstate");
-        check("open-without-site", openSite(READ)).isSilent();
+        check("open-without-site", openSite(READ)).doesNotApply();
         check("open-without-site", aSurvey().bucket("b", b -> b.policy(READ).unread("bucket-public-access")))
                 .isUnknownFor("bucket-public-access");
     }
@@ -281,7 +281,7 @@ class ExposureChecksTest {
         check("guard-off", aSurvey().bucket("b", b -> b.guard(guard(true, true, false, true))))
                 .flags(Severity.MEDIUM, B, "BlockPublicPolicy");
         check("guard-off", bucketWith().accountGuard(true)).isSilent();
-        check("guard-off", openSite(READ)).isSilent();
+        check("guard-off", openSite(READ)).doesNotApply();
         check(
                         "guard-off",
                         bucketWith()
@@ -294,7 +294,7 @@ class ExposureChecksTest {
     void theAccountIsGuardedUnlessABucketMustBeOpen() {
         check("account-guard-off", bucketWith()).flags(Severity.LOW, SurveyBuilder.ACCOUNT, "public access block");
         check("account-guard-off", bucketWith().accountGuard(true)).isSilent();
-        check("account-guard-off", openSite(READ)).isSilent();
+        check("account-guard-off", openSite(READ)).doesNotApply();
         check("account-guard-off", bucketWith().withoutBucketList()).isUnknownFor("bucket-list");
         SurveyBuilder refused = aSurvey().withoutBucketList().unread("bucket-list", SurveyBuilder.ACCOUNT);
         check("anyone-can-write", refused).isUnknownFor("bucket-list");
@@ -313,7 +313,7 @@ class ExposureChecksTest {
                 .objectAcl("index.html", acl(grant("READ", "AllUsers"))));
         check("guard-contradicts-grant", ignored).flags(Severity.HIGH, B, "ACLs open objects");
         check("guard-contradicts-grant", openSite(READ)).isSilent();
-        check("guard-contradicts-grant", sealedSite(READ).accountGuard(true)).isSilent();
+        check("guard-contradicts-grant", sealedSite(READ).accountGuard(true)).doesNotApply();
         check("guard-contradicts-grant", openSite(READ).unread("bucket-public-access", B))
                 .isUnknownFor("bucket-public-access");
     }
@@ -337,7 +337,7 @@ class ExposureChecksTest {
         check("plain-http-to-storage", sealedSite(tls.replace("'arn:aws:s3:::b',", "")))
                 .flags(Severity.LOW, B, "plain HTTP");
         check("plain-http-to-storage", sealedSite(tls)).isSilent();
-        check("plain-http-to-storage", openSite(READ)).isSilent();
+        check("plain-http-to-storage", openSite(READ)).doesNotApply();
         check("plain-http-to-storage", sealedSite().unread("bucket-policy", B)).isUnknownFor("bucket-policy");
     }
 
@@ -358,6 +358,6 @@ class ExposureChecksTest {
         SurveyBuilder survey = aSurvey()
                 .bucket(HOST, b -> b.policy(READ.replace("b/*", HOST + "/*")).website(WEBSITE))
                 .zone(alias(HOST, "s3-website-us-east-1.amazonaws.com"));
-        check("open-without-site", survey).isSilent();
+        check("open-without-site", survey).doesNotApply();
     }
 }

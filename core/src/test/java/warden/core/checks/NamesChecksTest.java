@@ -78,7 +78,7 @@ class NamesChecksTest {
                         "{'Certificate':{'DomainName':'*.heronferry.example','Status':'ISSUED','Type':'AMAZON_ISSUED','InUseBy':[]}}");
         check("certificate-wrong-region", wrong).flags(Severity.HIGH, elsewhere, "lies in eu-west-1");
         check("certificate-missing", wrong).isSilent();
-        check("leftover-certificate", wrong).isSilent();
+        check("leftover-certificate", wrong).doesNotApply();
         SurveyBuilder second = sealed().found(
                         "certificate",
                         elsewhere,
@@ -115,7 +115,7 @@ class NamesChecksTest {
         SurveyBuilder soon =
                 certificate(end, "2026-12-10T00:00:00Z").edit("certificate", CERTIFICATE, "AMAZON_ISSUED", "IMPORTED");
         check("certificate-expiring", soon).flags(Severity.HIGH, CERTIFICATE, "ends in 16 days");
-        check("certificate-not-renewing", soon).isSilent();
+        check("certificate-not-renewing", soon).doesNotApply();
         check("certificate-expiring", certificate(end, "2026-12-10T00:00:00Z")).isSilent();
         check("certificate-expiring", certificate(end, "tomorrow")).isUnknownFor("certificate");
     }
@@ -161,7 +161,7 @@ class NamesChecksTest {
     void hostUnresolved() {
         SurveyBuilder none = records("'Name':'www.heronferry.example.'", "'Name':'x.heronferry.example.'");
         check("host-unresolved", none).flags(Severity.HIGH, HOST, "has no address record");
-        check("apex-or-www-missing", none).isSilent();
+        check("apex-or-www-missing", none).doesNotApply();
         check("host-unresolved", records("'Name':'www.heronferry.example.'", "'Name':'\\\\052.heronferry.example.'"))
                 .isSilent();
         check("host-unresolved", sealed().unread("zone-records", ZONE)).isUnknownFor("zone-records");
@@ -185,7 +185,7 @@ class NamesChecksTest {
                         "'heronferry.example','x.heronferry.example'");
         check("apex-or-www-missing", onlyApex).flags(Severity.LOW, HOST, "does not exist");
         check("apex-or-www-missing", sealed()).isSilent();
-        check("apex-or-www-missing", open()).isSilent();
+        check("apex-or-www-missing", open()).doesNotApply();
     }
 
     @Test
@@ -208,7 +208,7 @@ class NamesChecksTest {
         check(
                         "ipv6-record-missing",
                         records(aaaa, "").edit("distribution", EDGE, "'IsIPV6Enabled':true", "'IsIPV6Enabled':false"))
-                .isSilent();
+                .doesNotApply();
         check("ipv6-record-missing", sealed()).isSilent();
         check(
                         "ipv6-record-missing",
@@ -222,7 +222,7 @@ class NamesChecksTest {
                 .flags(Severity.HIGH, ZONE, "is delegated to ns-2.example.org, ns-9.example.net");
         check("zone-not-delegated", sealed()).isSilent();
         check("zone-not-delegated", sealed().absent("domain", APEX, "DomainNotFound"))
-                .isSilent();
+                .doesNotApply();
         check("zone-not-delegated", sealed().unread("domain", APEX)).isUnknownFor("domain");
     }
 
@@ -337,7 +337,7 @@ class NamesChecksTest {
         check("leftover-publisher", sealed().user("old-publisher", write.formatted(BUCKET)))
                 .isSilent();
         check("leftover-publisher", sealed().user("old-publisher", write.formatted("heron-*")))
-                .isSilent();
+                .doesNotApply();
         check(
                         "leftover-publisher",
                         sealed().user("old-publisher", write.formatted("heron-gone"))

@@ -45,7 +45,7 @@ class SiteChecksTest {
                 .flags(Severity.HIGH, B, "the nearest is dist/index.html");
         check("index-missing", website(WEBSITE, "index.html")).isSilent();
         check("index-missing", website("{'RedirectAllRequestsTo':{'HostName':'x.example'}}"))
-                .isSilent();
+                .doesNotApply();
         check("index-missing", website(WEBSITE, "index.html").unread("bucket-objects", B))
                 .isUnknownFor("bucket-objects");
         check(
@@ -59,7 +59,7 @@ class SiteChecksTest {
         String without = "{'IndexDocument':{'Suffix':'index.html'}}";
         check("error-unset", website(without, "index.html")).flags(Severity.LOW, B, "no error document");
         check("error-unset", website(WEBSITE, "index.html")).isSilent();
-        check("error-unset", website(without, "index.html"), singlePage()).isSilent();
+        check("error-unset", website(without, "index.html"), singlePage()).doesNotApply();
         check("error-unset", signed("index.html")).flags(Severity.LOW, B, "no custom error response");
         String answered =
                 ",'CustomErrorResponses':{'Items':[{'ErrorCode':403,'ResponsePagePath':'/404.html','ResponseCode':'404'}]}";
@@ -103,7 +103,7 @@ class SiteChecksTest {
     void anOriginThatASealedBucketRefusesIsFound() {
         SurveyBuilder unsigned = aSurvey().bucket("b").distribution("E1", HOST, "index.html", restOrigin("b", "", ""));
         check("origin-identity-missing", unsigned).flags(Severity.HIGH, distributionArn("E1"), "visitors get 403");
-        check("origin-identity-missing", signed("index.html")).isSilent();
+        check("origin-identity-missing", signed("index.html")).doesNotApply();
         String open = "{'Effect':'Allow','Principal':'*','Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*'}";
         check(
                         "origin-identity-missing",
@@ -159,7 +159,7 @@ class SiteChecksTest {
         check("root-object-missing", signed("start.html")).flags(Severity.HIGH, e1, "start.html does not exist");
         check("root-object-missing", signed("index.html")).isSilent();
         check("root-object-missing", aSurvey().bucket("b").distribution("E1", HOST, "", websiteOrigin("b")))
-                .isSilent();
+                .doesNotApply();
         check("root-object-missing", signed("index.html").unread("bucket-objects", B))
                 .isUnknownFor("bucket-objects");
         check("root-object-missing", signed("index.html").unread("distribution", e1))
