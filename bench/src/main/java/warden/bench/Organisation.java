@@ -50,7 +50,15 @@ final class Organisation {
 
     private static double audit(Path survey) throws IOException, InterruptedException {
         return process(
-                "warden.cli.Main", "audit", "--survey", survey.toString(), "--at", "2026-11-24", "--gate", "never", "-q");
+                "warden.cli.Main",
+                "audit",
+                "--survey",
+                survey.toString(),
+                "--at",
+                "2026-11-24",
+                "--gate",
+                "never",
+                "-q");
     }
 
     /** Reads each line into a tree, in a process of its own. */

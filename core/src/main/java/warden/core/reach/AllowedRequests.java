@@ -251,6 +251,7 @@ final class AllowedRequests implements Weighing<Bounds> {
     /** An account under policies that only deny could do nothing at all, so that one which allows must be missing from the survey. */
     @Override
     public Bounds underDenyingOrganization() {
+        account.directory().unreadOrganization().forEach(this::need);
         return Bounds.UNKNOWN;
     }
 

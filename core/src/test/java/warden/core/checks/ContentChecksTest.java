@@ -61,9 +61,14 @@ class ContentChecksTest {
                 "content-heavy"
             })
     void isSilentOnAHealthyFolderAndSite(String id) {
-        check(id, sealed()).doesNotApply();
         check(id, sealed(), names("index.html", "404.html", "assets/app.3f9c2b1a.js", ".well-known/security.txt"))
                 .isSilent();
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"content-secret", "content-template-text", "content-broken-link", "content-mixed"})
+    void asksNothingWithoutAFolder(String id) {
+        check(id, sealed()).doesNotApply();
     }
 
     @ParameterizedTest

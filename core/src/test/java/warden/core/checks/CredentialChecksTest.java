@@ -79,8 +79,6 @@ class CredentialChecksTest {
                 "publisher-excess-actions",
                 "publisher-cannot-publish",
                 "publisher-can-lose-versions",
-                "publisher-long-lived-key",
-                "publisher-console-login",
                 "publisher-shared",
                 "root-key",
                 "trust-too-wide",
@@ -88,6 +86,13 @@ class CredentialChecksTest {
                 "trust-pull-requests"
             })
     void isSilentOnAHealthyPublisher(String id) {
+        check(id, healthy()).isSilent();
+    }
+
+    /** A role has neither. */
+    @ParameterizedTest
+    @ValueSource(strings = {"publisher-long-lived-key", "publisher-console-login"})
+    void asksRolesNothingAboutKeysAndPasswords(String id) {
         check(id, healthy()).doesNotApply();
     }
 

@@ -1,0 +1,169 @@
+package warden.core.checks;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static warden.core.fixture.Audited.check;
+import static warden.core.fixture.HealthySites.BUCKET;
+import static warden.core.fixture.HealthySites.BUCKET_ARN;
+import static warden.core.fixture.HealthySites.EDGE;
+import static warden.core.fixture.HealthySites.ZONE;
+import static warden.core.fixture.HealthySites.sealed;
+
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+import warden.core.check.Audit;
+import warden.core.check.Severity;
+import warden.core.fixture.Audited;
+import warden.core.fixture.SurveyBuilder;
+import warden.core.site.SiteFile;
+
+/** What is unread, opaque or conditional widens what may be allowed, and never narrows it; for each subject by itself. */
+class UnreadWidensTest {
+    private static final String PIPELINE =
+            "{'Effect':'Allow','Principal':{'Service':'codebuild.amazonaws.com'},'Action':'sts:AssumeRole'}";
+    private static final String ROLE = "arn:aws:iam::210987654321:role/quay";
+    private static final String PUT = "{'Effect':'Allow','Action':'s3:PutObject','Resource':'" + BUCKET_ARN + "/*'}";
+    private static final String KEYS = "{'Effect':'Allow','Action':'iam:CreateAccessKey','Resource':'*'%s}";
+    private static final String FULL = "{'Effect':'Allow','Action':'*','Resource':'*'}";
+
+    private static SurveyBuilder publisher(String... statements) {
+        return sealed().role("quay", PIPELINE, "", statements);
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "",
+                ",'Condition':{'StringEquals':{'aws:RequestedRegion':'eu-west-1'}}",
+                ",'Condition':{'IpAddress':{'aws:SourceIp':'203.0.113.0/24'}}"
+            })
+    void aConditionIsPartOfTheWayUpAndNoReasonToHideIt(String condition) {
+        check("publisher-can-escalate", publisher(PUT, String.format(KEYS, condition)))
+                .flags(Severity.CRITICAL, ROLE, "make itself a new key");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"publisher-can-escalate", "publisher-excess-services", "publisher-excess-actions"})
+    void anOrganizationThatIsNotKnownHidesNothing(String id) {
+        String[] rights = {PUT, String.format(KEYS, "")};
+        check(id, publisher(rights).unread("organization-policy", "p-1")).isUnknownFor("organization-policy");
+        check(
+                        id,
+                        publisher(rights)
+                                .organizationPolicy(
+                                        "p-1",
+                                        FULL,
+                                        "{'Effect':'Deny','Action':'*','Resource':'*','Condition':{'NoSuch':{'a:b':'c'}}}"))
+                .isUnknownFor("organization-policy");
+        check(id, publisher(rights).organizationPolicy("p-1", "{'Effect':'Deny','Action':'ec2:*','Resource':'*'}"))
+                .isUnknownFor("organization-policy");
+    }
+
+    @Test
+    void whoMayPublishIsNotNobody() {
+        SurveyBuilder lost = sealed().role(
+                        "quay",
+                        PIPELINE,
+                        ",'AttachedManagedPolicies':[{'PolicyName':'lost','PolicyArn':'arn:aws:iam::210987654321:policy/lost'}]");
+        for (String id : new String[] {"publisher-is-admin", "publisher-can-escalate", "publisher-excess-actions"}) {
+            check(id, lost).isUnknownFor("iam-policy");
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource({"iam-login", "iam-user-keys"})
+    void aMachineUserIsOneUnlessItIsKnownToBeNone(String unread) {
+        String user = "arn:aws:iam::210987654321:user/anna";
+        SurveyBuilder survey = sealed().user("anna", FULL)
+                .found("iam-user-keys", user, "{'AccessKeyMetadata':[{'AccessKeyId':'AKIA1','Status':'Active'}]}")
+                .absent("iam-login", user, "NoSuchEntity");
+        check("publisher-is-admin", survey).flags(Severity.CRITICAL, user, "");
+        check("publisher-is-admin", survey.unread(unread, user)).isUnknownFor(unread);
+    }
+
+    @Test
+    void whatIsTooComplexIsUnknownForItselfAlone() {
+        String hostile = "{'Effect':'Deny','Action':['s3:*','iam:*'],'Resource':['arn:aws:s3:::*/*a" + "?".repeat(30)
+                + "','arn:aws:s3:::*/*b" + "?".repeat(25) + "']}";
+        SurveyBuilder survey = publisher(PUT, String.format(KEYS, "")).role("hostile", PIPELINE, "", FULL, hostile);
+        Audit audit = Audited.audit(survey.estate(SiteFile.empty()));
+        assertThat(audit.findings())
+                .anyMatch(finding -> finding.card().id().equals("publisher-can-escalate")
+                        && finding.subject().equals(ROLE));
+        assertThat(audit.unknowns())
+                .anyMatch(unknown -> unknown.card().id().equals("publisher-can-escalate")
+                        && unknown.verdict().subject().endsWith(":role/hostile"));
+        assertThat(audit.sites()).noneMatch(audit::isHealthy);
+    }
+
+    @Test
+    void hundredsOfThemEndInSeconds() {
+        SurveyBuilder survey = sealed();
+        IntStream.range(0, 200)
+                .forEach(i -> survey.role(
+                        "hostile-" + i,
+                        PIPELINE,
+                        "",
+                        FULL,
+                        "{'Effect':'Deny','Action':'*','Resource':'arn:aws:s3:::*/*a" + i + "?".repeat(30) + "'}"));
+        Audit audit = Audited.audit(survey.estate(SiteFile.empty()));
+        assertThat(audit.unknowns().stream()
+                        .filter(unknown -> unknown.card().id().equals("publisher-can-escalate"))
+                        .map(unknown -> unknown.verdict().subject())
+                        .distinct())
+                .hasSize(200);
+    }
+
+    @ParameterizedTest
+    @CsvSource({"zone-records", "distribution"})
+    void aRecordThatMayLeadAroundTheEdgeIsOpen(String aspect) {
+        String of = aspect.equals("zone-records") ? ZONE : EDGE;
+        check("record-around-cdn", sealed().unread(aspect, of)).isUnknownFor(aspect);
+    }
+
+    @Test
+    void strangersAreFoundWhateverOnePageSays() {
+        String stranger = "5".repeat(64);
+        String spared =
+                "{'Effect':'Deny','Principal':'*','Action':'s3:PutObject','Resource':'" + BUCKET_ARN + "/index.html'}";
+        SurveyBuilder writes = sealed().bucket(BUCKET, bucket -> bucket.aclsInForce()
+                .policy(spared)
+                .acl(SurveyBuilder.acl(SurveyBuilder.grant("WRITE", stranger))));
+        check("outside-account-access", writes).flags(Severity.CRITICAL, BUCKET_ARN, "which is not trusted");
+        SurveyBuilder reads = sealed().bucket(BUCKET, bucket -> bucket.aclsInForce()
+                .objectAcl("fares.html", SurveyBuilder.acl(SurveyBuilder.grant("READ", stranger))));
+        check("outside-account-access", reads).flags(Severity.HIGH, BUCKET_ARN, "which is not trusted");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"'IsTruncated':true", "'ContinuationToken':'next'", "'NextContinuationToken':'next'"})
+    void aBucketThatTheListMayStillNameIsNotGone(String more) {
+        SurveyBuilder cut = sealed().found(
+                        "bucket-list",
+                        SurveyBuilder.ACCOUNT,
+                        "{'Buckets':[{'Name':'" + BUCKET + "'}],'Owner':{'ID':'" + SurveyBuilder.OWNER + "'}," + more
+                                + "}")
+                .edit(
+                        "zone-records",
+                        ZONE,
+                        "'ResourceRecordSets':[",
+                        "'ResourceRecordSets':[{'Name':'crew.heronferry.example.','Type':'CNAME','TTL':1,'ResourceRecords':"
+                                + "[{'Value':'crew.heronferry.example.s3-website-us-east-1.amazonaws.com'}]},");
+        check("record-dangling", cut).isUnknownFor("bucket-list");
+    }
+
+    @Test
+    void severityThatHangsOnSomethingUnreadIsSaidToBeAtLeastThat() {
+        String read = "{'Effect':'Allow','Principal':'*','Action':'s3:GetObject','Resource':'arn:aws:s3:::shed/*'}";
+        SurveyBuilder cut = sealed().accountGuard(false)
+                .bucket("shed", bucket -> bucket.policy(read))
+                .found("bucket-objects", "arn:aws:s3:::shed", "{'Contents':[{'Key':'a'}],'IsTruncated':true}");
+        Audit audit = Audited.audit(cut.estate(SiteFile.empty()));
+        assertThat(audit.findings())
+                .anyMatch(finding ->
+                        finding.card().id().equals("open-without-site") && finding.severity() == Severity.HIGH);
+        assertThat(audit.unknowns()).anyMatch(unknown -> unknown.card().id().equals("open-without-site"));
+    }
+}
