@@ -3,7 +3,6 @@ package warden.core.power;
 import java.util.List;
 import java.util.Optional;
 import warden.core.algebra.Language;
-import warden.core.decision.Weighing;
 import warden.core.identity.HeldPolicy;
 import warden.core.policy.Context;
 import warden.core.policy.PolicyDocument;
@@ -16,7 +15,7 @@ import warden.core.storage.Bucket;
  * Weighs the rules by sets of actions: those that are allowed on every resource in every request. What hangs on a condition, or on something
  * unread, may be among them.
  */
-final class ActionsEverywhere implements Weighing<Reached> {
+final class ActionsEverywhere extends ReachedWeighing {
     private final Context context;
 
     /**
@@ -26,31 +25,6 @@ final class ActionsEverywhere implements Weighing<Reached> {
      */
     ActionsEverywhere(Context context) {
         this.context = context;
-    }
-
-    @Override
-    public Reached of(Truth truth) {
-        return Reached.of(truth);
-    }
-
-    @Override
-    public Reached union(Reached one, Reached other) {
-        return one.union(other);
-    }
-
-    @Override
-    public Reached intersect(Reached one, Reached other) {
-        return one.intersect(other);
-    }
-
-    @Override
-    public Reached minus(Reached whole, Reached taken) {
-        return whole.minus(taken);
-    }
-
-    @Override
-    public boolean isNone(Reached value) {
-        return value.possible().isEmpty();
     }
 
     @Override

@@ -7,7 +7,6 @@ import warden.core.account.Account;
 import warden.core.algebra.Language;
 import warden.core.decision.AclSide;
 import warden.core.decision.Request;
-import warden.core.decision.Weighing;
 import warden.core.identity.HeldPolicy;
 import warden.core.policy.Actor;
 import warden.core.policy.Condition;
@@ -23,7 +22,7 @@ import warden.core.storage.Bucket;
  * meet count as met in an allow and as avoided in a deny, so that the set is never smaller than what single requests can do; what was not
  * read keeps it from being certain.
  */
-final class ResourcesOfAction implements Weighing<Reached> {
+final class ResourcesOfAction extends ReachedWeighing {
     private final Account account;
     private final Actor who;
     private final String action;
@@ -40,31 +39,6 @@ final class ResourcesOfAction implements Weighing<Reached> {
         this.who = who;
         this.action = action;
         this.context = context;
-    }
-
-    @Override
-    public Reached of(Truth truth) {
-        return Reached.of(truth);
-    }
-
-    @Override
-    public Reached union(Reached one, Reached other) {
-        return one.union(other);
-    }
-
-    @Override
-    public Reached intersect(Reached one, Reached other) {
-        return one.intersect(other);
-    }
-
-    @Override
-    public Reached minus(Reached whole, Reached taken) {
-        return whole.minus(taken);
-    }
-
-    @Override
-    public boolean isNone(Reached value) {
-        return value.possible().isEmpty();
     }
 
     @Override
