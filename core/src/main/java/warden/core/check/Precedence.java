@@ -38,6 +38,50 @@ final class Precedence {
     private static final Map<String, Set<String>> BEFORE_IN_SITE =
             Map.of("certificate-missing", Set.of("certificate-not-issued", "certificate-wrong-region"));
 
+    private static final String PAGE = "page-not-served";
+    /** The checks that name why pages do not come. */
+    private static final Set<String> CAUSES_OF_OUTAGE = Set.of(
+            "guard-contradicts-grant",
+            "encrypted-beyond-readers",
+            "requester-pays",
+            "hosting-off",
+            "index-missing",
+            "index-invalid",
+            "redirect-broken",
+            "single-page-unrouted",
+            "folder-index-unserved",
+            "error-missing",
+            "bucket-host-mismatch",
+            "policy-invalid",
+            "policy-template-text",
+            "policy-names-bucket-not-objects",
+            "policy-names-other-bucket",
+            "policy-stale-principal",
+            "origin-identity-missing",
+            "origin-identity-not-allowed",
+            "origin-identity-not-signing",
+            "origin-identity-on-website-endpoint",
+            "origin-bucket-gone",
+            "origin-path-missing",
+            "origin-wrong-region",
+            "origin-host-forwarded",
+            "root-object-missing",
+            "distribution-off",
+            "host-unresolved",
+            "host-not-on-distribution",
+            "host-on-no-record",
+            "record-dangling",
+            "zone-not-delegated",
+            "zone-duplicate",
+            "certificate-missing",
+            "certificate-not-issued",
+            "certificate-not-covering",
+            "certificate-wrong-region",
+            "certificate-expiring",
+            "certificate-authority-barred",
+            "domain-expiring",
+            "leftover-distribution");
+
     private static final Set<String> GO_BEFORE_IN_SITE =
             BEFORE_IN_SITE.values().stream().flatMap(Set::stream).collect(Collectors.toUnmodifiableSet());
 
@@ -67,6 +111,10 @@ final class Precedence {
         }
         List<Finding> kept = new ArrayList<>();
         for (Finding finding : findings) {
+            if (finding.card().id().equals(PAGE)
+                    && findings.stream().anyMatch(other -> namesTheCause(other, finding))) {
+                continue;
+            }
             boolean said = bySubject.get(finding.subject()).stream().anyMatch(other -> goesBefore(other, finding))
                     || bySite.getOrDefault(finding.site(), List.of()).stream()
                             .anyMatch(other -> goesBefore(other, finding));
@@ -75,6 +123,15 @@ final class Precedence {
             }
         }
         return kept;
+    }
+
+    /** True for a finding about the same site, or about a reading that decides what the visitor gets, by a check that names causes. */
+    private static boolean namesTheCause(Finding other, Finding page) {
+        boolean sameSite = other.site().isPresent() && other.site().equals(page.site());
+        boolean sameReading = other.because().stream().anyMatch(cited -> page.because().stream()
+                .anyMatch(decides -> decides.aspect().equals(cited.aspect())
+                        && decides.subject().equals(cited.subject())));
+        return CAUSES_OF_OUTAGE.contains(other.card().id()) && (sameSite || sameReading);
     }
 
     private static boolean goesBefore(Finding other, Finding finding) {

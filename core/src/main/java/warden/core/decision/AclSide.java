@@ -36,6 +36,10 @@ public final class AclSide {
      */
     private static final Set<String> UNSETTLED = Set.of("s3:deleteobject", "s3:deleteobjectversion");
 
+    /** Each version has a list of its own, and the one that is read is that of the current version. */
+    private static final Set<String> OF_OLD_VERSIONS =
+            Set.of("s3:getobjectversion", "s3:getobjectversionacl", "s3:putobjectversionacl");
+
     private static final Map<String, Permission> ON_OBJECT = Map.of(
             "s3:getobject", Permission.READ,
             "s3:getobjectversion", Permission.READ,
@@ -69,7 +73,7 @@ public final class AclSide {
     /** Returns a text that actions (in lower case) share when ACLs treat them alike; empty when no ACL speaks of the action. */
     public static String kind(String lowerCaseAction) {
         Permission permission = ON_OBJECT.getOrDefault(lowerCaseAction, ON_BUCKET.get(lowerCaseAction));
-        return permission == null ? "" : permission + " " + UNSETTLED.contains(lowerCaseAction) + " " + lowerCaseAction;
+        return permission == null ? "" : permission + " " + lowerCaseAction;
     }
 
     /** Returns the objects' actions that an object's own list may grant, in lower case. */
@@ -137,6 +141,12 @@ public final class AclSide {
                 truth = truth.and(Truth.UNKNOWN);
                 if (truth.isPossible()) {
                     ledger.open(list.at(), "whether WRITE in an ACL lets others delete is not settled");
+                }
+            }
+            if (OF_OLD_VERSIONS.contains(action)) {
+                truth = truth.and(Truth.UNKNOWN);
+                if (truth.isPossible()) {
+                    ledger.open(list.at(), "the ACL of the current version says nothing about older ones");
                 }
             }
             if (truth == Truth.TRUE && best != Truth.TRUE) {

@@ -2,6 +2,7 @@ package warden.core.storage;
 
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -47,5 +48,24 @@ public record StorageEndpoint(Optional<String> bucket, Optional<String> region, 
             return Optional.of(new StorageEndpoint(Optional.of(accelerated.group(1)), Optional.empty(), false));
         }
         return Optional.empty();
+    }
+
+    /**
+     * Returns the host of a region's website endpoint: the older regions write it with a dash, the newer ones with a dot. Source: AWS General
+     * Reference, "Amazon S3 website endpoints".
+     */
+    public static String websiteHost(String region) {
+        boolean dash = Set.of(
+                        "us-east-1",
+                        "us-west-1",
+                        "us-west-2",
+                        "ap-southeast-1",
+                        "ap-southeast-2",
+                        "ap-northeast-1",
+                        "eu-west-1",
+                        "sa-east-1",
+                        "us-gov-west-1")
+                .contains(region);
+        return "s3-website" + (dash ? "-" : ".") + region + ".amazonaws.com";
     }
 }

@@ -47,7 +47,7 @@ final class Cases {
             String path = "/" + WebAddress.escapedKey(page);
             add(cases, "bucket directly", "https://s3." + region + ".amazonaws.com/" + bucket.name() + path);
             add(cases, "bucket by host", "http://" + bucket.name() + ".s3." + region + ".amazonaws.com" + path);
-            add(cases, "website endpoint", "http://" + bucket.name() + "." + websiteHost(region) + "/");
+            add(cases, "website endpoint", "http://" + bucket.name() + "." + StorageEndpoint.websiteHost(region) + "/");
         }
         site.map(Site::distributions)
                 .orElse(List.of())
@@ -57,22 +57,6 @@ final class Cases {
 
     private static void add(List<Case> cases, String what, String url) {
         WebAddress.parse(url).address().ifPresent(address -> cases.add(new Case(what, address)));
-    }
-
-    /** The older regions write their website endpoints with a dash, the newer ones with a dot. */
-    private static String websiteHost(String region) {
-        boolean dash = Set.of(
-                        "us-east-1",
-                        "us-west-1",
-                        "us-west-2",
-                        "ap-southeast-1",
-                        "ap-southeast-2",
-                        "ap-northeast-1",
-                        "eu-west-1",
-                        "sa-east-1",
-                        "us-gov-west-1")
-                .contains(region);
-        return "s3-website" + (dash ? "-" : ".") + region + ".amazonaws.com";
     }
 
     /** Returns the folders that hold an index document of their own, the first few. */

@@ -228,7 +228,7 @@ public record WebAddress(
     }
 
     /** Escapes an object's key for use as a path, slashes kept. */
-    static String escapedKey(String key) {
+    public static String escapedKey(String key) {
         return escaped(key.replace("%", "%25")).orElse(key);
     }
 

@@ -109,6 +109,58 @@ class HostingChecksTest {
                 .isUnknownFor("bucket-policy");
     }
 
+    /** After the first cause is mended the second is still there. */
+    @Test
+    void singlePageUnroutedBehindAnotherFault() {
+        SurveyBuilder refused = sealed().bucket("heron-www", bucket -> bucket.guard(true));
+        check("origin-identity-not-allowed", refused, stated(Routing.SINGLE_PAGE, HOST))
+                .flags(Severity.HIGH, BUCKET_ARN, "does not let it read");
+        String noResponses = "'CustomErrorResponses':{'Items':[]}";
+        String responses =
+                "'CustomErrorResponses':{'Items':[{'ErrorCode':403,'ResponsePagePath':'/404.html','ResponseCode':'404'},{'ErrorCode':404,'ResponsePagePath':'/404.html','ResponseCode':'404'}]}";
+        check(
+                        "single-page-unrouted",
+                        refused.edit("distribution", EDGE, responses, noResponses),
+                        stated(Routing.SINGLE_PAGE, HOST))
+                .flags(Severity.HIGH, BUCKET_ARN, "Nothing leads a deep link to the index document");
+        String routed =
+                "'CustomErrorResponses':{'Items':[{'ErrorCode':403,'ResponsePagePath':'/index.html','ResponseCode':'200'}]}";
+        check(
+                        "single-page-unrouted",
+                        refused.edit("distribution", EDGE, noResponses, routed),
+                        stated(Routing.SINGLE_PAGE, HOST))
+                .isSilent();
+    }
+
+    private static SurveyBuilder hosted(String... statements) {
+        return SurveyBuilder.aSurvey().bucket("tides", bucket -> {
+            if (statements.length > 0) {
+                bucket.policy(statements);
+            }
+            bucket.website("{'IndexDocument':{'Suffix':'index.html'},'ErrorDocument':{'Key':'404.html'}}")
+                    .objects("index.html", "404.html", "fares.html");
+        });
+    }
+
+    @Test
+    void pagesThatAreNotServedAreFoundWithoutAnotherCause() {
+        String tides = "arn:aws:s3:::tides";
+        check("page-not-served", hosted())
+                .flags(Severity.HIGH, tides, "Visitors of http://tides.s3-website-us-east-1.amazonaws.com/ get 403");
+        String everything = "{'Effect':'Allow','Principal':'*','Action':'s3:GetObject','Resource':'" + tides + "/%s'}";
+        check("page-not-served", hosted(String.format(everything, "*"))).isSilent();
+        check("page-not-served", hosted(String.format(everything, "index.html")))
+                .flags(Severity.HIGH, tides, "/404.html get 403");
+        check("page-not-served", hosted(String.format(everything, "*")).unread("bucket-public-access", tides))
+                .isUnknownFor("bucket-public-access");
+        // The block that takes the grant back has a check of its own.
+        check(
+                        "page-not-served",
+                        hosted(String.format(everything, "*")).bucket("other").accountGuard(true))
+                .doesNotApply();
+        check("page-not-served", sealed()).isSilent();
+    }
+
     @Test
     void singlePageMasksErrors() {
         String to404 = "'ErrorCode':403,'ResponsePagePath':'/404.html','ResponseCode':'404'";

@@ -42,6 +42,12 @@ final class OriginIdentityAnyDistribution implements BucketCheck {
             // What lets in everybody lets in the CDN; whether it does is the question that other checks leave open.
             boolean perhapsAsEverybody =
                     extent.isSome() && everybody.kind() == Extent.Kind.UNKNOWN && !namesTheCdn(subject);
+            // Where everybody is meant to read, what takes the grant back (a block, a payer) is the fault, and has a
+            // check of its own.
+            boolean meantForEverybody = subject.needsPublicAccess() && !namesTheCdn(subject);
+            if (meantForEverybody && extent.isSome()) {
+                continue;
+            }
             if (perhapsAsEverybody) {
                 needs.addAll(subject.needs(everybody));
             } else if (extent.isSome() && !everybody.isSome()) {

@@ -38,6 +38,11 @@ final class OldVersionsReadable implements BucketCheck {
                     new Verdict.Flagged(Finding.of(CARD, subject.bucket().arn(), subject.site(), says, extent.because())
                             .with(extent.witness())));
         }
-        return List.of(extent.kind() == Extent.Kind.NONE ? subject.clean() : subject.unknown(subject.needs(extent)));
+        boolean hasNone =
+                subject.bucket().versioning().found().filter(String::isEmpty).isPresent();
+        return List.of(
+                extent.kind() == Extent.Kind.NONE || hasNone
+                        ? subject.clean()
+                        : subject.unknown(subject.needs(extent)));
     }
 }

@@ -14,6 +14,7 @@ public final class HostingChecks {
                 new HostingUnused(),
                 new IndexMissing(),
                 new IndexInvalid(),
+                new PageNotServed(),
                 new ErrorUnset(),
                 new ErrorMissing(),
                 new SinglePageUnrouted(),

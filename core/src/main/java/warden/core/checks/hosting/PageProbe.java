@@ -6,6 +6,7 @@ import warden.core.cdn.Distribution;
 import warden.core.cdn.Origin;
 import warden.core.check.BucketCheck.Subject;
 import warden.core.site.Site;
+import warden.core.storage.StorageEndpoint;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.trace.Step;
@@ -47,7 +48,7 @@ final class PageProbe {
                 return Optional.of(new PageProbe(
                         subject,
                         site,
-                        "http://" + subject.bucket().name() + ".s3-website-" + region + ".amazonaws.com"));
+                        "http://" + subject.bucket().name() + "." + StorageEndpoint.websiteHost(region)));
             }
         }
         return Optional.empty();
@@ -69,9 +70,13 @@ final class PageProbe {
         return trace(DEEP_LINK);
     }
 
+    /** Returns the address of a path, which begins with a slash. */
+    WebAddress address(String path) {
+        return WebAddress.parse(base + path).address().orElseThrow();
+    }
+
     private Trace trace(String path) {
-        return new Tracer(subject.estate())
-                .trace(WebAddress.parse(base + path).address().orElseThrow(), subject.at());
+        return new Tracer(subject.estate()).trace(address(path), subject.at());
     }
 
     /** Returns the object that visitors of the front page get; absent when that is not certain, or they get none. */

@@ -2,12 +2,19 @@ package warden.core.checks.hosting;
 
 import java.util.List;
 import java.util.Optional;
+import warden.core.cdn.Behavior;
+import warden.core.cdn.Distribution;
+import warden.core.cdn.Origin;
 import warden.core.check.Area;
 import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
+import warden.core.site.Site;
 import warden.core.site.SiteFile.Routing;
+import warden.core.storage.Website;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
 import warden.core.trace.Trace;
 
 /** Finds single-page sites whose deep links do not lead to the index document. */
@@ -37,10 +44,11 @@ final class SinglePageUnrouted implements BucketCheck {
         Trace front = probe.get().frontPage();
         Optional<String> index = probe.get().index();
         if (index.isEmpty()) {
-            // A front page that fails is a fault of its own; one that is not known leaves this open too.
+            // A front page that fails is a fault of its own, and hides this one; one that is not known leaves this open
+            // too.
             return List.of(
                     front.isCertain()
-                            ? subject.clean()
+                            ? behindAnotherFault(subject, probe.get().site())
                             : subject.unknown(probe.get().needs(front)));
         }
         Trace deep = probe.get().deepLink();
@@ -53,5 +61,47 @@ final class SinglePageUnrouted implements BucketCheck {
         String says = "A deep link into the application gets "
                 + deep.outcomes().get(0).said() + ", not the index document.";
         return List.of(subject.flagged(CARD, says, PageProbe.evidence(deep)));
+    }
+
+    /** Judges by the configuration alone: once the pages are served, links into the application still have to lead to the index. */
+    private static Verdict behindAnotherFault(Subject subject, Site site) {
+        String says =
+                "Nothing leads a deep link to the index document: it will fail still when what keeps the front page away is mended.";
+        Optional<Distribution> edge = site.distributions().stream()
+                .filter(each -> each.defaultOrigin()
+                        .flatMap(Origin::bucket)
+                        .filter(subject.bucket().name()::equals)
+                        .isPresent())
+                .findFirst();
+        if (edge.isPresent()) {
+            Distribution distribution = edge.get();
+            Optional<String> function = distribution.defaultBehavior().stream()
+                    .flatMap(behavior -> behavior.edgeFunctions().stream())
+                    .map(Behavior.EdgeFunction::arn)
+                    .findFirst();
+            if (function.isPresent()) {
+                return subject.unknown(List.of(
+                        new Need("edge-function", function.get(), "it may lead links to the index document", "")));
+            }
+            boolean routed = distribution.errorResponses().stream()
+                    .filter(response -> response.code() == 403 || response.code() == 404)
+                    .anyMatch(response -> response.page()
+                            .filter(page -> isIndex(page, distribution))
+                            .isPresent());
+            return routed ? subject.clean() : subject.flagged(CARD, says, List.of(distribution.at()));
+        }
+        Optional<Reading.Found<Website>> hosted = subject.bucket().website() instanceof Reading.Found<Website> found
+                ? Optional.of(found)
+                : Optional.empty();
+        return hosted.filter(website -> !website.value().redirectsAll())
+                .filter(website ->
+                        !website.value().error().equals(website.value().index()))
+                .map(website -> subject.flagged(CARD, says, List.of(website.at())))
+                .orElse(subject.clean());
+    }
+
+    private static boolean isIndex(String page, Distribution distribution) {
+        String root = distribution.rootObject().isEmpty() ? "index.html" : distribution.rootObject();
+        return page.equals("/" + root);
     }
 }
