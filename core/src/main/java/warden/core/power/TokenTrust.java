@@ -6,13 +6,14 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
-import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
 import warden.core.algebra.TextSet;
 import warden.core.policy.Condition;
 import warden.core.policy.Context;
+import warden.core.policy.Effect;
+import warden.core.policy.Operator.Family;
 import warden.core.policy.PolicyDocument;
 import warden.core.policy.PrincipalElement;
 import warden.core.policy.Statement;
@@ -26,15 +27,41 @@ import warden.core.policy.Statement;
  * @param issuer the host of the tokens' issuer, with its path: {@code token.actions.githubusercontent.com}
  * @param subjects the subjects that are let in
  * @param pinsAudience true when the token has to be meant for somebody in particular
- * @param pinsOtherwise true when another claim of the same issuer has to have a fixed value
+ * @param otherwise how well other claims than the subject pin the repository
  */
 public record TokenTrust(
-        Statement statement, String issuer, Language subjects, boolean pinsAudience, boolean pinsOtherwise) {
+        Statement statement, String issuer, Language subjects, boolean pinsAudience, Pinning otherwise) {
     private static final String GITHUB = "token.actions.githubusercontent.com";
     private static final Pattern PIPELINE_ISSUER = Pattern.compile(
             "token\\.actions\\.githubusercontent\\.com(/.*)?|.*gitlab.*|.*bitbucket.*|app\\.terraform\\.io|agent\\.buildkite\\.com"
                     + "|oidc\\.circleci\\.com.*|vstoken\\.dev\\.azure\\.com.*|.*jenkins.*|.*drone.*|.*semaphore.*");
-    private static final int MOST_REPOSITORIES = 25;
+    /** The claims that only one repository's pipelines carry. A branch, an environment or an event is carried by anybody's. */
+    private static final Set<String> REPOSITORY_CLAIMS = Set.of(
+            "repository",
+            "repository_id",
+            "workflow_ref",
+            "job_workflow_ref",
+            "project_path",
+            "project_id",
+            "repositoryuuid",
+            "pipeline_slug",
+            "pipeline_id",
+            "oidc.circleci.com/project-id",
+            "terraform_workspace_id",
+            "terraform_project_id");
+
+    private static final Set<String> OWNER_CLAIMS = Set.of(
+            "repository_owner",
+            "repository_owner_id",
+            "enterprise",
+            "enterprise_id",
+            "namespace_path",
+            "namespace_id",
+            "workspaceuuid",
+            "organization_slug",
+            "organization_id",
+            "terraform_organization_id");
+
     /** Neither owners nor repositories hold a colon. */
     private static final Language PULL_REQUESTS = Language.matching(
             Glob.literal("repo:").then(Glob.of(Glob.MANY_IN_PART)).then(Glob.literal(":pull_request")));
@@ -54,7 +81,9 @@ public record TokenTrust(
                     .flatMap(clause -> clause.elements().stream())
                     .flatMap(element -> issuer(element).stream())
                     .filter(issuer -> PIPELINE_ISSUER.matcher(issuer).matches())
-                    .forEach(issuer -> trusts.add(of(statement, issuer)));
+                    .map(issuer -> of(trust, statement, issuer))
+                    .filter(each -> !each.subjects().isEmpty())
+                    .forEach(trusts::add);
         }
         return trusts;
     }
@@ -72,46 +101,90 @@ public record TokenTrust(
         return Optional.empty();
     }
 
-    private static TokenTrust of(Statement statement, String issuer) {
+    private static TokenTrust of(PolicyDocument trust, Statement statement, String issuer) {
         Language subjects = Language.all();
         Language audiences = Language.all();
-        boolean otherwise = false;
+        boolean owner = false;
+        boolean repository = false;
         for (Condition condition : statement.conditions()) {
             String key = condition.lowerCaseKey();
             if (!key.startsWith(issuer + ":")) {
                 continue;
             }
-            Condition.Side side = condition.side(Context.empty());
-            Optional<Language> values =
-                    side.values() instanceof TextSet texts ? Optional.of(texts.texts()) : Optional.empty();
-            if (key.equals(issuer + ":sub")) {
+            Optional<Language> values = demanded(condition, key);
+            String claim = key.substring(issuer.length() + 1);
+            if (claim.equals("sub")) {
                 subjects = values.isPresent() ? subjects.intersect(values.get()) : subjects;
-            } else if (key.equals(issuer + ":aud")) {
+            } else if (claim.equals("aud")) {
                 audiences = values.isPresent() ? audiences.intersect(values.get()) : audiences;
-            } else {
-                otherwise |= values.filter(texts -> !texts.isEverything()).isPresent()
-                        && !condition.operator().isNegated()
-                        && !condition.ifExists();
+            } else if (values.isPresent() && isFixed(condition)) {
+                owner |= OWNER_CLAIMS.contains(claim);
+                repository |= REPOSITORY_CLAIMS.contains(claim);
             }
         }
+        for (Statement deny : trust.statements()) {
+            if (!takesFrom(deny, issuer)) {
+                continue;
+            }
+            if (deny.conditions().isEmpty()) {
+                subjects = Language.none();
+                continue;
+            }
+            Condition condition = deny.conditions().get(0);
+            String key = condition.lowerCaseKey();
+            Optional<Language> denied = values(condition);
+            if (key.equals(issuer + ":sub") && denied.isPresent()) {
+                subjects = subjects.minus(denied.get());
+            } else if (key.equals(issuer + ":aud") && denied.isPresent()) {
+                audiences = audiences.minus(denied.get());
+            } else if (key.startsWith(issuer + ":") && condition.operator().isNegated() && isFixed(condition)) {
+                // All are denied but those who carry one of the values.
+                owner |= OWNER_CLAIMS.contains(key.substring(issuer.length() + 1));
+                repository |= REPOSITORY_CLAIMS.contains(key.substring(issuer.length() + 1));
+            }
+        }
+        Pinning otherwise = repository ? Pinning.REPOSITORIES : owner ? Pinning.OWNER : Pinning.NOBODY;
         return new TokenTrust(statement, issuer, subjects, !audiences.isEverything(), otherwise);
+    }
+
+    /** True for a deny of the whole issuer under one condition at most; what more conditions leave is not taken away. */
+    private static boolean takesFrom(Statement deny, String issuer) {
+        return !deny.isOpaque()
+                && deny.effect() == Effect.DENY
+                && deny.actions().covers("sts:assumerolewithwebidentity")
+                && deny.conditions().size() <= 1
+                && deny.principals().stream()
+                        .anyMatch(clause -> !clause.negated()
+                                && (clause.reachesEveryone()
+                                        || clause.elements().stream().anyMatch(element -> issuer(element)
+                                                .filter(issuer::equals)
+                                                .isPresent())));
+    }
+
+    private static Optional<Language> values(Condition condition) {
+        return condition.side(Context.empty()).values() instanceof TextSet texts
+                ? Optional.of(texts.texts())
+                : Optional.empty();
+    }
+
+    /**
+     * Returns the values that a token must carry; absent where the condition also holds for one without the claim. Every token says for whom
+     * it is meant. Source: OpenID Connect Core, "ID Token"; IAM User Guide, "Set operators for multi-valued context keys".
+     */
+    private static Optional<Language> demanded(Condition condition, String key) {
+        boolean holdsWithout = condition.ifExists()
+                || condition.operator().family() == Family.PRESENCE
+                || (condition.quantifier() == Condition.Quantifier.ALL && !key.endsWith(":aud"));
+        return holdsWithout && !condition.operator().isNegated() ? Optional.empty() : values(condition);
+    }
+
+    private static boolean isFixed(Condition condition) {
+        return condition.values().stream()
+                .allMatch(value -> value.length() > 1 && value.indexOf('?') < 0 && value.indexOf('*') < 0);
     }
 
     public boolean isGithub() {
         return issuer.startsWith(GITHUB);
-    }
-
-    /** The owner and name of a repository. */
-    private static Optional<Matcher> repository(String issuer, String subject) {
-        Pattern pattern = issuer.startsWith(GITHUB)
-                ? Pattern.compile("repo:([^:/]+)/([^:/]+):.*", Pattern.DOTALL)
-                : Pattern.compile("project_path:([^:/]+)/([^:]+):.*", Pattern.DOTALL);
-        Matcher matcher = pattern.matcher(subject);
-        return matcher.matches() ? Optional.of(matcher) : Optional.empty();
-    }
-
-    private boolean namesRepositories() {
-        return isGithub() || issuer.contains("gitlab");
     }
 
     /** How well the repository is pinned. */
@@ -124,44 +197,10 @@ public record TokenTrust(
         NOBODY
     }
 
-    /** Returns how well the subjects are pinned. */
+    /** Returns how well the token's claims are pinned, all taken together. */
     public Pinning pinning() {
-        if (subjects.isEmpty() || pinsOtherwise) {
-            return Pinning.REPOSITORIES;
-        }
-        if (!namesRepositories()) {
-            return subjects.isEverything() ? Pinning.NOBODY : Pinning.REPOSITORIES;
-        }
-        Language left = subjects;
-        for (int i = 0; i < MOST_REPOSITORIES && !left.isEmpty(); i++) {
-            Optional<Matcher> repository = left.witness().flatMap(subject -> repository(issuer, subject));
-            if (repository.isEmpty()) {
-                return owner(subjects);
-            }
-            String prefix =
-                    repository.get().group().substring(0, repository.get().end(2)) + ":";
-            left = left.minus(literalThenAnything(prefix));
-        }
-        return left.isEmpty() ? Pinning.REPOSITORIES : owner(subjects);
-    }
-
-    private Pinning owner(Language whole) {
-        Language left = whole;
-        for (int i = 0; i < MOST_REPOSITORIES && !left.isEmpty(); i++) {
-            String begin = isGithub() ? "repo:" : "project_path:";
-            Optional<String> subject =
-                    left.witness().filter(text -> text.startsWith(begin) && text.indexOf('/') > begin.length());
-            if (subject.isEmpty()) {
-                return Pinning.NOBODY;
-            }
-            left = left.minus(
-                    literalThenAnything(subject.get().substring(0, subject.get().indexOf('/') + 1)));
-        }
-        return left.isEmpty() ? Pinning.OWNER : Pinning.NOBODY;
-    }
-
-    private static Language literalThenAnything(String prefix) {
-        return Language.matching(Glob.literal(prefix).then(Glob.of(Glob.MANY)));
+        Pinning bySubject = SubjectForm.of(issuer).pinning(subjects);
+        return bySubject.compareTo(otherwise) <= 0 ? bySubject : otherwise;
     }
 
     /** Returns what of untrusted code is let in: {@code pull requests}, {@code any branch}; empty when neither is. */
@@ -188,5 +227,9 @@ public record TokenTrust(
         }
         String prefix = witness.get().substring(0, witness.get().indexOf(part) + part.length());
         return literalThenAnything(prefix).isSubsetOf(subjects);
+    }
+
+    private static Language literalThenAnything(String prefix) {
+        return Language.matching(Glob.literal(prefix).then(Glob.of(Glob.MANY)));
     }
 }

@@ -66,6 +66,13 @@ public final class NamedCallers {
         return List.copyOf(named.callers.values());
     }
 
+    /** Returns those of one policy, of a role's trust say, in the order in which they are named. */
+    public static List<Caller> in(Account account, PolicyDocument policy) {
+        NamedCallers named = new NamedCallers(account);
+        named.inPolicy(policy);
+        return List.copyOf(named.callers.values());
+    }
+
     private void add(Grantee grantee, String called, Optional<String> ofAccount, Optional<String> organization) {
         callers.putIfAbsent(grantee.label(), new Caller(grantee, called, ofAccount, organization));
     }

@@ -8,14 +8,18 @@ import static warden.core.fixture.HealthySites.EDGE;
 import static warden.core.fixture.HealthySites.sealed;
 import static warden.core.fixture.PipelineBuilder.aPipeline;
 
+import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import warden.core.check.Severity;
+import warden.core.fixture.Audited;
 import warden.core.fixture.SurveyBuilder;
 import warden.core.pipeline.Doing;
 import warden.core.pipeline.Pipeline;
+import warden.core.site.SiteFile;
 
 class CredentialChecksTest {
     private static final String ACCOUNT = "210987654321";
@@ -374,5 +378,131 @@ class CredentialChecksTest {
         } else {
             check("trust-any-principal", survey).isSilent();
         }
+    }
+
+    private static SurveyBuilder trusting(String... statements) {
+        return sealed().role("heron-www-publisher", String.join(",", statements), "", LIST, PUT, INVALIDATE);
+    }
+
+    private static String byToken(String issuer, String conditions) {
+        return "{'Effect':'Allow','Principal':{'Federated':'arn:aws:iam::210987654321:oidc-provider/" + issuer
+                + "'},'Action':'sts:AssumeRoleWithWebIdentity','Condition':{" + conditions + "}}";
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '`',
+            value = {
+                // A ref or an environment is carried by anybody's pipeline.
+                "'StringEquals':{'@:aud':'sts.amazonaws.com','@:ref':'refs/heads/main'} | true",
+                "'StringEquals':{'@:aud':'sts.amazonaws.com','@:environment':'production'} | true",
+                "'StringEquals':{'@:aud':'sts.amazonaws.com','@:repository':'heron/www'} | false",
+                "'StringEqualsIfExists':{'@:repository':'heron/www'},'StringEquals':{'@:aud':'sts.amazonaws.com'} | true",
+                "'ForAllValues:StringEquals':{'@:repository':'heron/www'},'StringEquals':{'@:aud':'sts.amazonaws.com'} | true",
+                "'ForAllValues:StringLike':{'@:sub':'repo:heron/www:*'},'StringEquals':{'@:aud':'sts.amazonaws.com'} | true",
+                "'StringLike':{'@:sub':'repo:heron/www:*'},'ForAllValues:StringEquals':{'@:aud':'sts.amazonaws.com'} | false",
+                "'Null':{'@:sub':'false'},'StringEquals':{'@:aud':'sts.amazonaws.com'} | true",
+                "'StringEquals':{'@:aud':'sts.amazonaws.com','@:sub':'repository_owner_id:77:repository_id:4711'} | false",
+                "'StringLike':{'@:sub':'repo:heron/www:ref:refs/tags/v*'},'StringEquals':{'@:aud':'sts.amazonaws.com'} | false",
+            })
+    void aTokenPinsItsRepositoryOrNot(String conditions, boolean wide) {
+        Audited checked = check("trust-too-wide", trusting(byToken(HOST, conditions.replace("@", HOST))));
+        if (wide) {
+            checked.flags(Severity.CRITICAL, ROLE, "can be assumed by pipelines of any repository");
+        } else {
+            checked.isSilent();
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "app.terraform.io, organization:heron:project:web:workspace:*:run_phase:*, false",
+        "app.terraform.io, organization:heron:project:*:workspace:www:run_phase:*, false",
+        "app.terraform.io, organization:heron:project:*:workspace:*:run_phase:apply, true",
+        "app.terraform.io, organization:*:project:web:workspace:www:run_phase:*, true",
+        "agent.buildkite.com, organization:heron:pipeline:www:*, false",
+        "agent.buildkite.com, organization:*:pipeline:www:*, true",
+        "oidc.circleci.com/org/1111, org/1111/project/2222/user/*, false",
+        "oidc.circleci.com/org/1111, org/1111/project/*, true",
+        "vstoken.dev.azure.com/3333, sc://heron/web/publish, false",
+        "gitlab.com, project_path:heron/www:ref_type:branch:ref:main, false",
+        "gitlab.com, project_path:heron/*:ref_type:branch:ref:main, true",
+    })
+    void otherIssuersNameTheRepositoryElsewhere(String issuer, String subject, boolean wide) {
+        String conditions =
+                "'StringEquals':{'" + issuer + ":aud':'aws'},'StringLike':{'" + issuer + ":sub':'" + subject + "'}";
+        Audited checked = check("trust-too-wide", trusting(byToken(issuer, conditions)));
+        if (wide) {
+            checked.flags(Severity.CRITICAL, ROLE, "can be assumed by pipelines of any repository");
+        } else {
+            checked.isSilent();
+        }
+    }
+
+    @Test
+    void whatATrustPolicyDeniesIsTakenBack() {
+        String wide = byToken(HOST, "'StringEquals':{'" + HOST + ":aud':'sts.amazonaws.com'}");
+        String deny =
+                "{'Effect':'Deny','Principal':'*','Action':'sts:AssumeRoleWithWebIdentity','Condition':{'StringNotLike':{'"
+                        + HOST + ":sub':'repo:heron/www:ref:refs/heads/main'}}}";
+        check("trust-too-wide", trusting(wide)).flags(Severity.CRITICAL, ROLE, "any repository");
+        check("trust-too-wide", trusting(wide, deny)).isSilent();
+        String anyone = "{'Effect':'Allow','Principal':{'AWS':'*'},'Action':'sts:AssumeRole'}";
+        String others =
+                "{'Effect':'Deny','Principal':'*','Action':'sts:AssumeRole','Condition':{'StringNotEquals':{'aws:PrincipalAccount':'%s'}}}";
+        check("trust-any-principal", trusting(anyone)).flags(Severity.CRITICAL, ROLE, "by anyone");
+        check("trust-any-principal", trusting(anyone, String.format(others, "210987654321")))
+                .isSilent();
+        check("trust-any-principal", trusting(anyone, String.format(others, "*")))
+                .flags(Severity.CRITICAL, ROLE, "by anyone");
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '`',
+            value = {
+                "'ForAllValues:StringEquals':{'aws:PrincipalOrgID':'o-heron1'} | true",
+                "'Null':{'aws:PrincipalOrgID':'false'} | true",
+                "'StringLike':{'aws:PrincipalOrgID':'o-*'} | true",
+                "'StringLike':{'aws:PrincipalArn':'arn:aws:iam::*:role/publisher'} | true",
+                "'StringEquals':{'aws:PrincipalOrgID':'o-heron1'} | false",
+                "'ArnLike':{'aws:PrincipalArn':'arn:aws:iam::210987654321:role/*'} | false",
+            })
+    void aConditionSaysWhoseTheCallerIsOrNot(String condition, boolean anyone) {
+        Audited checked = check(
+                "trust-any-principal",
+                trusting("{'Effect':'Allow','Principal':{'AWS':'*'},'Action':'sts:AssumeRole','Condition':{" + condition
+                        + "}}"));
+        if (anyone) {
+            checked.flags(Severity.CRITICAL, ROLE, "by anyone");
+        } else {
+            checked.isSilent();
+        }
+    }
+
+    @Test
+    void anOutsideAccountThatMayAssumeThePublishingRoleIsNamed() {
+        String outside =
+                "{'Effect':'Allow','Principal':{'AWS':'arn:aws:iam::109876543210:root'},'Action':'sts:AssumeRole'%s}";
+        String id = ",'Condition':{'StringEquals':{'sts:ExternalId':'tide-4711'}}";
+        check("trust-outside-account", trusting(String.format(outside, "")))
+                .flags(Severity.CRITICAL, ROLE, "by the account 109876543210");
+        check("trust-outside-account", trusting(String.format(outside, id)))
+                .flags(Severity.HIGH, ROLE, "by the account 109876543210");
+        check("trust-outside-account", trusting(String.format(outside, "").replace("109876543210", "210987654321")))
+                .isSilent();
+        String deny =
+                "{'Effect':'Deny','Principal':'*','Action':'sts:AssumeRole','Condition':{'StringNotEquals':{'aws:PrincipalAccount':'210987654321'}}}";
+        check("trust-outside-account", trusting(String.format(outside, ""), deny))
+                .isSilent();
+        SiteFile trusted = new SiteFile(List.of(), List.of("109876543210"), Optional.empty(), List.of());
+        check("trust-outside-account", trusting(String.format(outside, "")), trusted)
+                .isSilent();
+        String organization =
+                "{'Effect':'Allow','Principal':{'AWS':'*'},'Action':'sts:AssumeRole','Condition':{'StringEquals':{'aws:PrincipalOrgID':'o-other'}}}";
+        check("trust-outside-account", trusting(organization)).isUnknownFor("organization-policy");
+        check("trust-outside-account", sealed().unread("iam-role", ROLE)).isUnknownFor("iam-role");
     }
 }

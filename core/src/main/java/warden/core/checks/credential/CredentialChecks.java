@@ -27,6 +27,7 @@ public final class CredentialChecks {
                 new RootKey(),
                 new TrustTooWide(),
                 new TrustAnyPrincipal(),
-                new TrustPullRequests());
+                new TrustPullRequests(),
+                new TrustOutsideAccount());
     }
 }

@@ -47,8 +47,7 @@ final class TrustTooWide implements TrustCheck {
                 switch (pinning) {
                     case NOBODY -> name + " can be assumed by pipelines of any repository on " + trust.issuer() + ".";
                     case OWNER ->
-                        name + " can be assumed by pipelines of any repository of the owner in "
-                                + example.substring(0, example.indexOf('/') + 1) + "….";
+                        name + " can be assumed by pipelines of any repository of the owner, such as " + example + ".";
                     case REPOSITORIES -> name + " does not ask for whom the token of " + trust.issuer() + " is meant.";
                 };
         return Optional.of(subject.finding(CARD, trust.statement(), says));

@@ -10,6 +10,8 @@ import java.util.stream.Collectors;
 import warden.core.check.Area;
 import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
+import warden.core.check.Familiar;
+import warden.core.check.Familiar.Whose;
 import warden.core.check.Finding;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
@@ -42,12 +44,6 @@ final class OutsideAccountAccess implements BucketCheck {
         return CARD;
     }
 
-    /**
-     * The account through which the CDN delivers its older logs, and which it adds to the ACL of the bucket that takes them.
-     * Source: CloudFront Developer Guide, "Access logs (standard logs)".
-     */
-    private static final String LOG_DELIVERY = "c4c1ede66af53448b93c283ce9448c4ba468c9432aa01d700d3878632f77d2d0";
-
     private static final Set<Ability> CHANGING = Set.of(Ability.WRITE, Ability.DELETE, Ability.CHANGE_RULES);
 
     @Override
@@ -57,9 +53,12 @@ final class OutsideAccountAccess implements BucketCheck {
             return List.of(subject.unknown(List.of(unread.get())));
         }
         List<Verdict> verdicts = new ArrayList<>();
+        Familiar familiar = new Familiar(subject.estate(), subject.account());
         for (Caller caller : NamedCallers.of(subject.account(), subject.bucket())) {
-            if (trust(subject, caller) != Trust.OURS) {
-                verdicts.addAll(judge(subject, caller));
+            Whose whose = familiar.of(caller);
+            if (whose != Whose.OURS) {
+                verdicts.addAll(
+                        judge(subject, caller, whose == Whose.FOREIGN ? List.of() : familiar.whatWouldTell(caller)));
             }
         }
         List<Need> unreadLists = unreadLists(subject);
@@ -83,91 +82,12 @@ final class OutsideAccountAccess implements BucketCheck {
         return needs;
     }
 
-    /** Whose somebody is. */
-    private enum Trust {
-        /** The account's own, or trusted. */
-        OURS,
-        /** Of an account or organization that is known and not trusted. */
-        FOREIGN,
-        /** It cannot be told. */
-        UNKNOWN
-    }
-
-    private static Trust trust(Subject subject, Caller caller) {
-        Actor who = caller.grantee().who();
-        List<String> trusted = subject.estate().file().trustedAccounts();
-        if (caller.organization().isPresent()) {
-            String id = caller.organization().get();
-            Optional<String> own = subject.account().directory().organizationId();
-            return trusted.contains(id) || own.filter(id::equals).isPresent()
-                    ? Trust.OURS
-                    : own.isPresent() ? Trust.FOREIGN : Trust.UNKNOWN;
-        }
-        if (caller.account().isPresent()) {
-            String number = caller.account().get();
-            boolean isCdn = who.equals(new Actor.Service("cloudfront.amazonaws.com"));
-            // Whose distribution the CDN acts for has a check of its own.
-            return isCdn || number.equals(subject.account().number()) || trusted.contains(number)
-                    ? Trust.OURS
-                    : Trust.FOREIGN;
-        }
-        if (who instanceof Actor.CanonicalUser user) {
-            return isOurs(subject, user.id())
-                    ? Trust.OURS
-                    : unreadNames(subject).isEmpty() ? Trust.FOREIGN : Trust.UNKNOWN;
-        }
-        // Services and identities as such have checks of their own.
-        return Trust.OURS;
-    }
-
-    /** True for the ids of the surveyed and of the CDN's own accounts, and for trusted ones. */
-    private static boolean isOurs(Subject subject, String id) {
-        List<String> trusted = subject.estate().file().trustedAccounts();
-        return id.equals(LOG_DELIVERY)
-                || trusted.contains(id)
-                || subject.estate().accounts().stream()
-                        .filter(account -> account == subject.account() || trusted.contains(account.number()))
-                        .anyMatch(account ->
-                                account.canonicalId().filter(id::equals).isPresent());
-    }
-
-    /** Returns what would show that a canonical user id is a trusted account's, the account's own, or an identity's. */
-    private static List<Need> unreadNames(Subject subject) {
-        List<Need> needs = new ArrayList<>();
-        for (String trusted : subject.estate().file().trustedAccounts()) {
-            boolean shown = !trusted.matches("[0-9]{12}")
-                    || subject.estate().accounts().stream()
-                            .filter(account -> account.number().equals(trusted))
-                            .anyMatch(account -> account.canonicalId().isPresent());
-            if (!shown) {
-                needs.add(new Need(
-                        "bucket-list",
-                        trusted,
-                        "the trusted account's canonical user id is not known",
-                        "s3:ListAllMyBuckets"));
-            }
-        }
-        if (subject.account().canonicalId().isEmpty()) {
-            needs.add(new Need(
-                    "bucket-list",
-                    subject.account().number(),
-                    "the account's own canonical user id is not known",
-                    "s3:ListAllMyBuckets"));
-        }
-        subject.estate().accounts().stream()
-                .flatMap(account -> account.distributions().stream())
-                .flatMap(distribution -> distribution.origins().stream())
-                .flatMap(origin -> origin.identity().stream())
-                .filter(identity -> !subject.account().originIdentities().containsKey(identity))
-                .distinct()
-                .forEach(identity -> subject.account()
-                        .survey()
-                        .missing("origin-identity", "origin-access-identity/" + identity)
-                        .ifPresent(needs::add));
-        return needs;
-    }
-
-    private static List<Verdict> judge(Subject subject, Caller caller) {
+    /**
+     * Judges one caller.
+     *
+     * @param whose what would tell whose the caller is; empty when it is known to be a stranger
+     */
+    private static List<Verdict> judge(Subject subject, Caller caller, List<Need> whose) {
         Map<Ability, Extent> can = new EnumMap<>(Ability.class);
         List<Need> needs = new ArrayList<>();
         boolean mayChange = false;
@@ -186,8 +106,8 @@ final class OutsideAccountAccess implements BucketCheck {
         if (can.isEmpty()) {
             return needs.isEmpty() ? List.of() : List.of(subject.unknown(needs));
         }
-        if (trust(subject, caller) == Trust.UNKNOWN) {
-            return List.of(subject.unknown(whose(subject, caller)));
+        if (!whose.isEmpty()) {
+            return List.of(subject.unknown(whose));
         }
         Extent worst = can.entrySet().stream()
                 .filter(entry -> CHANGING.contains(entry.getKey()))
@@ -208,17 +128,5 @@ final class OutsideAccountAccess implements BucketCheck {
                 : mayChange
                         ? Verdict.atLeast(finding, Severity.CRITICAL, subject.unknown(needs))
                         : List.of(new Verdict.Flagged(finding));
-    }
-
-    /** Returns what would tell whose somebody is. */
-    private static List<Need> whose(Subject subject, Caller caller) {
-        return caller.organization().isPresent()
-                ? List.of(new Need(
-                        "organization-policy",
-                        subject.account().number(),
-                        "whether " + caller.called()
-                                + " is the account's own is not known; if it is, list it under trusted-accounts",
-                        "organizations:DescribePolicy"))
-                : unreadNames(subject);
     }
 }
