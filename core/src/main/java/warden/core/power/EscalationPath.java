@@ -183,6 +183,15 @@ public record EscalationPath(List<Step> steps, String says) {
      * @param others the users and roles of the account, to name some that exist
      */
     public static Ways openTo(Powers powers, List<Principal> others) {
+        Ways direct = direct(powers, others);
+        List<Open> open = new ArrayList<>(direct.open());
+        List<Need> needs = new ArrayList<>(direct.needs());
+        new StrongerRoles(powers.reach(), others).add(powers, open, needs);
+        return new Ways(open, needs);
+    }
+
+    /** As above, without the ways that lead over another role. */
+    static Ways direct(Powers powers, List<Principal> others) {
         List<Open> open = new ArrayList<>();
         List<Need> needs = new ArrayList<>();
         for (EscalationPath path : ALL) {

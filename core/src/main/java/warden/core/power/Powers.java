@@ -112,6 +112,14 @@ public final class Powers {
         return principal;
     }
 
+    Actor actor() {
+        return actor;
+    }
+
+    Reach reach() {
+        return reach;
+    }
+
     /**
      * Does work on these powers within the bound of one credential.
      *

@@ -505,4 +505,32 @@ class CredentialChecksTest {
         check("trust-outside-account", trusting(organization)).isUnknownFor("organization-policy");
         check("trust-outside-account", sealed().unread("iam-role", ROLE)).isUnknownFor("iam-role");
     }
+
+    @Test
+    void becomingAStrongerRoleIsAWayUp() {
+        String admin = "{'Effect':'Allow','Action':'*','Resource':'*'}";
+        String root =
+                "{'Effect':'Allow','Principal':{'AWS':'arn:aws:iam::210987654321:root'},'Action':'sts:AssumeRole'}";
+        String assumes = allow("'sts:AssumeRole'", "arn:aws:iam::210987654321:role/platform");
+        SurveyBuilder direct = healthy(assumes).role("platform", root, "", admin);
+        check("publisher-can-escalate", direct)
+                .flags(Severity.CRITICAL, ROLE, "become the role platform, which administers the account");
+        // Without the right of its own, a trust of the account's root is not enough; a trust that names it is.
+        check("publisher-can-escalate", healthy().role("platform", root, "", admin))
+                .isSilent();
+        String named = root.replace("arn:aws:iam::210987654321:root", ROLE);
+        check("publisher-can-escalate", healthy().role("platform", named, "", admin))
+                .flags(Severity.CRITICAL, ROLE, "become the role platform");
+        // Over a role that is no stronger itself.
+        SurveyBuilder chain = healthy(allow("'sts:AssumeRole'", "arn:aws:iam::210987654321:role/step"))
+                .role("step", root, "", assumes)
+                .role("platform", root, "", allow("'iam:CreateAccessKey'", "*"));
+        check("publisher-can-escalate", chain)
+                .flags(Severity.CRITICAL, ROLE, "become the role platform, which can make itself a new key");
+        // A role that may do no more is no way up.
+        check("publisher-can-escalate", healthy(assumes).role("platform", root, "", PUT))
+                .isSilent();
+        check("publisher-can-escalate", direct.unread("organization-policy", "p-1"))
+                .isUnknownFor("organization-policy");
+    }
 }

@@ -1,0 +1,128 @@
+package warden.core.power;
+
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import warden.core.identity.Principal;
+import warden.core.policy.Actor;
+import warden.core.policy.ContextValue;
+import warden.core.policy.PrincipalClause;
+import warden.core.policy.PrincipalElement;
+import warden.core.policy.Statement;
+import warden.core.policy.Truth;
+import warden.core.power.EscalationPath.Kind;
+import warden.core.power.EscalationPath.Open;
+import warden.core.power.EscalationPath.Step;
+import warden.core.reach.Possibility;
+import warden.core.reach.Reach;
+import warden.core.survey.Need;
+
+/**
+ * The stronger roles of its account that a user or role can become, in one step or over several: by its own right to assume them and a trust in
+ * the account, or by a trust that names it. A role is stronger that administers the account, or can give itself more.
+ *
+ * <p>Source: IAM User Guide, "Switch to an IAM role", "Roles terms and concepts" (role chaining).
+ */
+final class StrongerRoles {
+    private static final String ASSUME = "sts:AssumeRole";
+    private static final Map<String, ContextValue> CARRIED =
+            Map.of("aws:SecureTransport", ContextValue.Known.of("true"));
+
+    private final Reach reach;
+    private final List<Principal> all;
+
+    StrongerRoles(Reach reach, List<Principal> all) {
+        this.reach = reach;
+        this.all = all;
+    }
+
+    /** Somebody on the way, and the requests that lead there. */
+    private record Reached(Powers powers, List<Possibility.Allowed> requests) {}
+
+    /** Adds the ways to stronger roles, the shortest first, and what would settle those that could go either way. */
+    void add(Powers from, List<Open> open, List<Need> needs) {
+        Set<String> seen = new HashSet<>(Set.of(from.principal().arn().toString()));
+        Deque<Reached> queue = new ArrayDeque<>(List.of(new Reached(from, List.of())));
+        while (!queue.isEmpty()) {
+            Reached here = queue.remove();
+            for (Principal role : all) {
+                String arn = role.arn().toString();
+                if (!role.isRole() || seen.contains(arn) || !mayAssume(here.powers(), role)) {
+                    continue;
+                }
+                Possibility can = reach.can(here.powers().actor(), ASSUME, arn, CARRIED);
+                if (can instanceof Possibility.Never) {
+                    continue;
+                }
+                Powers powers = new Powers(reach, role);
+                if (can instanceof Possibility.Open unsettled) {
+                    // Whether it matters hangs on what the role could do.
+                    if (powers.isAdmin() != Truth.FALSE
+                            || !EscalationPath.direct(powers, all).open().isEmpty()) {
+                        needs.addAll(unsettled.needs());
+                    }
+                    continue;
+                }
+                seen.add(arn);
+                List<Possibility.Allowed> requests = new ArrayList<>(here.requests());
+                requests.add((Possibility.Allowed) can);
+                judge(powers, requests, open, needs);
+                queue.add(new Reached(powers, requests));
+            }
+        }
+    }
+
+    private void judge(Powers role, List<Possibility.Allowed> requests, List<Open> open, List<Need> needs) {
+        String name = role.principal().name();
+        if (role.isAdmin() == Truth.TRUE) {
+            open.add(open("become the role " + name + ", which administers the account", requests));
+            return;
+        }
+        EscalationPath.Ways ways = EscalationPath.direct(role, all);
+        if (!ways.open().isEmpty()) {
+            String what = ways.open().get(0).path().says();
+            open.add(open("become the role " + name + ", which can " + what, requests));
+        } else {
+            needs.addAll(ways.needs());
+            needs.addAll(role.isAdmin() == Truth.UNKNOWN ? role.missing() : List.of());
+        }
+    }
+
+    private static Open open(String says, List<Possibility.Allowed> requests) {
+        return new Open(new EscalationPath(List.of(new Step(ASSUME, Kind.OTHER_ROLE)), says), requests);
+    }
+
+    /** False where it is plain that the role lets this one not in: quicker than weighing it, and asked of every pair. */
+    private static boolean mayAssume(Powers who, Principal role) {
+        if (role.trust().isEmpty() || role.trust().get().isPartlyOpaque()) {
+            return who.granted(ASSUME).possible().contains(role.arn().toString());
+        }
+        boolean delegates = false;
+        for (Statement statement : role.trust().get().statements()) {
+            if (!statement.mayAllow() || !statement.actions().covers("sts:assumerole")) {
+                continue;
+            }
+            PrincipalClause clause = statement.principals().orElse(null);
+            if (clause == null || clause.negated() || clause.reachesEveryone() || names(clause, who.actor())) {
+                return true;
+            }
+            delegates |= clause.elements().stream()
+                    .anyMatch(element -> element instanceof PrincipalElement.Account named
+                            && named.account().equals(role.arn().account()));
+        }
+        return delegates && who.granted(ASSUME).possible().contains(role.arn().toString());
+    }
+
+    private static boolean names(PrincipalClause clause, Actor actor) {
+        return clause.elements().stream()
+                .anyMatch(element -> (element instanceof PrincipalElement.UserArn user
+                                && user.arn().toString().equals(actor.spelled()))
+                        || (element instanceof PrincipalElement.RoleArn role
+                                && role.arn().toString().equals(actor.spelled()))
+                        || element instanceof PrincipalElement.SessionArn);
+    }
+}
