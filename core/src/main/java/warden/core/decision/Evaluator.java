@@ -94,6 +94,25 @@ public final class Evaluator {
     }
 
     /**
+     * Decides the request as {@link #decide(Request)} does, where what no survey holds may be anything: the tags of objects and other things,
+     * and the organization for which a service acts.
+     */
+    public Decision decideUnsurveyed(Request request) {
+        boolean byService = request.who() instanceof Actor.Service;
+        return decide(new Request(
+                request.who(),
+                request.action(),
+                request.resource(),
+                request.context()
+                        .orUnknown(key -> isTag(key) || (byService && key.startsWith("aws:sourceorg")))));
+    }
+
+    /** True for the keys by which a policy asks for the tags of what a request is about; no survey holds them. */
+    public static boolean isTag(String lowerCaseKey) {
+        return lowerCaseKey.startsWith("s3:existingobjecttag/") || lowerCaseKey.startsWith("aws:resourcetag/");
+    }
+
+    /**
      * Decides the request as it stands: what it does not carry is absent, the time too.
      *
      * @param explains whether to keep every step of the reasoning

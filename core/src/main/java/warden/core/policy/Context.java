@@ -63,6 +63,11 @@ public final class Context {
         return new Context(facts, given, defaults, lowerCaseKeys);
     }
 
+    /** Returns this context where these lower-case keys, too, may be carried with any value. */
+    public Context orUnknown(Predicate<String> lowerCaseKeys) {
+        return new Context(facts, given, defaults, open.or(lowerCaseKeys));
+    }
+
     /** Returns what the request carries under {@code lowerCaseKey}. */
     public ContextValue get(String lowerCaseKey) {
         ContextValue fact = facts.get(lowerCaseKey);

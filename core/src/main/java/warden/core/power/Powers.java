@@ -483,8 +483,8 @@ public final class Powers {
         statements
                 .flatMap(statement -> statement.conditions().stream())
                 .map(Condition::lowerCaseKey)
-                .filter(key ->
-                        key.startsWith("aws:") && !key.startsWith("aws:principal") && !key.startsWith("aws:resource"))
+                .filter(key -> Evaluator.isTag(key)
+                        || key.startsWith("aws:") && !key.startsWith("aws:principal") && !key.startsWith("aws:resource"))
                 .filter(key -> !key.equals("aws:username") && !context.settles(key))
                 .forEach(keys::add);
         return keys;

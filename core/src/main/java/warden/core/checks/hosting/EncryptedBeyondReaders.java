@@ -111,7 +111,7 @@ final class EncryptedBeyondReaders implements SiteBucketCheck {
                 return Optional.of(subject.flagged(CARD, says, because));
             }
             if (lets == Truth.UNKNOWN) {
-                Decision decision = subject.reach().evaluator().decide(request);
+                Decision decision = subject.reach().evaluator().decideUnsurveyed(request);
                 needs.addAll(
                         decision.needs().isEmpty()
                                 ? List.of(new Need(
