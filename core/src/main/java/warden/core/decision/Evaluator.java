@@ -103,8 +103,7 @@ public final class Evaluator {
                 request.who(),
                 request.action(),
                 request.resource(),
-                request.context()
-                        .orUnknown(key -> isTag(key) || (byService && key.startsWith("aws:sourceorg")))));
+                request.context().orUnknown(key -> isTag(key) || (byService && key.startsWith("aws:sourceorg")))));
     }
 
     /** True for the keys by which a policy asks for the tags of what a request is about; no survey holds them. */

@@ -484,7 +484,9 @@ public final class Powers {
                 .flatMap(statement -> statement.conditions().stream())
                 .map(Condition::lowerCaseKey)
                 .filter(key -> Evaluator.isTag(key)
-                        || key.startsWith("aws:") && !key.startsWith("aws:principal") && !key.startsWith("aws:resource"))
+                        || key.startsWith("aws:")
+                                && !key.startsWith("aws:principal")
+                                && !key.startsWith("aws:resource"))
                 .filter(key -> !key.equals("aws:username") && !context.settles(key))
                 .forEach(keys::add);
         return keys;

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 
 /**
  * Finds secrets: by the forms that their issuers publish, and by names such as {@code password} with a value that looks random. Placeholders,
@@ -23,6 +24,9 @@ public final class SecretFinder {
      * @param pattern the whole, of which group 1, where there is one, is the secret part
      */
     private record Form(String kind, String anchor, Pattern pattern) {}
+
+    /** A value that stands there itself, not by the name of a variable. */
+    private static final String LITERAL = "[\"']?([^\\s\"'$%<>{}|&;-][^\\s\"'$%<>{}|&;]{3,127})";
 
     private static final List<Form> FORMS = List.of(
             new Form("an access key of the provider", "AKIA", Pattern.compile("\\bAKIA[A-Z0-9]{16}\\b")),
@@ -46,7 +50,76 @@ public final class SecretFinder {
             new Form(
                     "a password in an address",
                     "://",
-                    Pattern.compile("\\b[a-z][a-z0-9+.-]{1,12}://[^\\s/:@\"'<>${}]{1,64}:([^\\s/:@\"'<>${}]{4,64})@")));
+                    Pattern.compile("\\b[a-z][a-z0-9+.-]{1,12}://[^\\s/:@\"'<>${}]{0,64}:([^\\s/:@\"'<>${}]{4,128})@")),
+            new Form(
+                    "a password in a command",
+                    "login",
+                    Pattern.compile(
+                            "\\b(?:docker|podman|nerdctl|buildah|skopeo|crane|oras|helm|az|oc)\\s[^\\n|;&]{0,80}?\\blogin\\b[^\\n|;&]{0,200}?"
+                                    + "\\s(?:-p[= ]?|--password[= ])\\s*" + LITERAL)),
+            new Form("a password in a command", "sshpass", Pattern.compile("\\bsshpass\\s+-p\\s*" + LITERAL)),
+            new Form("a password in a command", "--password", Pattern.compile("\\s--password[= ]\\s*" + LITERAL)),
+            new Form(
+                    "a password in a command",
+                    "curl",
+                    Pattern.compile(
+                            "\\bcurl\\s[^\\n|;]{0,300}?\\s?(?:-u|--user)[= ]?\\s*[\"']?[^\\s:\"'$]{1,64}:([^\\s\"'$%<>{}]{4,128})")),
+            new Form(
+                    "a password in a command",
+                    "lftp",
+                    Pattern.compile(
+                            "\\blftp\\s[^\\n|;]{0,200}?-u\\s*[\"']?[^\\s,\"'$]{1,64},([^\\s\"'$%<>{}]{4,128})")),
+            new Form(
+                    "a secret key of the provider in a command",
+                    "configure set",
+                    Pattern.compile(
+                            "\\bconfigure\\s+set\\s+(?:[A-Za-z0-9_.-]+\\.)?aws_(?:secret_access_key|session_token)\\s+[\"']?([A-Za-z0-9/+=]{16,})")),
+            new Form(
+                    "credentials in a header",
+                    "uthorization",
+                    Pattern.compile(
+                            "[Aa]uthorization[\"']?\\s{0,3}[:=]\\s{0,3}[\"']?(?:Basic|Bearer|[Tt]oken)\\s+([A-Za-z0-9+/=._~-]{16,})")),
+            new Form(
+                    "an incoming webhook of a chat service",
+                    "hooks.slack.com/",
+                    Pattern.compile("\\bhooks\\.slack\\.com/(?:services|workflows|triggers)/([A-Za-z0-9/_-]{20,})")),
+            new Form(
+                    "an incoming webhook of a chat service",
+                    "/webhooks/",
+                    Pattern.compile(
+                            "\\bdiscord(?:app)?\\.com/api/(?:v[0-9]+/)?webhooks/[0-9]{5,}/([A-Za-z0-9_-]{20,})")),
+            new Form(
+                    "an incoming webhook of a chat service",
+                    "office.com/webhook",
+                    Pattern.compile("\\boffice\\.com/webhook(?:b2)?/([A-Za-z0-9@/_-]{30,})")),
+            new Form(
+                    "an incoming webhook of a chat service",
+                    "chat.googleapis.com/",
+                    Pattern.compile(
+                            "\\bchat\\.googleapis\\.com/v1/spaces/[^\\s\"']{1,200}[?&]token=([A-Za-z0-9%_-]{20,})")),
+            new Form(
+                    "a bot's token of a chat service",
+                    "api.telegram.org/bot",
+                    Pattern.compile("\\bapi\\.telegram\\.org/bot([0-9]{6,}:[A-Za-z0-9_-]{30,})")),
+            new Form(
+                    "a signature that grants access to storage",
+                    "sig=",
+                    Pattern.compile("[?&;]sig=([A-Za-z0-9%+/=]{30,})")));
+
+    private static final Pattern PASSWORD_LAST = Pattern.compile(
+            "(?i)\\b(?:server|data source|host|user id|uid|username|database|initial catalog|endpoint)=[^;\\n\"']{1,200};"
+                    + "(?:[^;\\n\"']{1,200};){0,8}\\s*(?:password|pwd|sharedaccesskey)=([^;\\s\"'$<>{}]{4,128})");
+
+    private static final Pattern PASSWORD_FIRST =
+            Pattern.compile("(?i)\\b(?:password|pwd)=([^;\\s\"'$<>{}]{4,128});(?:[^;\\n\"']{1,200};){0,8}\\s*"
+                    + "(?:server|data source|host|user id|uid|database|initial catalog)=");
+
+    /** Connection strings spell the same word in several ways. */
+    private static final List<Form> CONNECTIONS = Stream.of(
+                    "assword=", "PASSWORD=", "pwd=", "Pwd=", "PWD=", "SharedAccessKey=")
+            .flatMap(anchor -> Stream.of(PASSWORD_LAST, PASSWORD_FIRST)
+                    .map(pattern -> new Form("a password in a connection string", anchor, pattern)))
+            .toList();
 
     /** What names of secrets hold. */
     private static final String[] NAME_PARTS = {
@@ -76,9 +149,8 @@ public final class SecretFinder {
     /** Returns the secrets in a text, in the order in which they stand, none overlapping another. */
     public static List<Secret> find(String text) {
         List<Secret> found = new ArrayList<>();
-        for (Form form : FORMS) {
-            byForm(text, form, found);
-        }
+        FORMS.forEach(form -> byForm(text, form, found));
+        CONNECTIONS.forEach(form -> byForm(text, form, found));
         byName(text, found);
         found.sort(Comparator.comparingInt(Secret::from).thenComparing(secret -> -secret.to()));
         List<Secret> apart = new ArrayList<>();
