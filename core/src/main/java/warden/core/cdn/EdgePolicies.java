@@ -114,6 +114,11 @@ public final class EdgePolicies {
         };
     }
 
+    private static boolean forgets(JsonPart header) {
+        return header.text("Header").orElse("").equalsIgnoreCase("strict-transport-security")
+                && header.text("Value").orElse("").replaceAll("\\s", "").matches("(?i)(.*;)?max-age=\"?0+\"?(;.*)?");
+    }
+
     /** Returns which protections the edge adds to answers: hsts, content-type-options, frame-options and so on. */
     public Reading<Set<String>> securityHeaders(Behavior behavior, Citation distribution) {
         if (behavior.responseHeadersPolicy().isEmpty()) {
@@ -135,8 +140,12 @@ public final class EdgePolicies {
                     "ReferrerPolicy", "referrer-policy");
             members.forEach((member, name) ->
                     config.find("SecurityHeadersConfig", member).ifPresent(part -> set.add(name)));
+            // With no time to keep it, a browser forgets at once what it was told.
+            config.text("SecurityHeadersConfig", "StrictTransportSecurity", "AccessControlMaxAgeSec")
+                    .filter("0"::equals)
+                    .ifPresent(none -> set.remove("hsts"));
             List<JsonPart> custom = config.list("CustomHeadersConfig", "Items");
-            custom.forEach(header -> Optional.ofNullable(
+            custom.stream().filter(header -> !forgets(header)).forEach(header -> Optional.ofNullable(
                             BY_HEADER.get(header.text("Header").orElse("").toLowerCase(java.util.Locale.ROOT)))
                     .ifPresent(set::add));
             return set;

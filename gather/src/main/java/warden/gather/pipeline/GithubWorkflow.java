@@ -88,14 +88,30 @@ final class GithubWorkflow {
         });
         Commands.setAll(scope, job.scalars("env"));
         Surroundings here = begin.job(name, scope);
-        job.scalar("uses")
-                .ifPresent(called -> here.add(
-                        new Doing.NotUnderstood("what the workflow " + called + " does is not in this file"),
-                        job.find("uses").orElse(job).line(),
-                        "uses: " + called));
+        job.scalar("uses").ifPresent(called -> callsWorkflow(called, job, here));
         Optional<String> folder = job.scalar("defaults", "run", "working-directory")
                 .or(() -> root.scalar("defaults", "run", "working-directory"));
         job.each("steps").forEach(step -> step(step, here, folder));
+    }
+
+    /** A workflow of another repository is a step of others too; it is given the secrets that the job hands on. */
+    private static void callsWorkflow(String called, Yaml job, Surroundings here) {
+        int line = job.find("uses").orElse(job).line();
+        String spelled = "uses: " + called;
+        int at = called.lastIndexOf('@');
+        if (!called.startsWith("./")) {
+            boolean receivesSecrets = job.scalar("secrets").filter("inherit"::equals).isPresent()
+                    || !job.scalars("secrets").isEmpty();
+            here.add(
+                    new Doing.Reusable(
+                            at < 0 ? called : called.substring(0, at),
+                            at < 0 ? "" : called.substring(at + 1),
+                            receivesSecrets),
+                    line,
+                    spelled);
+        }
+        here.add(
+                new Doing.NotUnderstood("what the workflow " + called + " does is not in this file"), line, spelled);
     }
 
     private static void step(Yaml step, Surroundings job, Optional<String> folder) {

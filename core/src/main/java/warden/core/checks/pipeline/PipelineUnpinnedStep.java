@@ -2,7 +2,10 @@ package warden.core.checks.pipeline;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import warden.core.check.Area;
 import warden.core.check.CheckCard;
@@ -12,6 +15,7 @@ import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Doing;
+import warden.core.power.TokenTrust;
 
 /** Finds steps of others that are named by something movable and see the secrets. */
 final class PipelineUnpinnedStep implements PipelineCheck {
@@ -30,6 +34,8 @@ final class PipelineUnpinnedStep implements PipelineCheck {
         return CARD;
     }
 
+    private static final Pattern REPOSITORY = Pattern.compile("^repo:([^/:]+)/");
+
     /** Owners whose steps are the host's or the provider's own. */
     private static final Set<String> OWN = Set.of("actions", "github", "aws-actions", "azure");
 
@@ -39,12 +45,14 @@ final class PipelineUnpinnedStep implements PipelineCheck {
                 .filter(step -> step.credential().isPresent())
                 .map(DeploymentStep::job)
                 .collect(Collectors.toSet());
+        Set<String> ours = owners(subject);
         List<Finding> findings = new ArrayList<>();
         for (DeploymentStep step : subject.pipeline().steps()) {
             if (step.doing() instanceof Doing.Reusable reusable
                     && (reusable.receivesSecrets() || jobsWithSecrets.contains(step.job()))
                     && !reusable.isPinned()
-                    && !OWN.contains(owner(reusable.name()))) {
+                    && !OWN.contains(owner(reusable.name()))
+                    && !ours.contains(owner(reusable.name()))) {
                 String says = "The step " + reusable.name() + " of others is named by "
                         + (reusable.version().isEmpty()
                                 ? "no version at all"
@@ -58,8 +66,22 @@ final class PipelineUnpinnedStep implements PipelineCheck {
         return subject.verdicts(findings, false);
     }
 
+    /** Returns the owners of repositories, in lower case, whose pipelines the account's roles let in: what they publish is no stranger's. */
+    private static Set<String> owners(Subject subject) {
+        return subject.setup().estate().accounts().stream()
+                .flatMap(account -> account.directory().principals().stream())
+                .flatMap(role -> role.trust().stream())
+                .flatMap(trust -> TokenTrust.of(trust).stream())
+                .filter(trust -> trust.isGithub() && trust.pinning() != TokenTrust.Pinning.NOBODY)
+                .flatMap(trust -> trust.subjects().witness().stream())
+                .map(REPOSITORY::matcher)
+                .filter(Matcher::find)
+                .map(matcher -> matcher.group(1).toLowerCase(Locale.ROOT))
+                .collect(Collectors.toSet());
+    }
+
     private static String owner(String name) {
         int slash = name.indexOf('/');
-        return (slash < 0 ? name : name.substring(0, slash)).toLowerCase(java.util.Locale.ROOT);
+        return (slash < 0 ? name : name.substring(0, slash)).toLowerCase(Locale.ROOT);
     }
 }
