@@ -159,6 +159,25 @@ class NamesChecksTest {
 
     @Test
     void hostUnresolved() {
+        String gate =
+                "'ResourceRecordSets':[{'Name':'gate.heronferry.example.','Type':'CNAME','TTL':1,'ResourceRecords':[{'Value':'%s'}]},";
+        String gone = "gone.heronferry.example";
+        check(
+                        "host-unresolved",
+                        sealed().edit("zone-records", ZONE, "'ResourceRecordSets':[", String.format(gate, gone)))
+                .flags(Severity.HIGH, "gate.heronferry.example", "leads to gone.heronferry.example, which has no");
+        check(
+                        "host-unresolved",
+                        sealed().edit("zone-records", ZONE, "'ResourceRecordSets':[", String.format(gate, HOST)))
+                .isSilent();
+        check(
+                        "host-unresolved",
+                        sealed().edit(
+                                        "zone-records",
+                                        ZONE,
+                                        "'ResourceRecordSets':[",
+                                        String.format(gate, "www.elsewhere.example")))
+                .isSilent();
         SurveyBuilder none = records("'Name':'www.heronferry.example.'", "'Name':'x.heronferry.example.'");
         check("host-unresolved", none).flags(Severity.HIGH, HOST, "has no address record");
         check("apex-or-www-missing", none).doesNotApply();

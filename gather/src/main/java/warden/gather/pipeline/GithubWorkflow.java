@@ -100,8 +100,9 @@ final class GithubWorkflow {
         String spelled = "uses: " + called;
         int at = called.lastIndexOf('@');
         if (!called.startsWith("./")) {
-            boolean receivesSecrets = job.scalar("secrets").filter("inherit"::equals).isPresent()
-                    || !job.scalars("secrets").isEmpty();
+            boolean receivesSecrets =
+                    job.scalar("secrets").filter("inherit"::equals).isPresent()
+                            || !job.scalars("secrets").isEmpty();
             here.add(
                     new Doing.Reusable(
                             at < 0 ? called : called.substring(0, at),
@@ -110,8 +111,7 @@ final class GithubWorkflow {
                     line,
                     spelled);
         }
-        here.add(
-                new Doing.NotUnderstood("what the workflow " + called + " does is not in this file"), line, spelled);
+        here.add(new Doing.NotUnderstood("what the workflow " + called + " does is not in this file"), line, spelled);
     }
 
     private static void step(Yaml step, Surroundings job, Optional<String> folder) {

@@ -1,8 +1,10 @@
 package warden.core.checks.dns;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import warden.core.cdn.Distribution;
 import warden.core.check.Area;
 import warden.core.check.CheckCard;
@@ -14,6 +16,7 @@ import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.site.HostDirectory;
+import warden.core.site.HostDirectory.Lead;
 import warden.core.site.Site;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
@@ -24,7 +27,7 @@ final class HostUnresolved implements EachCheck<HostUnresolved.Subject> {
             "host-unresolved",
             Area.DNS,
             Severity.HIGH,
-            "a host of the site has no record",
+            "a host of the site has no record, or the record leads to a name that has none",
             "zone-records, distribution",
             "Visitors are told that the host does not exist.",
             "Add an alias record for the host, or remove it from the site.",
@@ -35,19 +38,28 @@ final class HostUnresolved implements EachCheck<HostUnresolved.Subject> {
         return CARD;
     }
 
-    /** A host of a site. */
-    record Subject(Setup setup, Site site, String host) implements Judged {
+    /** A host of a site, or one that only records tell of. */
+    record Subject(Setup setup, Optional<Site> site, String host) implements Judged {
         @Override
         public Verdict unknown(List<Need> needs) {
-            return new Verdict.Unknown(host, Optional.of(site.name()), needs);
+            return new Verdict.Unknown(host, site.map(Site::name), needs);
         }
     }
 
     @Override
     public List<Subject> subjects(Setup setup) {
-        return setup.estate().sites().stream()
-                .flatMap(site -> site.hosts().stream().map(host -> new Subject(setup, site, host)))
-                .toList();
+        List<Subject> subjects = new ArrayList<>();
+        Set<String> ofSites = new HashSet<>();
+        for (Site site : setup.estate().sites()) {
+            for (String host : site.hosts()) {
+                ofSites.add(host);
+                subjects.add(new Subject(setup, Optional.of(site), host));
+            }
+        }
+        setup.estate().hosts().hosts().stream()
+                .filter(host -> !ofSites.contains(host))
+                .forEach(host -> subjects.add(new Subject(setup, Optional.empty(), host)));
+        return subjects;
     }
 
     /** The hosts of an edge that was not read are not known. */
@@ -61,9 +73,16 @@ final class HostUnresolved implements EachCheck<HostUnresolved.Subject> {
         return List.of(judge(subject.setup(), subject.site(), subject.host()));
     }
 
-    private static Verdict judge(Setup setup, Site site, String host) {
-        Optional<String> name = Optional.of(site.name());
+    private static Verdict judge(Setup setup, Optional<Site> site, String host) {
+        Optional<String> name = site.map(Site::name);
         HostDirectory hosts = setup.estate().hosts();
+        List<Lead> leads = hosts.leads(host);
+        if (!leads.isEmpty() && leads.stream().allMatch(lead -> endsNowhere(hosts, lead))) {
+            Lead first = leads.get(0);
+            String says = host + " leads to " + first.target() + ", which has no address record itself.";
+            return new Verdict.Flagged(
+                    Finding.of(CARD, host, name, says, List.of(first.record().at())));
+        }
         boolean under =
                 host.startsWith("*.") && hosts.hosts().stream().anyMatch(other -> Distribution.coversHost(host, other));
         if (under || !hosts.records(host).isEmpty()) {
@@ -74,7 +93,8 @@ final class HostUnresolved implements EachCheck<HostUnresolved.Subject> {
             return new Verdict.Unknown(host, name, List.of(need.get()));
         }
         List<Citation> because = new ArrayList<>(HostVerdicts.zone(setup, host));
-        site.distributions().stream()
+        site.stream()
+                .flatMap(each -> each.distributions().stream())
                 .filter(distribution -> distribution.lists(host))
                 .forEach(distribution -> because.add(distribution.cite("Aliases")));
         return new Verdict.Flagged(Finding.of(
@@ -83,5 +103,14 @@ final class HostUnresolved implements EachCheck<HostUnresolved.Subject> {
                 name,
                 host + " has no address record, so visitors are told that it does not exist.",
                 because));
+    }
+
+    /** True when a record leads to a name of a zone that was read to its end, and that has no address there. */
+    private static boolean endsNowhere(HostDirectory hosts, Lead lead) {
+        boolean isElsewhere = lead.storage().isPresent() || lead.isDistribution();
+        return !isElsewhere
+                && hosts.zoneOf(lead.target()).isPresent()
+                && hosts.unread(lead.target()).isEmpty()
+                && hosts.records(lead.target()).isEmpty();
     }
 }
