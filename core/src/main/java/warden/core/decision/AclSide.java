@@ -70,6 +70,18 @@ public final class AclSide {
                 .or(PublicAccessBlock.isOn(account.publicAccessBlock(), PublicAccessBlock::ignorePublicAcls));
     }
 
+    /**
+     * Returns whether the bucket refuses an upload because of the canned ACL that it carries: one that grants to everyone where a block bars
+     * them, and any but that of the bucket's owner where ACLs are off. Source: S3 User Guide, "Controlling ownership of objects and disabling
+     * ACLs for your bucket"; "Blocking public access to your Amazon S3 storage".
+     */
+    public Truth refusesUpload(Bucket bucket, String cannedAcl) {
+        Truth blocked = PublicAccessBlock.isOn(bucket.publicAccessBlock(), PublicAccessBlock::blockPublicAcls)
+                .or(PublicAccessBlock.isOn(account.publicAccessBlock(), PublicAccessBlock::blockPublicAcls));
+        Truth off = cannedAcl.equals("bucket-owner-full-control") ? Truth.FALSE : inForce(bucket).not();
+        return cannedAcl.startsWith("public-read") ? off.or(blocked) : off;
+    }
+
     /** Returns a text that actions (in lower case) share when ACLs treat them alike; empty when no ACL speaks of the action. */
     public static String kind(String lowerCaseAction) {
         Permission permission = ON_OBJECT.getOrDefault(lowerCaseAction, ON_BUCKET.get(lowerCaseAction));

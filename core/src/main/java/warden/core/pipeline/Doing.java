@@ -1,6 +1,7 @@
 package warden.core.pipeline;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import warden.core.algebra.Glob;
 
@@ -17,6 +18,7 @@ public sealed interface Doing {
      * @param cacheControl the Cache-Control that is stored with them; absent when none is
      * @param filters which files are left out or taken after all, in order; a later one goes before an earlier one
      * @param extracts false when an archive is stored as it is; absent when the source is no archive
+     * @param carries what each request carries beside the object, by condition key: how it is to be encrypted, say
      */
     record Upload(
             Term source,
@@ -27,10 +29,26 @@ public sealed interface Doing {
             Optional<String> acl,
             Optional<String> cacheControl,
             List<Filter> filters,
-            Optional<Boolean> extracts)
+            Optional<Boolean> extracts,
+            Map<String, String> carries)
             implements Doing {
         public Upload {
             filters = List.copyOf(filters);
+            carries = Map.copyOf(carries);
+        }
+
+        /** Makes an upload whose requests carry nothing more. */
+        public Upload(
+                Term source,
+                Target target,
+                boolean many,
+                boolean lists,
+                boolean deletes,
+                Optional<String> acl,
+                Optional<String> cacheControl,
+                List<Filter> filters,
+                Optional<Boolean> extracts) {
+            this(source, target, many, lists, deletes, acl, cacheControl, filters, extracts, Map.of());
         }
 
         /** True when a file of the source, by its path within it, is put into storage. */

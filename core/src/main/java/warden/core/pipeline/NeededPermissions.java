@@ -2,6 +2,10 @@ package warden.core.pipeline;
 
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.HashMap;
+import java.util.TreeMap;
+import warden.core.decision.AclSide;
+import warden.core.policy.Truth;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -68,8 +72,18 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
             return new NeededPermissions(List.copyOf(needed.values()), open);
         }
 
+        private static final String KEY = "s3:x-amz-server-side-encryption-aws-kms-key-id";
+
         private void add(String action, String on, String why, Evidence evidence) {
-            needed.putIfAbsent(action + " " + on, new Needed(action, on, why, evidence));
+            Optional<Map<String, String>> carries =
+                    evidence == Evidence.PIPELINE ? Optional.of(Map.of()) : Optional.empty();
+            needed.putIfAbsent(action + " " + on, new Needed(action, on, why, evidence, carries));
+        }
+
+        private void put(String objects, String why, Map<String, String> carries) {
+            needed.putIfAbsent(
+                    "s3:PutObject " + objects + " " + new TreeMap<>(carries),
+                    new Needed("s3:PutObject", objects, why, Evidence.PIPELINE, Optional.of(carries)));
         }
 
         void pattern(Site site) {
@@ -155,11 +169,21 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
                 if (upload.lists()) {
                     add("s3:ListBucket", bucket.arn(), why(of, "compares with what is there"), Evidence.PIPELINE);
                 }
-                add("s3:PutObject", objects, why(of, "uploads"), Evidence.PIPELINE);
+                Map<String, String> carries = new HashMap<>(upload.carries());
+                upload.acl().ifPresent(acl -> carries.put("s3:x-amz-acl", acl));
+                put(objects, why(of, "uploads"), carries);
+                Optional.ofNullable(carries.get(KEY)).filter(key -> Arn.parse(key).isPresent()).ifPresent(key -> {
+                    add("kms:GenerateDataKey", key, why(of, "uploads under this key"), Evidence.PIPELINE);
+                    add("kms:Decrypt", key, why(of, "uploads under this key"), Evidence.PIPELINE);
+                });
                 if (upload.deletes()) {
                     add("s3:DeleteObject", objects, why(of, "removes what is gone"), Evidence.PIPELINE);
                 }
-                if (upload.acl().isPresent()) {
+                // What the bucket refuses in any case is not needed: the ACL has to go.
+                boolean refused = upload.acl()
+                        .filter(acl -> new AclSide(publisher.account()).refusesUpload(bucket, acl) == Truth.TRUE)
+                        .isPresent();
+                if (upload.acl().isPresent() && !refused) {
                     add("s3:PutObjectAcl", objects, why(of, "sets an ACL"), Evidence.PIPELINE);
                 }
                 encryption(bucket, true, why(of, "uploads under the bucket's key"), Evidence.PIPELINE);

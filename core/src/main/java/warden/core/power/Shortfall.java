@@ -2,6 +2,8 @@ package warden.core.power;
 
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
+import java.util.HashMap;
+import warden.core.policy.ContextValue;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -34,7 +36,7 @@ public record Shortfall(List<Needed> missing, List<Citation> because, List<Need>
         List<Need> needs = new ArrayList<>();
         for (Needed each : needed) {
             for (String resource : samples(powers, each)) {
-                Decision decision = powers.asDeployment(each.action(), resource, Map.of());
+                Decision decision = powers.asDeployment(each.action(), resource, carried(each));
                 if (decision.outcome() == Decision.Outcome.DENY) {
                     missing.add(each);
                     because.addAll(decision.because());
@@ -46,6 +48,20 @@ public record Shortfall(List<Needed> missing, List<Citation> because, List<Need>
             }
         }
         return new Shortfall(missing, because, needs);
+    }
+
+    /** The headers of an upload that policies ask for. */
+    private static final List<String> UPLOAD_HEADERS = List.of(
+            "s3:x-amz-server-side-encryption", "s3:x-amz-server-side-encryption-aws-kms-key-id", "s3:x-amz-acl");
+
+    /** Returns what the request carries; where nothing tells, the headers that policies ask for may be anything. */
+    private static Map<String, ContextValue> carried(Needed needed) {
+        Map<String, ContextValue> carried = new HashMap<>();
+        needed.carries()
+                .ifPresentOrElse(
+                        headers -> headers.forEach((key, value) -> carried.put(key, ContextValue.Known.of(value))),
+                        () -> UPLOAD_HEADERS.forEach(key -> carried.put(key, ContextValue.UNKNOWN)));
+        return carried;
     }
 
     private static Need open(Powers powers, Decision decision) {

@@ -2,6 +2,7 @@ package warden.core.checks;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static warden.core.fixture.Audited.check;
+import static warden.core.fixture.PipelineBuilder.term;
 import static warden.core.fixture.HealthySites.BUCKET;
 import static warden.core.fixture.HealthySites.BUCKET_ARN;
 import static warden.core.fixture.HealthySites.EDGE;
@@ -10,6 +11,8 @@ import static warden.core.fixture.PipelineBuilder.aPipeline;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.Map;
+import warden.core.pipeline.Target;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -532,5 +535,49 @@ class CredentialChecksTest {
                 .isSilent();
         check("publisher-can-escalate", direct.unread("organization-policy", "p-1"))
                 .isUnknownFor("organization-policy");
+    }
+
+    private static Pipeline uploading(Optional<String> acl, Map<String, String> carries) {
+        return aPipeline()
+                .asRole(ROLE)
+                .step(new Doing.Upload(
+                        term("dist"),
+                        new Target(term(BUCKET), term("")),
+                        true,
+                        true,
+                        false,
+                        acl,
+                        Optional.empty(),
+                        List.of(),
+                        Optional.empty(),
+                        carries))
+                .build();
+    }
+
+    /** What an upload asks for counts: a policy that denies what is not encrypted lets it through. */
+    @Test
+    void anUploadCarriesItsHeaders() {
+        String encryptedOnly = "{'Effect':'Deny','Principal':'*','Action':'s3:PutObject','Resource':'" + BUCKET_ARN
+                + "/*','Condition':{'StringNotEquals':{'s3:x-amz-server-side-encryption':'AES256'}}}";
+        SurveyBuilder strict = healthy().bucket(BUCKET, bucket -> bucket.policy(encryptedOnly));
+        Map<String, String> encrypted = Map.of("s3:x-amz-server-side-encryption", "AES256");
+        check("publisher-cannot-publish", strict, uploading(Optional.empty(), encrypted))
+                .isSilent();
+        check("publisher-cannot-publish", strict, uploading(Optional.empty(), Map.of()))
+                .flags(Severity.HIGH, ROLE, "s3:PutObject");
+        // Without a pipeline nothing tells how the upload is made.
+        assertThat(check("publisher-cannot-publish", strict).findings()).isEmpty();
+    }
+
+    /** An ACL that the bucket refuses has to go, and so is nothing that the credential needs. */
+    @Test
+    void anAclThatIsRefusedIsNotNeeded() {
+        check("publisher-cannot-publish", healthy(), uploading(Optional.of("public-read"), Map.of()))
+                .isSilent();
+        check(
+                        "publisher-cannot-publish",
+                        healthy().accountGuard(false).bucket(BUCKET, bucket -> bucket.guard(false).aclsInForce()),
+                        uploading(Optional.of("public-read"), Map.of()))
+                .flags(Severity.HIGH, ROLE, "s3:PutObjectAcl");
     }
 }

@@ -1,6 +1,7 @@
 package warden.gather.pipeline;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -154,7 +155,22 @@ final class ProviderCommands {
                 command.text("--acl").or(() -> publicGrant(command)),
                 command.text("--cache-control"),
                 filters(command),
-                isArchive(source.text()) && !many ? Optional.of(false) : Optional.empty());
+                isArchive(source.text()) && !many ? Optional.of(false) : Optional.empty(),
+                encryption(command));
+    }
+
+    /** Returns how the command asks for encryption, by condition key. Source: AWS CLI Command Reference, "s3 sync", "s3api put-object". */
+    private static Map<String, String> encryption(CommandLine command) {
+        Map<String, String> carries = new HashMap<>();
+        if (command.has("--sse")) {
+            carries.put("s3:x-amz-server-side-encryption", command.text("--sse").orElse("AES256"));
+        }
+        command.text("--server-side-encryption")
+                .ifPresent(how -> carries.put("s3:x-amz-server-side-encryption", how));
+        command.text("--sse-kms-key-id")
+                .or(() -> command.text("--ssekms-key-id"))
+                .ifPresent(key -> carries.put("s3:x-amz-server-side-encryption-aws-kms-key-id", key));
+        return carries;
     }
 
     private static Optional<String> publicGrant(CommandLine command) {
@@ -210,7 +226,8 @@ final class ProviderCommands {
                     command.text("--acl"),
                     command.text("--cache-control"),
                     List.of(),
-                    isArchive(source.text()) ? Optional.of(false) : Optional.empty());
+                    isArchive(source.text()) ? Optional.of(false) : Optional.empty(),
+                    encryption(command));
         }
         if ((operation.equals("delete-object") || operation.equals("delete-objects")) && bucket.isPresent()) {
             return new Doing.Remove(new Target(bucket.get(), key), false);

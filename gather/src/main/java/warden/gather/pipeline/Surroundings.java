@@ -118,7 +118,8 @@ final class Surroundings {
                 upload.acl(),
                 upload.cacheControl(),
                 upload.filters(),
-                upload.extracts());
+                upload.extracts(),
+                upload.carries());
     }
 
     /** Runs {@code work} on the text of another file that is known, unless that is being read already; true when it did. */
