@@ -78,7 +78,9 @@ public final class AclSide {
     public Truth refusesUpload(Bucket bucket, String cannedAcl) {
         Truth blocked = PublicAccessBlock.isOn(bucket.publicAccessBlock(), PublicAccessBlock::blockPublicAcls)
                 .or(PublicAccessBlock.isOn(account.publicAccessBlock(), PublicAccessBlock::blockPublicAcls));
-        Truth off = cannedAcl.equals("bucket-owner-full-control") ? Truth.FALSE : inForce(bucket).not();
+        Truth off = cannedAcl.equals("bucket-owner-full-control")
+                ? Truth.FALSE
+                : inForce(bucket).not();
         return cannedAcl.startsWith("public-read") ? off.or(blocked) : off;
     }
 

@@ -1,19 +1,19 @@
 package warden.core.pipeline;
 
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.HashMap;
-import java.util.TreeMap;
-import warden.core.decision.AclSide;
-import warden.core.policy.Truth;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import warden.core.account.Account;
 import warden.core.cdn.Distribution;
+import warden.core.decision.AclSide;
 import warden.core.pipeline.Deployments.StepOf;
 import warden.core.pipeline.Needed.Evidence;
 import warden.core.policy.Arn;
+import warden.core.policy.Truth;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
 import warden.core.site.SitePattern;
@@ -172,10 +172,12 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
                 Map<String, String> carries = new HashMap<>(upload.carries());
                 upload.acl().ifPresent(acl -> carries.put("s3:x-amz-acl", acl));
                 put(objects, why(of, "uploads"), carries);
-                Optional.ofNullable(carries.get(KEY)).filter(key -> Arn.parse(key).isPresent()).ifPresent(key -> {
-                    add("kms:GenerateDataKey", key, why(of, "uploads under this key"), Evidence.PIPELINE);
-                    add("kms:Decrypt", key, why(of, "uploads under this key"), Evidence.PIPELINE);
-                });
+                Optional.ofNullable(carries.get(KEY))
+                        .filter(key -> Arn.parse(key).isPresent())
+                        .ifPresent(key -> {
+                            add("kms:GenerateDataKey", key, why(of, "uploads under this key"), Evidence.PIPELINE);
+                            add("kms:Decrypt", key, why(of, "uploads under this key"), Evidence.PIPELINE);
+                        });
                 if (upload.deletes()) {
                     add("s3:DeleteObject", objects, why(of, "removes what is gone"), Evidence.PIPELINE);
                 }

@@ -1,9 +1,8 @@
 package warden.core.power;
 
 import java.util.ArrayList;
-import java.util.LinkedHashSet;
 import java.util.HashMap;
-import warden.core.policy.ContextValue;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -12,6 +11,7 @@ import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
 import warden.core.decision.Decision;
 import warden.core.pipeline.Needed;
+import warden.core.policy.ContextValue;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 

@@ -1,8 +1,12 @@
 package warden.core.trace;
 
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import warden.core.decision.Decision;
 import warden.core.decision.Evaluator;
 import warden.core.decision.Request;
@@ -102,6 +106,85 @@ final class StorageTrace {
             return fate.or(Fate.of(Outcome.of(403)));
         }
         return fate;
+    }
+
+    /** What a word in the query asks of an object, and the action that it takes. Source: S3 API Reference, the operations' request syntax. */
+    private static final Map<String, String> OF_OBJECT = Map.of(
+            "acl", "s3:GetObjectAcl",
+            "tagging", "s3:GetObjectTagging",
+            "torrent", "s3:GetObjectTorrent",
+            "retention", "s3:GetObjectRetention",
+            "legal-hold", "s3:GetObjectLegalHold",
+            "attributes", "s3:GetObjectAttributes",
+            "uploadId", "s3:ListMultipartUploadParts");
+
+    private static final Map<String, String> OF_BUCKET = Map.ofEntries(
+            Map.entry("acl", "s3:GetBucketAcl"),
+            Map.entry("policy", "s3:GetBucketPolicy"),
+            Map.entry("policyStatus", "s3:GetBucketPolicyStatus"),
+            Map.entry("website", "s3:GetBucketWebsite"),
+            Map.entry("cors", "s3:GetBucketCORS"),
+            Map.entry("lifecycle", "s3:GetLifecycleConfiguration"),
+            Map.entry("location", "s3:GetBucketLocation"),
+            Map.entry("logging", "s3:GetBucketLogging"),
+            Map.entry("versioning", "s3:GetBucketVersioning"),
+            Map.entry("versions", "s3:ListBucketVersions"),
+            Map.entry("uploads", "s3:ListBucketMultipartUploads"),
+            Map.entry("tagging", "s3:GetBucketTagging"),
+            Map.entry("encryption", "s3:GetEncryptionConfiguration"),
+            Map.entry("notification", "s3:GetBucketNotification"),
+            Map.entry("requestPayment", "s3:GetBucketRequestPayment"),
+            Map.entry("ownershipControls", "s3:GetBucketOwnershipControls"),
+            Map.entry("publicAccessBlock", "s3:GetBucketPublicAccessBlock"));
+
+    /** Follows a request for something other than content, as a word of the query asks; absent when none does. */
+    Optional<Fate> subresource(Bucket bucket, String key, Caller caller, Visit visit) {
+        Set<String> words = visit.address().query().stream()
+                .flatMap(query -> Arrays.stream(query.split("&")))
+                .map(part -> part.replaceFirst("=.*", ""))
+                .collect(Collectors.toSet());
+        boolean reads = visit.method().equals("GET") || visit.method().equals("HEAD");
+        Optional<String> named = words.stream()
+                .map(word -> (key.isEmpty() ? OF_BUCKET : OF_OBJECT).get(word))
+                .filter(Objects::nonNull)
+                .findFirst();
+        boolean ofVersion = !key.isEmpty() && words.contains("versionId");
+        if (!reads || (named.isEmpty() && !ofVersion)) {
+            return Optional.empty();
+        }
+        String action = named.map(of -> ofVersion ? of.replace("s3:GetObject", "s3:GetObjectVersion") : of)
+                .orElse("s3:GetObjectVersion");
+        String on = key.isEmpty() ? bucket.arn() : bucket.object(key);
+        Decision decision = decide(caller, action, on);
+        String lets = "The bucket " + bucket.name() + " %s " + caller.called() + " " + action
+                + (key.isEmpty() ? "" : " on " + Shown.name(key));
+        return Optional.of(
+                switch (decision.outcome()) {
+                    case DENY -> {
+                        journal.step(
+                                At.BUCKET,
+                                String.format(lets, "does not let") + ": " + lowered(decision.says()),
+                                evidence(decision, bucket));
+                        journal.decides("");
+                        yield Fate.of(Outcome.of(403));
+                    }
+                    case ALLOW -> {
+                        journal.step(At.BUCKET, String.format(lets, "lets") + ".", evidence(decision, bucket));
+                        journal.decides("");
+                        // Which versions there are, and whether the thing asked for is set, no survey tells.
+                        yield Fate.of(Outcome.of(200)).or(Fate.of(Outcome.of(404)));
+                    }
+                    case UNKNOWN -> {
+                        journal.needs(decision.needs());
+                        journal.step(
+                                At.BUCKET,
+                                "Whether " + String.format(lets, "lets").replaceFirst("^The", "the") + " is not known: "
+                                        + lowered(decision.says()),
+                                evidence(decision, bucket));
+                        journal.decides("");
+                        yield Fate.of(Outcome.of(200)).or(Fate.of(Outcome.of(403)));
+                    }
+                });
     }
 
     private static List<Citation> evidence(Decision decision, Bucket bucket) {

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.stream.Collectors;
 import warden.core.account.Account;
 import warden.core.cdn.Distribution;
@@ -18,6 +19,7 @@ import warden.core.dns.Zone;
 import warden.core.document.Shown;
 import warden.core.policy.Actor;
 import warden.core.policy.Truth;
+import warden.core.site.Delegation;
 import warden.core.site.Estate;
 import warden.core.site.HostDirectory.Lead;
 import warden.core.storage.Bucket;
@@ -86,6 +88,10 @@ public final class Tracer {
         }
         List<Lead> leads = estate.hosts().leads(host);
         List<HostRecord> records = estate.hosts().records(host);
+        Optional<Fate> undelegated = undelegated(host, journal);
+        if (undelegated.isPresent()) {
+            return undelegated.get();
+        }
         if (records.isEmpty()) {
             return nameless(host, visit, journal);
         }
@@ -100,6 +106,36 @@ public final class Tracer {
             }
         }
         return fate;
+    }
+
+    /** What a zone says that nobody is led to has no effect. */
+    private Optional<Fate> undelegated(String host, Journal journal) {
+        Optional<String> zone = estate.hosts().zoneOf(host).flatMap(Zone::name);
+        Optional<Delegation.Undelegated> found = zone.flatMap(name -> Delegation.undelegated(estate, name));
+        if (found.isEmpty()) {
+            return Optional.empty();
+        }
+        String name = zone.orElseThrow();
+        if (found.get().others().isEmpty()) {
+            journal.step(
+                    At.NAME,
+                    "The zone above does not hand " + name + " to the name servers of its zone, so nobody asks them.",
+                    found.get().at());
+            journal.decides("Add an NS record for " + name + " with the zone's name servers to the zone above.");
+            boolean answeredAbove = estate.hosts().records(host).stream()
+                    .anyMatch(record -> estate.hosts().zonesNamed(name).stream()
+                            .noneMatch(own -> own.id().equals(record.zone())));
+            return Optional.of(answeredAbove ? Fate.anything() : Fate.of(Outcome.of(Failure.NAME_NOT_FOUND)));
+        }
+        String others = String.join(", ", new TreeSet<>(found.get().others()));
+        journal.step(
+                At.NAME,
+                "The domain " + name + " is delegated to " + others
+                        + ", not to its surveyed zone; what they answer is not known.",
+                found.get().at());
+        journal.need(new Need("zone-records", name, "the zone at " + others + " was not surveyed", ""));
+        journal.decides("Set the zone's name servers at the registrar.");
+        return Optional.of(Fate.anything());
     }
 
     private static void sayWhereItLeads(String host, List<HostRecord> records, List<Lead> leads, Journal journal) {
@@ -162,10 +198,27 @@ public final class Tracer {
     private Fate listedSomewhere(String host, Visit visit, Journal journal) {
         Optional<Account> account = accountListing(host);
         if (account.isEmpty()) {
-            return Fate.anything();
+            return bearingTheName(host, visit, journal);
         }
         journal.step(At.EDGE, "A distribution lists " + host + "; if the name leads to the CDN, this is what follows.");
         return Fate.anything(toEdge(visit, host, journal));
+    }
+
+    /** A website endpoint answers for the bucket that bears the host's name, and is used by no other name. */
+    private Fate bearingTheName(String host, Visit visit, Journal journal) {
+        Optional<Bucket> bucket = estate.ownerOf(host)
+                .map(account -> account.bucket(host))
+                .filter(each -> each.website().found().isPresent());
+        if (bucket.isEmpty()) {
+            return Fate.anything();
+        }
+        journal.step(
+                At.WEBSITE,
+                "A bucket bears the name " + host
+                        + "; if the name leads to its website endpoint, this is what follows.");
+        StorageEndpoint endpoint =
+                new StorageEndpoint(Optional.of(host), bucket.get().region().found(), true);
+        return Fate.anything(toStorage(visit, endpoint, false, journal));
     }
 
     private Optional<Account> accountListing(String host) {
@@ -441,7 +494,8 @@ public final class Tracer {
         }
         StorageTrace.Caller everyone = new StorageTrace.Caller(
                 new Actor.Anyone(), visit.context(Optional.of(visit.address().secure()), Map.of()), "everyone");
-        return storage.rest(bucket, key, everyone, visit.method());
+        return storage.subresource(bucket, key, everyone, visit)
+                .orElseGet(() -> storage.rest(bucket, key, everyone, visit.method()));
     }
 
     private static Optional<Fate> wrongRegion(

@@ -2,17 +2,16 @@ package warden.core.checks;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static warden.core.fixture.Audited.check;
-import static warden.core.fixture.PipelineBuilder.term;
 import static warden.core.fixture.HealthySites.BUCKET;
 import static warden.core.fixture.HealthySites.BUCKET_ARN;
 import static warden.core.fixture.HealthySites.EDGE;
 import static warden.core.fixture.HealthySites.sealed;
 import static warden.core.fixture.PipelineBuilder.aPipeline;
+import static warden.core.fixture.PipelineBuilder.term;
 
 import java.util.List;
-import java.util.Optional;
 import java.util.Map;
-import warden.core.pipeline.Target;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -22,6 +21,7 @@ import warden.core.fixture.Audited;
 import warden.core.fixture.SurveyBuilder;
 import warden.core.pipeline.Doing;
 import warden.core.pipeline.Pipeline;
+import warden.core.pipeline.Target;
 import warden.core.site.SiteFile;
 
 class CredentialChecksTest {
@@ -576,7 +576,8 @@ class CredentialChecksTest {
                 .isSilent();
         check(
                         "publisher-cannot-publish",
-                        healthy().accountGuard(false).bucket(BUCKET, bucket -> bucket.guard(false).aclsInForce()),
+                        healthy().accountGuard(false).bucket(BUCKET, bucket -> bucket.guard(false)
+                                .aclsInForce()),
                         uploading(Optional.of("public-read"), Map.of()))
                 .flags(Severity.HIGH, ROLE, "s3:PutObjectAcl");
     }

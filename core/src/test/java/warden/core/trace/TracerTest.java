@@ -344,4 +344,51 @@ class TracerTest {
                 .extracting(Tracer.Case::what)
                 .contains("CDN's own name");
     }
+
+    /** What a zone says to which nobody is led has no effect. */
+    @Test
+    void aZoneThatIsNotDelegatedAnswersNobody() {
+        SurveyBuilder elsewhere = sealed().edit(
+                        "domain",
+                        "heronferry.example",
+                        "'Nameservers':[{'Name':'NS-2.example.org'},{'Name':'ns-1.example.net'}]",
+                        "'Nameservers':[{'Name':'ns-9.elsewhere.example'}]");
+        Trace trace = trace(elsewhere, SITE + "/");
+        assertThat(trace.open()).isTrue();
+        assertThat(trace.why()).contains("is delegated to ns-9.elsewhere.example");
+        String below =
+                "{'HostedZone':{'Id':'/hostedzone/Z2','Name':'tides.heronferry.example.'},'DelegationSet':{'NameServers':['ns-5.example.net']}}";
+        String records =
+                "{'ResourceRecordSets':[{'Name':'tides.heronferry.example.','Type':'A','AliasTarget':{'HostedZoneId':'Z2FDTNDATAQYW2','DNSName':'e1.cloudfront.net.'}}],'IsTruncated':false}";
+        SurveyBuilder child =
+                sealed().found("zone", "hostedzone/Z2", below).found("zone-records", "hostedzone/Z2", records);
+        assertThat(got(child, "http://tides.heronferry.example/")).isEqualTo("the name is not found");
+        SurveyBuilder delegated = child.edit(
+                "zone-records",
+                ZONE,
+                "'ResourceRecordSets':[",
+                "'ResourceRecordSets':[{'Name':'tides.heronferry.example.','Type':'NS','TTL':1,'ResourceRecords':[{'Value':'ns-5.example.net.'}]},");
+        assertThat(got(delegated, "http://tides.heronferry.example/")).doesNotContain("not found");
+    }
+
+    @Test
+    void withoutDnsABucketThatBearsTheHostsNameIsFollowed() {
+        SurveyBuilder noDns =
+                open().without("zone", ZONE).without("zone-records", ZONE).without("zone-list", SurveyBuilder.ACCOUNT);
+        Trace trace = trace(noDns, OPEN_SITE + "/");
+        assertThat(trace.open()).isTrue();
+        assertThat(trace.outcomes()).extracting(Outcome::said).contains("200, the object index.html");
+        assertThat(trace(noDns, "http://other.heronferry.example/").outcomes()).isEmpty();
+    }
+
+    @Test
+    void aWordInTheQueryAsksTheStorageServiceForSomethingElse() {
+        String direct = "http://" + "s3.us-east-1.amazonaws.com/notices.heronferry.example/index.html";
+        assertThat(got(open(), direct)).isEqualTo("200, the object index.html");
+        assertThat(got(open(), direct + "?acl")).isEqualTo("403");
+        assertThat(got(open(), direct + "?versionId=3")).isEqualTo("403");
+        assertThat(got(open(), direct + "?utm_source=acl")).isEqualTo("200, the object index.html");
+        assertThat(got(open().unread("bucket-policy", OPEN_ARN), direct + "?acl"))
+                .isEqualTo("200 | 403 ?");
+    }
 }

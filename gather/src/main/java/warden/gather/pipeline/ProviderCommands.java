@@ -165,8 +165,7 @@ final class ProviderCommands {
         if (command.has("--sse")) {
             carries.put("s3:x-amz-server-side-encryption", command.text("--sse").orElse("AES256"));
         }
-        command.text("--server-side-encryption")
-                .ifPresent(how -> carries.put("s3:x-amz-server-side-encryption", how));
+        command.text("--server-side-encryption").ifPresent(how -> carries.put("s3:x-amz-server-side-encryption", how));
         command.text("--sse-kms-key-id")
                 .or(() -> command.text("--ssekms-key-id"))
                 .ifPresent(key -> carries.put("s3:x-amz-server-side-encryption-aws-kms-key-id", key));

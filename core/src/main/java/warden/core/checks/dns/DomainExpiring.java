@@ -20,6 +20,7 @@ import warden.core.check.Verdict;
 import warden.core.dns.Zone;
 import warden.core.document.Instants;
 import warden.core.document.JsonPart;
+import warden.core.site.Delegation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
@@ -76,9 +77,9 @@ final class DomainExpiring implements EachCheck<DomainExpiring.Subject> {
             }
             for (Zone zone : account.zones()) {
                 zone.name()
-                        .filter(name ->
-                                !zone.isPrivate() && Delegation.of(setup, name).isEmpty())
-                        .flatMap(name -> Delegation.missing(setup, name))
+                        .filter(name -> !zone.isPrivate()
+                                && Delegation.of(setup.estate(), name).isEmpty())
+                        .flatMap(name -> Delegation.missing(setup.estate(), name))
                         .ifPresent(need -> open.putIfAbsent(
                                 need.of(),
                                 new Verdict.Unknown(need.of(), HostVerdicts.site(setup, need.of()), List.of(need))));

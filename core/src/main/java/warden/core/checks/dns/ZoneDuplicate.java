@@ -16,6 +16,7 @@ import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.dns.Zone;
+import warden.core.site.Delegation;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
@@ -95,7 +96,7 @@ final class ZoneDuplicate implements EachCheck<ZoneDuplicate.Subject> {
     }
 
     private static Verdict judge(Setup setup, String name, List<Zone> zones) {
-        Optional<Set<String>> delegated = Delegation.of(setup, name).map(Delegation.Named::servers);
+        Optional<Set<String>> delegated = Delegation.of(setup.estate(), name).map(Delegation.Named::servers);
         Zone odd = zones.stream()
                 .filter(zone -> delegated.isPresent()
                         && Delegation.ownServers(zone, name)

@@ -13,6 +13,7 @@ import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.check.ZoneCheck;
 import warden.core.dns.Zone;
+import warden.core.site.Delegation;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
@@ -44,10 +45,11 @@ final class ZoneNotDelegated implements ZoneCheck {
     }
 
     private static Optional<Verdict> judge(Setup setup, Zone zone, String name) {
-        Optional<Delegation.Named> named = Delegation.of(setup, name);
+        Optional<Delegation.Named> named = Delegation.of(setup.estate(), name);
         Optional<String> site = HostVerdicts.site(setup, name);
         if (named.isEmpty()) {
-            return Delegation.missing(setup, name).map(need -> new Verdict.Unknown(zone.id(), site, List.of(need)));
+            return Delegation.missing(setup.estate(), name)
+                    .map(need -> new Verdict.Unknown(zone.id(), site, List.of(need)));
         }
         Optional<List<String>> own = Delegation.ownServers(zone, name);
         if (own.isEmpty()) {

@@ -1,4 +1,4 @@
-package warden.core.checks.dns;
+package warden.core.site;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -6,7 +6,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import warden.core.account.Account;
-import warden.core.check.Setup;
 import warden.core.dns.HostRecord;
 import warden.core.dns.Zone;
 import warden.core.document.JsonPart;
@@ -15,14 +14,15 @@ import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** To which name servers a domain is delegated: by the registrar, or by the zone above. */
-final class Delegation {
+public final class Delegation {
     /** The name servers, in lower case, and where they are named. */
-    record Named(Set<String> servers, Citation at) {}
+    public record Named(Set<String> servers, Citation at) {}
 
     private Delegation() {}
 
-    static Optional<Named> of(Setup setup, String name) {
-        for (Account account : setup.estate().accounts()) {
+    /** Returns the name servers that the registrar, or the zone above, names; absent when neither is known. */
+    public static Optional<Named> of(Estate estate, String name) {
+        for (Account account : estate.accounts()) {
             Reading<JsonPart> domain = account.survey().reading("domain", name);
             if (domain instanceof Reading.Found<JsonPart> found) {
                 Set<String> servers = found.value().list("Nameservers").stream()
@@ -38,14 +38,14 @@ final class Delegation {
                                                 ", ", servers.stream().sorted().toList()))));
             }
         }
-        return byParent(setup, name);
+        return byParent(estate, name);
     }
 
     /** A zone below another surveyed zone is delegated there. */
-    private static Optional<Named> byParent(Setup setup, String name) {
+    private static Optional<Named> byParent(Estate estate, String name) {
         List<Zone> parents = new ArrayList<>();
         for (int dot = name.indexOf('.'); dot >= 0; dot = name.indexOf('.', dot + 1)) {
-            parents.addAll(setup.estate().hosts().zonesNamed(name.substring(dot + 1)));
+            parents.addAll(estate.hosts().zonesNamed(name.substring(dot + 1)));
         }
         List<HostRecord> records = parents.stream()
                 .flatMap(zone -> zone.records().found().orElse(List.of()).stream())
@@ -58,25 +58,56 @@ final class Delegation {
     }
 
     /** Returns the need to read the registration; absent when the account says that it holds none, so that another registrar does. */
-    static Optional<Need> missing(Setup setup, String name) {
-        boolean elsewhere = setup.estate().accounts().stream()
+    public static Optional<Need> missing(Estate estate, String name) {
+        boolean elsewhere = estate.accounts().stream()
                 .anyMatch(account -> account.survey().reading("domain", name).isAbsent());
         return elsewhere
                 ? Optional.empty()
-                : setup.estate()
-                        .accounts()
-                        .get(0)
-                        .survey()
-                        .reading("domain", name)
-                        .missing();
+                : estate.accounts().get(0).survey().reading("domain", name).missing();
     }
 
     /** Returns the name servers of a zone: from its settings, else from its own NS record. */
-    static Optional<List<String>> ownServers(Zone zone, String name) {
+    public static Optional<List<String>> ownServers(Zone zone, String name) {
         return zone.nameServers().or(() -> zone.records().found().orElse(List.of()).stream()
                 .filter(record -> record.host().equals(name) && record.type().equals("NS"))
                 .findFirst()
                 .map(record ->
                         record.values().stream().map(HostRecord::canonical).toList()));
     }
+
+    /**
+     * Returns what is known to keep the surveyed zones of a name from being asked at all; absent when they are asked, or that is not known.
+     *
+     * @param name of the zones
+     */
+    public static Optional<Undelegated> undelegated(Estate estate, String name) {
+        List<Zone> zones = estate.hosts().zonesNamed(name);
+        Optional<Named> named = of(estate, name);
+        if (named.isPresent() && !named.get().servers().isEmpty()) {
+            boolean asked = zones.stream().anyMatch(zone -> ownServers(zone, name)
+                    .map(own -> own.stream().anyMatch(named.get().servers()::contains))
+                    .orElse(true));
+            return asked
+                    ? Optional.empty()
+                    : Optional.of(
+                            new Undelegated(named.get().servers(), named.get().at()));
+        }
+        for (int dot = name.indexOf('.'); dot >= 0; dot = name.indexOf('.', dot + 1)) {
+            for (Zone parent : estate.hosts().zonesNamed(name.substring(dot + 1))) {
+                boolean handsOver = estate.hosts().isDelegatedAway(name, parent);
+                Optional<Citation> at = parent.records().citation();
+                if (parent.isComplete() && !handsOver && at.isPresent()) {
+                    return Optional.of(new Undelegated(Set.of(), at.get().at("", "")));
+                }
+            }
+        }
+        return Optional.empty();
+    }
+
+    /**
+     * A zone that nobody is led to.
+     *
+     * @param others the name servers that are asked instead; empty when the zone above answers itself
+     */
+    public record Undelegated(Set<String> others, Citation at) {}
 }
