@@ -21,7 +21,9 @@ import warden.core.fixture.SurveyBuilder;
 
 class ContentChecksTest {
     private static PublishedFile file(String path, long size) {
-        return new PublishedFile(path, size, size, true, List.of(), List.of(), List.of(), List.of());
+        List<Spot> secrets =
+                path.equals("keys/server.pem") ? List.of(new Spot(1, "-----BEGIN****", "a private key")) : List.of();
+        return new PublishedFile(path, size, size, true, secrets, List.of(), List.of(), List.of());
     }
 
     private static PublishedFile page(
@@ -151,6 +153,8 @@ class ContentChecksTest {
         "environment.html,       false",
         "git/index.html,         false",
         "keys/server.pem,        true",
+        "keys/public.pem,        false",
+        "tls/fullchain.pem,      false",
     })
     void privateFiles(String path, boolean isPrivate) {
         if (isPrivate) {

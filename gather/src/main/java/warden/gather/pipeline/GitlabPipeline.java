@@ -38,7 +38,10 @@ final class GitlabPipeline {
     }
 
     static boolean isOne(Yaml root) {
-        return root.members().values().stream().anyMatch(job -> job.members().containsKey("script"));
+        // One that only includes others says nothing of itself.
+        return root.members().containsKey("include")
+                || root.members().values().stream()
+                        .anyMatch(job -> job.members().containsKey("script"));
     }
 
     static Pipeline read(Yaml root, PipelineText text, Surroundings begin) {

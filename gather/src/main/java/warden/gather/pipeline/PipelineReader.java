@@ -12,8 +12,10 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import warden.core.account.Account;
 import warden.core.document.JsonPart;
+import warden.core.pipeline.Doing;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.Pipeline.Kind;
 import warden.core.pipeline.PipelineText;
@@ -109,6 +111,10 @@ public final class PipelineReader {
         return shell ? shell(text, begin) : guessed(text, begin);
     }
 
+    /** What stands at the top of the pipelines of further forges, whose steps are not read. */
+    private static final Set<String> OF_OTHER_FORGES = Set.of(
+            "pipelines", "steps", "stages", "trigger", "pool", "script", "kind", "deploy", "build_script", "tasks");
+
     private static Pipeline guessed(PipelineText text, Surroundings begin) {
         if (text.text().stripLeading().startsWith("pipeline {") || text.text().contains("node {")) {
             return JenkinsPipeline.read(text, begin);
@@ -139,6 +145,13 @@ public final class PipelineReader {
         }
         if (GitlabPipeline.isOne(root)) {
             return GitlabPipeline.read(root, text, begin);
+        }
+        if (root.members().keySet().stream().anyMatch(OF_OTHER_FORGES::contains)) {
+            begin.add(
+                    new Doing.NotUnderstood("the pipelines of this forge are not read yet"),
+                    1,
+                    text.path().substring(text.path().lastIndexOf('/') + 1));
+            return new Pipeline(text.path(), Kind.OTHER, text, Optional.empty(), List.of(), List.of(), begin.steps());
         }
         return Pipeline.unreadable(
                 text,

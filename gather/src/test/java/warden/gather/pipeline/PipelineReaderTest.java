@@ -267,6 +267,16 @@ class PipelineReaderTest {
             assertThat(problem.line()).isEqualTo(2);
             assertThat(problem.says()).startsWith("this is not valid YAML");
         });
+        assertThat(parse(".gitlab-ci.yml", "include:\n  - project: heron/ci\n    file: deploy.yml\n"))
+                .satisfies(pipeline -> {
+                    assertThat(pipeline.problem()).isEmpty();
+                    assertThat(pipeline.notUnderstood()).hasSize(1);
+                });
+        assertThat(parse("bitbucket-pipelines.yml", "pipelines:\n  default:\n    - step: {script: [ls]}\n"))
+                .satisfies(pipeline -> {
+                    assertThat(pipeline.problem()).isEmpty();
+                    assertThat(pipeline.notUnderstood()).hasSize(1);
+                });
         assertThat(parse("a.yml", "some: thing").problem().orElseThrow().says()).contains("no pipeline of a kind");
         assertThat(parse("Jenkinsfile", "pipeline {", "  stages { ((( }")
                         .problem()

@@ -12,6 +12,7 @@ import warden.core.check.CheckCard;
 import warden.core.check.Finding;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
+import warden.core.content.PublishedFile;
 import warden.core.storage.ObjectListing;
 
 /** Finds files that were never meant for visitors. */
@@ -35,12 +36,23 @@ final class ContentPrivateFiles implements ContentCheck {
             "(?:.*/)?(\\.git|\\.svn|\\.hg|\\.idea|\\.vscode|node_modules|\\.terraform|\\.aws|\\.ssh|\\.github"
                     + "|\\.gitlab-ci\\.yml|\\.env(?:\\.[A-Za-z0-9_-]+)?|\\.htpasswd|\\.npmrc|\\.netrc|\\.DS_Store|id_rsa|id_ed25519|[^/]+\\.tfstate(?:\\.backup)?"
                     + "|[^/]+\\.pem|[^/]+\\.swp|\\.gitignore|\\.gitattributes|terraform\\.tfvars|docker-compose\\.yml|Jenkinsfile|package-lock\\.json)(?:/.*)?");
+    /** Certificates and public keys are made to be handed out. */
+    private static final Pattern HANDED_OUT = Pattern.compile(
+            "(?i)(.*[/._-])?(public|pub|cert|certificate|chain|fullchain|ca|ca-bundle|root|rds-combined)([._-].*)?\\.pem");
+
     private static final Pattern TOLERATED = Pattern.compile("\\.env\\.(example|sample|template)");
 
     @Override
     public List<Finding> inFolder(Folder folder) {
         List<Finding> findings = new ArrayList<>();
-        grouped(folder.folder().files().keySet())
+        // A key file whose text holds no private key is a public one.
+        List<String> paths = folder.folder().files().values().stream()
+                .filter(file -> !file.path().endsWith(".pem")
+                        || !file.isRead()
+                        || file.secrets().stream().anyMatch(spot -> spot.kind().equals("a private key")))
+                .map(PublishedFile::path)
+                .toList();
+        grouped(paths)
                 .forEach((kind, group) -> findings.add(
                         folder.finding(CARD, group.first(), 1, kind, says(kind, group) + " would be published.")));
         return findings;
@@ -74,7 +86,9 @@ final class ContentPrivateFiles implements ContentCheck {
         Map<String, Group> groups = new LinkedHashMap<>();
         for (String path : paths) {
             Matcher matcher = PRIVATE.matcher(path);
-            if (matcher.matches() && !TOLERATED.matcher(matcher.group(1)).matches()) {
+            if (matcher.matches()
+                    && !HANDED_OUT.matcher(path).matches()
+                    && !TOLERATED.matcher(matcher.group(1)).matches()) {
                 groups.merge(
                         matcher.group(1), new Group(path, 1), (old, one) -> new Group(old.first(), old.count() + 1));
             }
