@@ -1,8 +1,11 @@
 package warden.core.policy;
 
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
 import warden.core.algebra.Addresses;
+import warden.core.policy.Operator.Family;
 
 /**
  * The provider's own definition of a public bucket policy, on which the public access block acts.
@@ -116,5 +119,34 @@ public final class PublicPolicy {
     /** True when the range is narrow enough to count as fixed. */
     public static boolean isNarrow(Addresses.Range range) {
         return range.length() >= (range.bits() == 32 ? WIDEST_IPV4 : WIDEST_IPV6);
+    }
+
+    /** The keys that say who the caller is, and how a value looks that names an account or an organization. */
+    private static final Map<String, Pattern> NAMING = Map.of(
+            "aws:principalarn", Pattern.compile("arn:[a-z-]+:(iam|sts)::[0-9]{12}:.*"),
+            "aws:principalaccount", Pattern.compile("[0-9]{12}"),
+            "aws:principalorgid", Pattern.compile("o-[a-z0-9]+"),
+            "aws:principalorgpaths", Pattern.compile("o-[a-z0-9]+/.*"),
+            "aws:sourceaccount", Pattern.compile("[0-9]{12}"));
+
+    /** True for a condition that only callers meet who are named by account or organization. */
+    public static boolean demandsNamedCallers(Condition condition) {
+        return comparesWithNamedCallers(condition)
+                && !condition.operator().isNegated()
+                && !condition.ifExists()
+                && condition.quantifier() != Condition.Quantifier.ALL;
+    }
+
+    /** True for a comparison with fixed accounts or organizations; that a key is there, or begins so, says nothing about whose it is. */
+    public static boolean comparesWithNamedCallers(Condition condition) {
+        Pattern naming = NAMING.get(condition.lowerCaseKey());
+        Family family = condition.operator().family();
+        return naming != null
+                && (family == Family.TEXT
+                        || family == Family.TEXT_IGNORING_CASE
+                        || family == Family.PATTERN
+                        || family == Family.ARN)
+                && condition.values().stream()
+                        .allMatch(value -> naming.matcher(value).matches());
     }
 }

@@ -2,6 +2,7 @@ package warden.core.reach;
 
 import java.util.ArrayList;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -138,20 +139,26 @@ public final class Matrix {
         byLabel.putIfAbsent(grantee.label(), grantee);
     }
 
+    /** An edge asks the bucket's own endpoint. Source: S3 User Guide, "Delegating access control to access points". */
+    private static final Map<String, ContextValue> THROUGH_NO_ACCESS_POINT = Map.of(
+            "s3:DataAccessPointArn", ContextValue.ABSENT,
+            "s3:DataAccessPointAccount", ContextValue.ABSENT,
+            "s3:AccessPointNetworkOrigin", ContextValue.ABSENT);
+
     /** Returns the caller that a distribution is for the bucket behind one of its origins. */
     public static Grantee edge(Distribution distribution, Origin origin, Account account) {
         if (origin.identity().isPresent()) {
-            return new Grantee(new Actor.OriginIdentity(origin.identity().get()));
+            Actor.OriginIdentity identity =
+                    new Actor.OriginIdentity(origin.identity().get());
+            return new Grantee(identity.spelled(), identity, THROUGH_NO_ACCESS_POINT);
         }
         if (origin.control().isEmpty()) {
             return new Grantee(distribution.arn(), new Actor.Anyone(), Map.of());
         }
         // Whether the edge also sends its account is not said in the guide.
-        Map<String, ContextValue> source = Map.of(
-                "aws:SourceArn",
-                ContextValue.Known.of(distribution.arn()),
-                "aws:SourceAccount",
-                new ContextValue.OneOf(Language.of(account.number()), true));
+        Map<String, ContextValue> source = new HashMap<>(THROUGH_NO_ACCESS_POINT);
+        source.put("aws:SourceArn", ContextValue.Known.of(distribution.arn()));
+        source.put("aws:SourceAccount", new ContextValue.OneOf(Language.of(account.number()), true));
         return new Grantee(distribution.arn(), new Actor.Service(CDN), source);
     }
 

@@ -225,5 +225,15 @@ class PolicyChecksTest {
                 .flags(Severity.MEDIUM, B, "the CDN");
         check("policy-wider-than-needed", bucketWith(allow("'s3:*'", "'arn:aws:s3:::b/*'")))
                 .doesNotApply();
+        String ownRoles = statement(
+                "Allow",
+                "'*'",
+                "['s3:GetObject','s3:PutObject']",
+                "['arn:aws:s3:::b/*']",
+                "{'ArnLike':{'aws:PrincipalArn':'arn:aws:iam::%s:role/*'}}");
+        check("policy-wider-than-needed", bucketWith(String.format(ownRoles, "210987654321")))
+                .isSilent();
+        check("policy-wider-than-needed", bucketWith(String.format(ownRoles, "*")))
+                .flags(Severity.MEDIUM, B, "everyone");
     }
 }

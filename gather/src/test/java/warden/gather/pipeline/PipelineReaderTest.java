@@ -90,7 +90,7 @@ class PipelineReaderTest {
         assertThat(pipeline.notUnderstood()).extracting(DeploymentStep::line).containsExactly(26, 27, 30);
         assertThat(doing(pipeline, Doing.Reusable.class))
                 .extracting(step -> ((Doing.Reusable) step.doing()).isPinned())
-                .containsExactly(false, false);
+                .containsExactly(false, false, false);
     }
 
     @Test

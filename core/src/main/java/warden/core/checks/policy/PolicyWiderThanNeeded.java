@@ -38,7 +38,9 @@ final class PolicyWiderThanNeeded implements PolicyCheck {
     public List<Verdict> judge(PolicySubject subject) {
         List<Verdict> verdicts = new ArrayList<>();
         for (Statement statement : subject.document().statements()) {
-            boolean toEveryone = PublicPolicy.isPublic(statement) == Truth.TRUE;
+            // The provider's own notion of public is wider: it counts a grant to all roles of one account.
+            boolean toEveryone = PublicPolicy.isPublic(statement) == Truth.TRUE
+                    && statement.conditions().stream().noneMatch(PublicPolicy::demandsNamedCallers);
             if (statement.isOpaque() || statement.effect() != Effect.ALLOW || !(toEveryone || isToCdn(statement))) {
                 continue;
             }
