@@ -9,6 +9,16 @@ import warden.core.trace.Step.At;
 
 /** Collects the steps while a request is followed, and which of them decided. */
 final class Journal {
+    private final boolean triesRemedies;
+
+    Journal(boolean triesRemedies) {
+        this.triesRemedies = triesRemedies;
+    }
+
+    boolean triesRemedies() {
+        return triesRemedies;
+    }
+
     private final List<Step> steps = new ArrayList<>();
     private final List<Need> needs = new ArrayList<>();
     private int deciding = -1;

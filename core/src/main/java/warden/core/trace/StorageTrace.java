@@ -84,7 +84,7 @@ final class StorageTrace {
                     "The bucket " + bucket.name() + " does not let " + caller.called() + " read " + Shown.name(key)
                             + ": " + lowered(read.says()),
                     evidence(read, bucket));
-            journal.decides(remedy(bucket, caller));
+            journal.decides(remedy(bucket, key, caller));
             return Fate.of(Outcome.of(403));
         }
         Fate fate = found(bucket, key, caller);
@@ -197,7 +197,21 @@ final class StorageTrace {
         return sentence.substring(0, 1).toLowerCase(java.util.Locale.ROOT) + sentence.substring(1);
     }
 
-    private String remedy(Bucket bucket, Caller caller) {
+    /** The smallest change that gives the page, tried on a copy; where none of the tried does, what is usually wrong. */
+    private String remedy(Bucket bucket, String key, Caller caller) {
+        if (!journal.triesRemedies()) {
+            return usualRemedy(bucket, caller);
+        }
+        Request request = new Request(
+                caller.who(),
+                "s3:GetObject",
+                bucket.object(key),
+                caller.context().withDefaults(evaluator.time()));
+        Optional<String> tried = new SmallestChange(evaluator.account(), bucket, request).find();
+        return tried.orElseGet(() -> usualRemedy(bucket, caller));
+    }
+
+    private String usualRemedy(Bucket bucket, Caller caller) {
         boolean bucketOnly = bucket.policy().found().stream()
                 .flatMap(policy -> policy.statements().stream())
                 .filter(statement -> !statement.isOpaque() && statement.effect() == Effect.ALLOW)

@@ -29,6 +29,10 @@ public record Trace(
         notes = List.copyOf(notes);
     }
 
+    Trace withRemedy(String other) {
+        return new Trace(address, steps, outcomes, open, why, other, needs, notes);
+    }
+
     public boolean isCertain() {
         return !open && outcomes.size() == 1;
     }

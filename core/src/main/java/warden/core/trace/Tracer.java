@@ -22,6 +22,7 @@ import warden.core.policy.Truth;
 import warden.core.site.Delegation;
 import warden.core.site.Estate;
 import warden.core.site.HostDirectory.Lead;
+import warden.core.site.SiteFile;
 import warden.core.storage.Bucket;
 import warden.core.storage.StorageEndpoint;
 import warden.core.survey.Citation;
@@ -39,9 +40,20 @@ import warden.core.trace.Step.At;
 public final class Tracer {
     private static final String CDN_SUFFIX = ".cloudfront.net";
     private final Estate estate;
+    private final boolean triesRemedies;
 
     public Tracer(Estate estate) {
+        this(estate, true);
+    }
+
+    /**
+     * Follows requests.
+     *
+     * @param triesRemedies whether to look for the smallest change that mends what fails, by trying several; it takes its time
+     */
+    public Tracer(Estate estate, boolean triesRemedies) {
         this.estate = estate;
+        this.triesRemedies = triesRemedies;
     }
 
     /** Follows a GET request. */
@@ -51,10 +63,27 @@ public final class Tracer {
 
     /** Follows a request. */
     public Trace trace(Visit visit) {
-        Journal journal = new Journal();
+        Journal journal = new Journal(triesRemedies);
         Fate fate = named(visit, journal);
         conclude(journal, fate);
-        return journal.close(visit.address(), fate);
+        return routed(visit, journal.close(visit.address(), fate));
+    }
+
+    /** An address within a single-page application names no object of its own, so that there is none to upload. */
+    private Trace routed(Visit visit, Trace trace) {
+        String path = visit.address().decodedPath();
+        boolean isView = path.lastIndexOf('.') < path.lastIndexOf('/') && path.length() > 1;
+        boolean applies = estate.siteOf(visit.address().host())
+                .filter(site -> site.routing() == SiteFile.Routing.SINGLE_PAGE)
+                .isPresent();
+        return isView
+                        && applies
+                        && trace.surely(Outcome::isError)
+                        && trace.remedy().startsWith("Upload the object")
+                ? trace.withRemedy(
+                        "Lead links into the application to the index document: by a custom error response for 403 and 404 with"
+                                + " status 200, or as the website's error document.")
+                : trace;
     }
 
     private static void conclude(Journal journal, Fate fate) {

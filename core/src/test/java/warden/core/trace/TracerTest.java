@@ -22,6 +22,9 @@ import warden.core.site.SiteFile;
 
 /** Set-ups and addresses, and what visitors get. */
 class TracerTest {
+    private static final String OPEN_BUCKET = "notices.heronferry.example";
+    private static final String READ =
+            "{'Effect':'Allow','Principal':'*','Action':'s3:GetObject','Resource':'" + OPEN_ARN + "/*'}";
     private static final String OPEN_SITE = "http://notices.heronferry.example";
     private static final String SITE = "https://www.heronferry.example";
 
@@ -390,5 +393,25 @@ class TracerTest {
         assertThat(got(open(), direct + "?utm_source=acl")).isEqualTo("200, the object index.html");
         assertThat(got(open().unread("bucket-policy", OPEN_ARN), direct + "?acl"))
                 .isEqualTo("200 | 403 ?");
+    }
+
+    /** The remedy is what gives this very page on a copy: nothing is to be granted that stands there already. */
+    @Test
+    void theRemedyIsTheSmallestChangeThatGivesThePage() {
+        SurveyBuilder blocked = open().bucket(OPEN_BUCKET, bucket -> bucket.policy(READ)
+                .website("{'IndexDocument':{'Suffix':'index.html'}}")
+                .guard(true));
+        assertThat(trace(blocked, OPEN_SITE + "/").remedy())
+                .isEqualTo(
+                        "Turn off RestrictPublicBuckets in the bucket's public access block, which takes the grant back.");
+        assertThat(trace(blocked.accountGuard(true), OPEN_SITE + "/").remedy())
+                .startsWith("Turn off RestrictPublicBuckets in the account's public access block")
+                .contains("and turn off RestrictPublicBuckets in the bucket's");
+        SurveyBuilder ungranted = open().absent("bucket-policy", OPEN_ARN, "NoSuchBucketPolicy");
+        assertThat(trace(ungranted, OPEN_SITE + "/").remedy())
+                .isEqualTo("If visitors are meant to read the bucket: grant everyone s3:GetObject on " + OPEN_ARN
+                        + "/* in the bucket policy; if not, serve it through a distribution that signs.");
+        SurveyBuilder payer = open().found("bucket-payer", OPEN_ARN, "{'Payer':'Requester'}");
+        assertThat(trace(payer, OPEN_SITE + "/").remedy()).startsWith("Let the bucket's owner pay");
     }
 }

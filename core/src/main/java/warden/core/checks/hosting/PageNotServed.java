@@ -71,7 +71,7 @@ final class PageNotServed implements BucketCheck {
 
     private static List<Visited> visits(Subject subject, PageProbe probe, Visited front) {
         List<Visited> visits = new ArrayList<>(List.of(front));
-        Tracer tracer = new Tracer(subject.estate());
+        Tracer tracer = new Tracer(subject.estate(), false);
         for (String host : probe.site().hosts()) {
             if (!host.startsWith("*")) {
                 tracer.cases(host).stream()
@@ -84,7 +84,7 @@ final class PageNotServed implements BucketCheck {
     }
 
     private static Visited visit(Subject subject, WebAddress address) {
-        return new Visited(address, new Tracer(subject.estate()).trace(address, subject.at()));
+        return new Visited(address, new Tracer(subject.estate(), false).trace(address, subject.at()));
     }
 
     /** Returns the paths of listed pages, where all that is asked of the site comes from this bucket. */

@@ -76,7 +76,7 @@ final class PageProbe {
     }
 
     private Trace trace(String path) {
-        return new Tracer(subject.estate()).trace(address(path), subject.at());
+        return new Tracer(subject.estate(), false).trace(address(path), subject.at());
     }
 
     /** Returns the object that visitors of the front page get; absent when that is not certain, or they get none. */
