@@ -6,10 +6,10 @@ import java.util.Optional;
 import warden.core.cdn.Distribution;
 import warden.core.cdn.Origin;
 import warden.core.check.Area;
-import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
 import warden.core.check.Severity;
+import warden.core.check.SiteBucketCheck;
 import warden.core.check.Verdict;
 import warden.core.site.Site;
 import warden.core.storage.ObjectListing;
@@ -22,7 +22,7 @@ import warden.core.trace.WebAddress;
  * Finds addresses that visitors use and that do not give their page, by following each through the trace. What keeps the page away may have
  * no check of its own; where it has one, that one speaks.
  */
-final class PageNotServed implements BucketCheck {
+final class PageNotServed implements SiteBucketCheck {
     private static final CheckCard CARD = new CheckCard(
             "page-not-served",
             Area.HOSTING,
@@ -49,10 +49,13 @@ final class PageNotServed implements BucketCheck {
     }
 
     @Override
-    public List<Verdict> examine(Subject subject) {
+    public List<Verdict> judge(Subject subject) {
         Optional<PageProbe> probe = PageProbe.of(subject);
         if (probe.isEmpty()) {
-            return List.of();
+            // No edge serves it; whether a website endpoint does, its configuration would tell.
+            return subject.bucket().website().missing().stream()
+                    .map(need -> subject.unknown(List.of(need)))
+                    .toList();
         }
         Site site = probe.get().site();
         List<Visited> failing = new ArrayList<>();
