@@ -10,7 +10,6 @@ import warden.core.cdn.Behavior;
 import warden.core.cdn.Distribution;
 import warden.core.cdn.Origin;
 import warden.core.cdn.UnreadDistribution;
-import warden.core.policy.Truth;
 import warden.core.reach.Reach;
 import warden.core.site.Estate;
 import warden.core.site.Site;
@@ -44,11 +43,14 @@ public interface DistributionCheck extends EachCheck<DistributionCheck.Subject> 
             return setup.estate().reach(account);
         }
 
-        /** Returns the bucket of the origin when it is the account's own. */
+        /** Returns the bucket of the origin when it is a surveyed account's own. */
         public Optional<Bucket> ownBucket(Origin origin) {
-            return origin.bucket()
-                    .filter(name -> account.ownsBucket(name) == Truth.TRUE)
-                    .map(account::bucket);
+            return origin.bucket().flatMap(name -> estate().ownerOf(name).map(owner -> owner.bucket(name)));
+        }
+
+        /** Returns the engine that speaks for the account that owns a bucket. */
+        public Reach reachOf(Bucket bucket) {
+            return estate().reach(estate().ownerOf(bucket.name()).orElse(account));
         }
 
         /** Returns the account's own bucket that pages come from over the REST endpoint; absent where views are all one page. */

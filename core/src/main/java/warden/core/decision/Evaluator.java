@@ -125,6 +125,11 @@ public final class Evaluator {
         return all.time();
     }
 
+    /** Returns the engine of the surveyed account that owns a bucket; absent when none is known to. */
+    public Optional<Evaluator> owning(String bucketName) {
+        return account.ownsBucket(bucketName) == Truth.TRUE ? Optional.of(this) : all.owning(bucketName);
+    }
+
     /** Returns the account with this number, if it was surveyed. */
     Optional<Account> numbered(String number) {
         return number.equals(account.number())

@@ -227,8 +227,7 @@ final class SiteFinder {
 
     private Site site(Draft draft) {
         List<Bucket> buckets = draft.buckets.stream()
-                .filter(name -> draft.account.ownsBucket(name) != Truth.FALSE)
-                .map(draft.account::bucket)
+                .flatMap(name -> owner(draft, name).map(account -> account.bucket(name)).stream())
                 .toList();
         List<String> hosts = draft.hosts.stream().sorted(SHORTEST_FIRST).toList();
         String name = draft.stated
@@ -247,6 +246,16 @@ final class SiteFinder {
                 buckets,
                 draft.distributions,
                 draft.unread);
+    }
+
+    /** Returns the account that owns a bucket of a site, or may; absent when it is surely none of the surveyed. */
+    private Optional<Account> owner(Draft draft, String bucket) {
+        Optional<Account> known = accounts.stream()
+                .filter(account -> account.ownsBucket(bucket) == Truth.TRUE)
+                .findFirst();
+        return known.isPresent() || draft.account.ownsBucket(bucket) == Truth.FALSE
+                ? known
+                : Optional.of(draft.account);
     }
 
     /** What no host leads to directly may be what an edge fetches from. */

@@ -226,8 +226,9 @@ final class EdgeTrace {
             return Fate.anything();
         }
         String name = storage.get().bucket().get();
+        Optional<Evaluator> owner = evaluator.owning(name);
         Truth owned = account.ownsBucket(name);
-        if (owned != Truth.TRUE) {
+        if (owner.isEmpty()) {
             journal.step(
                     At.ORIGIN,
                     "The origin's bucket " + Shown.name(name)
@@ -241,7 +242,7 @@ final class EdgeTrace {
             journal.decides(owned == Truth.FALSE ? "Create the bucket in your own account, or remove the origin." : "");
             return Fate.anything(Fate.of(Outcome.of(404)));
         }
-        Bucket bucket = account.bucket(name);
+        Bucket bucket = owner.get().account().bucket(name);
         Optional<Fate> misdirected = misdirected(distribution, behavior, origin, bucket, visit);
         if (misdirected.isPresent()) {
             return misdirected.get();
@@ -312,7 +313,7 @@ final class EdgeTrace {
                 viewer.path(),
                 viewer.query(),
                 List.of());
-        return new StorageTrace(evaluator, journal)
+        return new StorageTrace(evaluator.owning(bucket.name()).orElse(evaluator), journal)
                 .website(
                         bucket,
                         new StorageTrace.Asked(viewer, seen, origin.key(path)),
@@ -364,7 +365,7 @@ final class EdgeTrace {
         String called = who instanceof Actor.Anyone
                 ? "everyone"
                 : who instanceof Actor.OriginIdentity ? "the origin access identity" : "the distribution";
-        return new StorageTrace(evaluator, journal)
+        return new StorageTrace(evaluator.owning(bucket.name()).orElse(evaluator), journal)
                 .rest(
                         bucket,
                         origin.key(path),
@@ -402,7 +403,8 @@ final class EdgeTrace {
         }
         String arn = outcome.object().get();
         Reading<CacheTimes> times = account.edgePolicies().times(behavior.get(), distribution.at());
-        Bucket bucket = account.bucket(Bucket.nameIn(arn).orElseThrow());
+        String name = Bucket.nameIn(arn).orElseThrow();
+        Bucket bucket = evaluator.owning(name).orElse(evaluator).account().bucket(name);
         Optional<Reading<ObjectHead>> head = bucket.head(Bucket.keyIn(arn).orElseThrow());
         if (times.found().isEmpty() || head.flatMap(Reading::found).isEmpty()) {
             return Optional.empty();

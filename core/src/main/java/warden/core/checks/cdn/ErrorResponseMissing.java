@@ -49,7 +49,10 @@ final class ErrorResponseMissing implements DistributionCheck {
             return List.of(subject.clean());
         }
         Grantee edge = Matrix.edge(subject.distribution(), origin.get(), subject.account());
-        if (subject.reach().extent(bucket.get(), edge, Ability.READ).kind() == Extent.Kind.NONE) {
+        if (subject.reachOf(bucket.get())
+                        .extent(bucket.get(), edge, Ability.READ)
+                        .kind()
+                == Extent.Kind.NONE) {
             // Where nothing can be read at all, that is the fault to report.
             return List.of(subject.clean());
         }
@@ -61,7 +64,7 @@ final class ErrorResponseMissing implements DistributionCheck {
         }
         Map<String, ContextValue> context = new HashMap<>(edge.settled());
         context.put("aws:SecureTransport", ContextValue.Known.of("true"));
-        Decision list = subject.reach()
+        Decision list = subject.reachOf(bucket.get())
                 .evaluator()
                 .decide(new Request(edge.who(), "s3:ListBucket", bucket.get().arn(), Context.given(context)));
         return List.of(

@@ -48,7 +48,7 @@ final class OriginIdentityMissing implements DistributionCheck {
     }
 
     private static Verdict judge(Subject subject, Origin origin, Bucket bucket) {
-        Extent extent = subject.reach().strangersExtent(bucket, new Actor.Anyone(), Ability.READ);
+        Extent extent = subject.reachOf(bucket).strangersExtent(bucket, new Actor.Anyone(), Ability.READ);
         if (extent.isSome()) {
             return subject.clean();
         }

@@ -65,7 +65,7 @@ final class OriginIdentityNotAllowed implements DistributionCheck {
             }
         }
         Grantee edge = Matrix.edge(subject.distribution(), origin, subject.account());
-        Extent extent = subject.reach().extent(bucket, edge, Ability.READ);
+        Extent extent = subject.reachOf(bucket).extent(bucket, edge, Ability.READ);
         if (extent.isSome()) {
             return new Verdict.Clean(bucket.arn(), subject.site());
         }
