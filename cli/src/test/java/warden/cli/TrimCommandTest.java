@@ -35,7 +35,7 @@ class TrimCommandTest {
         assertThat(run.code()).isZero();
         assertThat(run.out().replaceAll("[ \\n]+", " "))
                 .contains("book-deployer publishes book.heronferry.example")
-                .contains("every service, with 896 actions in the catalogued ones → 2 actions in 1 service")
+                .contains("every service, with 896 actions in the catalogued ones → 1 action in 1 service")
                 .contains("4 actions in 2 services → 4 actions in 2 services")
                 .contains("can make itself a new key for any user")
                 .contains("pipeline timetables/.github/workflows/publish.yml:17 uploads")

@@ -89,7 +89,8 @@ class UnreadReadingsTest {
                 "{\"aspect\":\"iam-user\",\"of\":\"arn:aws:iam::210987654321:user/*\",\"unread\":{\"code\":\"AccessDenied\"}}");
         Run refused = Program.run("audit", "--survey", write(lines).toString());
         assertThat(refused.out())
-                .contains("user/*: AccessDenied;", "publisher-is-admin, trust-any-principal and 18 more]")
+                .contains("user/*: AccessDenied;")
+                .containsPattern("publisher-is-admin, trust-any-principal and [0-9]+ more]")
                 .contains("--full names all the checks.")
                 .doesNotContainPattern("(?m)^heronferry\\.example .*healthy");
     }
@@ -120,8 +121,8 @@ class UnreadReadingsTest {
                         .lines()
                         .filter(line -> line.startsWith("- iam-role of 210987654321: never asked")))
                 .hasSize(1)
-                .allMatch(line ->
-                        line.endsWith("publisher-can-escalate, publisher-is-admin, trust-any-principal and 15 more"));
+                .allMatch(line -> line.matches(
+                        ".*publisher-can-escalate, publisher-is-admin, trust-any-principal and [0-9]+ more"));
     }
 
     @Test

@@ -199,7 +199,8 @@ final class StorageTrace {
 
     /** The smallest change that gives the page, tried on a copy; where none of the tried does, what is usually wrong. */
     private String remedy(Bucket bucket, String key, Caller caller) {
-        if (!journal.triesRemedies()) {
+        // A statement that is there and only names the wrong resource is to be mended, not doubled.
+        if (!journal.triesRemedies() || grantsBucketOnly(bucket, caller)) {
             return usualRemedy(bucket, caller);
         }
         Request request = new Request(
@@ -211,17 +212,20 @@ final class StorageTrace {
         return tried.orElseGet(() -> usualRemedy(bucket, caller));
     }
 
-    private String usualRemedy(Bucket bucket, Caller caller) {
-        boolean bucketOnly = bucket.policy().found().stream()
+    private static boolean grantsBucketOnly(Bucket bucket, Caller caller) {
+        return bucket.policy().found().stream()
                 .flatMap(policy -> policy.statements().stream())
                 .filter(statement -> !statement.isOpaque() && statement.effect() == Effect.ALLOW)
                 .filter(statement -> statement.actions().covers("s3:getobject"))
                 .flatMap(statement -> statement.resources().stream())
                 .anyMatch(clause -> clause.covers(bucket.arn(), caller.context()) == Truth.TRUE
                         && clause.covers(bucket.object("index.html"), caller.context()) == Truth.FALSE);
+    }
+
+    private String usualRemedy(Bucket bucket, Caller caller) {
         boolean restricted = caller.who() instanceof Actor.Anyone
                 && evaluator.account().restrictsPublicBuckets(bucket) == Truth.TRUE;
-        if (bucketOnly) {
+        if (grantsBucketOnly(bucket, caller)) {
             return "The policy grants s3:GetObject on the bucket, not on its objects: write " + bucket.arn()
                     + "/* there"
                     + (restricted ? ", and turn off RestrictPublicBuckets, which takes every public grant back." : ".");
