@@ -1,7 +1,7 @@
 package warden.core.storage;
 
-import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Set;
 import warden.core.document.JsonPart;
 import warden.core.document.Pointer;
@@ -10,7 +10,9 @@ import warden.core.document.Pointer;
  * One rule of a bucket's lifecycle. Source: S3 API Reference, LifecycleRule.
  *
  * @param prefix the beginning of the keys that it is for; empty for all
- * @param filtered whether it is further limited, by tags or sizes
+ * @param tagged whether it is further limited by tags, which no survey holds
+ * @param largerThan it is for objects of more bytes only; absent when it has no such limit
+ * @param smallerThan it is for objects of fewer bytes only; absent when it has no such limit
  * @param expires whether it deletes current objects, after days or on a date
  * @param archives whether it moves current objects to a class from which they cannot be read at once
  * @param oldVersions whether it deletes or moves old versions
@@ -20,7 +22,9 @@ public record LifecycleRule(
         Pointer at,
         boolean enabled,
         String prefix,
-        boolean filtered,
+        boolean tagged,
+        OptionalLong largerThan,
+        OptionalLong smallerThan,
         boolean expires,
         boolean archives,
         boolean oldVersions,
@@ -31,11 +35,8 @@ public record LifecycleRule(
         Optional<String> prefix = part.text("Filter", "Prefix")
                 .or(() -> part.text("Filter", "And", "Prefix"))
                 .or(() -> part.text("Prefix"));
-        boolean filtered = part.find("Filter", "Tag").isPresent()
-                || part.find("Filter", "And", "Tags").isPresent()
-                || List.of("ObjectSizeGreaterThan", "ObjectSizeLessThan").stream()
-                        .anyMatch(limit -> part.find("Filter", limit).isPresent()
-                                || part.find("Filter", "And", limit).isPresent());
+        boolean tagged = part.find("Filter", "Tag").isPresent()
+                || part.find("Filter", "And", "Tags").isPresent();
         boolean expires = part.find("Expiration", "Days").isPresent()
                 || part.find("Expiration", "Date").isPresent();
         boolean archives = part.list("Transitions").stream()
@@ -45,11 +46,31 @@ public record LifecycleRule(
                 part.at(),
                 part.text("Status").orElse("").equals("Enabled"),
                 prefix.orElse(""),
-                filtered,
+                tagged,
+                limit(part, "ObjectSizeGreaterThan"),
+                limit(part, "ObjectSizeLessThan"),
                 expires,
                 archives,
                 part.find("NoncurrentVersionExpiration").isPresent()
                         || !part.list("NoncurrentVersionTransitions").isEmpty(),
                 part.find("AbortIncompleteMultipartUpload").isPresent());
+    }
+
+    private static OptionalLong limit(JsonPart part, String name) {
+        return part.text("Filter", name)
+                .or(() -> part.text("Filter", "And", name))
+                .filter(text -> text.matches("[0-9]{1,18}"))
+                .map(text -> OptionalLong.of(Long.parseLong(text)))
+                .orElse(OptionalLong.empty());
+    }
+
+    /** True when only objects of some sizes are meant. */
+    public boolean isSized() {
+        return largerThan.isPresent() || smallerThan.isPresent();
+    }
+
+    /** Returns whether a size, in bytes, is one that is meant; both limits leave out themselves. */
+    public boolean covers(long size) {
+        return size > largerThan.orElse(-1) && size < smallerThan.orElse(Long.MAX_VALUE);
     }
 }

@@ -274,6 +274,15 @@ class HostingChecksTest {
                 .isSilent();
         check("expires-live-content", rule("'Filter':{'Tag':{'Key':'a','Value':'b'}},'Expiration':{'Days':3}"))
                 .isUnknownFor("object");
+        String large = "'Filter':{'ObjectSizeGreaterThan':1000000},'Expiration':{'Days':3}";
+        String small = "'Filter':{'And':{'Prefix':'','ObjectSizeLessThan':5000}},'Expiration':{'Days':3}";
+        String listing = "{'Contents':[{'Key':'index.html','Size':900}],'IsTruncated':%s}";
+        check("expires-live-content", rule(large).found("bucket-objects", BUCKET_ARN, String.format(listing, "false")))
+                .isSilent();
+        check("expires-live-content", rule(small).found("bucket-objects", BUCKET_ARN, String.format(listing, "true")))
+                .flags(Severity.HIGH, BUCKET_ARN, "deletes current objects");
+        check("expires-live-content", rule(large).found("bucket-objects", BUCKET_ARN, String.format(listing, "true")))
+                .isUnknownFor("bucket-objects");
         check("expires-live-content", sealed().unread("bucket-lifecycle", BUCKET_ARN))
                 .isUnknownFor("bucket-lifecycle");
     }

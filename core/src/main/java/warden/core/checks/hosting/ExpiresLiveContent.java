@@ -2,6 +2,8 @@ package warden.core.checks.hosting;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
 import warden.core.check.Area;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
@@ -10,6 +12,7 @@ import warden.core.check.SiteBucketCheck;
 import warden.core.check.Verdict;
 import warden.core.policy.Truth;
 import warden.core.storage.LifecycleRule;
+import warden.core.storage.ObjectListing;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
@@ -49,17 +52,15 @@ final class ExpiresLiveContent implements SiteBucketCheck {
             if (!rule.enabled() || !(rule.expires() || rule.archives())) {
                 continue;
             }
-            Truth touches = rule.prefix().isEmpty() ? Truth.TRUE : under(subject, rule.prefix());
+            Truth touches = touches(subject, rule);
             if (touches == Truth.FALSE) {
                 continue;
             }
-            if (touches == Truth.UNKNOWN || rule.filtered()) {
+            if (touches == Truth.UNKNOWN || rule.tagged()) {
                 verdicts.add(subject.unknown(List.of(new Need(
                         touches == Truth.UNKNOWN ? "bucket-objects" : "object",
                         subject.bucket().arn(),
-                        touches == Truth.UNKNOWN
-                                ? "which objects the rule is for"
-                                : "the rule is limited by tags or sizes",
+                        touches == Truth.UNKNOWN ? "which objects the rule is for" : "the rule is limited by tags",
                         "s3:ListBucket"))));
                 continue;
             }
@@ -75,6 +76,25 @@ final class ExpiresLiveContent implements SiteBucketCheck {
                     .at(rule.prefix())));
         }
         return verdicts.isEmpty() ? List.of(subject.clean()) : verdicts;
+    }
+
+    /** Returns whether the rule is for any object, tags aside; the sizes in a listing tell of one that is limited by size. */
+    private static Truth touches(Subject subject, LifecycleRule rule) {
+        if (!rule.isSized()) {
+            return rule.prefix().isEmpty() ? Truth.TRUE : under(subject, rule.prefix());
+        }
+        Optional<ObjectListing> listing = subject.bucket().objects().found();
+        if (listing.isEmpty()) {
+            return Truth.UNKNOWN;
+        }
+        Truth touches = Truth.of(!listing.get().isComplete()).and(Truth.UNKNOWN);
+        for (String key : listing.get().keys()) {
+            if (key.startsWith(rule.prefix())) {
+                OptionalLong size = listing.get().entry(key).orElseThrow().size();
+                touches = touches.or(size.isPresent() ? Truth.of(rule.covers(size.getAsLong())) : Truth.UNKNOWN);
+            }
+        }
+        return touches;
     }
 
     private static Truth under(Subject subject, String prefix) {
