@@ -360,8 +360,7 @@ final class EdgeTrace {
         if (!(who instanceof Actor.Anyone)) {
             more.putAll(edge.settled());
         }
-        // Which protocol the edge speaks to the bucket for a viewer of plain HTTP is not certain.
-        Optional<Boolean> secure = visit.address().secure() ? Optional.of(true) : Optional.empty();
+        Optional<Boolean> secure = overTls(origin, visit);
         String called = who instanceof Actor.Anyone
                 ? "everyone"
                 : who instanceof Actor.OriginIdentity ? "the origin access identity" : "the distribution";
@@ -371,6 +370,20 @@ final class EdgeTrace {
                         origin.key(path),
                         new StorageTrace.Caller(who, visit.context(secure, more), called),
                         visit.method());
+    }
+
+    /**
+     * Returns whether the edge asks over TLS: as a custom origin's own policy says, whatever the viewer speaks. For a bucket's origin it is the
+     * viewer's protocol, and for a viewer of plain HTTP that is not certain. Source: CloudFront API Reference, CustomOriginConfig.
+     */
+    private static Optional<Boolean> overTls(Origin origin, Visit visit) {
+        boolean viewerSecure = visit.address().secure();
+        return switch (origin.protocol().orElse("")) {
+            case "http-only" -> Optional.of(false);
+            case "https-only" -> Optional.of(true);
+            case "match-viewer" -> Optional.of(viewerSecure);
+            default -> viewerSecure ? Optional.of(true) : Optional.empty();
+        };
     }
 
     /** The condition keys of what the edge sends: its own agent and headers unless the viewer's are passed on. */

@@ -414,4 +414,21 @@ class TracerTest {
         SurveyBuilder payer = open().found("bucket-payer", OPEN_ARN, "{'Payer':'Requester'}");
         assertThat(trace(payer, OPEN_SITE + "/").remedy()).startsWith("Let the bucket's owner pay");
     }
+
+    /** A bucket as a custom origin is asked over what that origin's policy says, not over what the viewer speaks. */
+    @Test
+    void aCustomOriginIsAskedByItsOwnProtocol() {
+        String bucketOrigin = "'S3OriginConfig':{'OriginAccessIdentity':''},'OriginAccessControlId':'C1'";
+        String custom = "'CustomOriginConfig':{'OriginProtocolPolicy':'%s'}";
+        String tlsOnly =
+                "{'Effect':'Deny','Principal':'*','Action':'s3:*','Resource':'%1$s/*','Condition':{'Bool':{'aws:SecureTransport':'false'}}}";
+        SurveyBuilder survey = sealed().accountGuard(false).bucket("heron-www", bucket -> bucket.policy(
+                        "{'Effect':'Allow','Principal':'*','Action':'s3:GetObject','Resource':'" + BUCKET_ARN + "/*'}",
+                        String.format(tlsOnly, BUCKET_ARN))
+                .objects("index.html"));
+        assertThat(got(survey.edit("distribution", EDGE, bucketOrigin, String.format(custom, "http-only")), SITE + "/"))
+                .startsWith("403");
+        assertThat(got(survey.edit("distribution", EDGE, "http-only", "https-only"), SITE + "/"))
+                .isEqualTo("200, the object index.html");
+    }
 }
