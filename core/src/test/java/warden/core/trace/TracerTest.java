@@ -431,4 +431,17 @@ class TracerTest {
         assertThat(got(survey.edit("distribution", EDGE, "http-only", "https-only"), SITE + "/"))
                 .isEqualTo("200, the object index.html");
     }
+
+    @Test
+    void theAnswerSaysAsWhatItIsSent() {
+        SurveyBuilder untyped =
+                open().found("object", OPEN_ARN + "/index.html", "{'ContentType':'application/octet-stream'}");
+        assertThat(answer(untyped)).contains("index.html, as application/octet-stream: a browser downloads it.");
+        assertThat(answer(open())).endsWith("The visitor gets 200, the object index.html.");
+    }
+
+    private static String answer(SurveyBuilder survey) {
+        List<Step> steps = trace(survey, OPEN_SITE + "/").steps();
+        return steps.get(steps.size() - 1).says();
+    }
 }
