@@ -403,6 +403,14 @@ public final class Account implements CanonicalIds {
         return account.equals(number()) ? isOwn || canonicalId().isEmpty() : !isOwn;
     }
 
+    /** Returns the ARNs of the certificates that a line is about or a distribution shows, each once, read or not. */
+    public Set<String> namedCertificates() {
+        Set<String> named = new LinkedHashSet<>(survey.subjects("certificate"));
+        distributions()
+                .forEach(distribution -> distribution.certificate().managed().ifPresent(named::add));
+        return named;
+    }
+
     /** Returns what keeps from telling which hosts the managed hosting fronts of the account serve. */
     public List<Need> unreadManagedFronts() {
         List<Need> needs = new ArrayList<>();

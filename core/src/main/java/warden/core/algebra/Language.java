@@ -126,6 +126,11 @@ public final class Language {
         return glob.matchesEverything() ? ALL : subsetConstruction(glob.tokens(), false);
     }
 
+    /** Returns the set of texts that begin with {@code prefix}. */
+    public static Language beginning(String prefix) {
+        return matching(Glob.literal(prefix).then(Glob.of(Glob.MANY)));
+    }
+
     /** Returns the set of texts that are the pattern, letters compared without regard to case. */
     public static Language matchingIgnoringCase(Glob glob) {
         return glob.matchesEverything() ? ALL : subsetConstruction(glob.tokens(), true);

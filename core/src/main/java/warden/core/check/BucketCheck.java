@@ -86,9 +86,7 @@ public interface BucketCheck extends EachCheck<BucketCheck.Subject> {
             if (extent.kind() != Extent.Kind.UNKNOWN) {
                 return List.of();
             }
-            return extent.needs().isEmpty()
-                    ? List.of(new Need("bucket-policy", bucket.arn(), extent.why(), ""))
-                    : extent.needs();
+            return extent.needsOr("bucket-policy", bucket.arn());
         }
 
         /** True when one of its sites serves content out of it, not only redirects. */

@@ -43,13 +43,8 @@ public interface HostCheck extends EachCheck<HostCheck.Subject> {
     /** Hosts that a refused or shortened listing would have named are open questions. */
     @Override
     default List<Verdict> unread(Setup setup) {
-        List<Verdict> open = new ArrayList<>();
+        List<Verdict> open = new ArrayList<>(ZoneCheck.unreadLists(setup));
         for (Account account : setup.estate().accounts()) {
-            account.survey()
-                    .unlisted("zone-list", account.number())
-                    .filter(need -> account.survey().asked("zone-list", account.number()))
-                    .ifPresent(
-                            need -> open.add(new Verdict.Unknown(account.number(), Optional.empty(), List.of(need))));
             for (Zone zone : account.zones()) {
                 Optional<Need> need = zone.isPrivate() ? Optional.empty() : zone.unlisted();
                 need.ifPresent(missing -> open.add(new Verdict.Unknown(

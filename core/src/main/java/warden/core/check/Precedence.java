@@ -109,10 +109,12 @@ final class Precedence {
                         .add(finding);
             }
         }
+        List<Finding> causes = findings.stream()
+                .filter(finding -> CAUSES_OF_OUTAGE.contains(finding.card().id()))
+                .toList();
         List<Finding> kept = new ArrayList<>();
         for (Finding finding : findings) {
-            if (finding.card().id().equals(PAGE)
-                    && findings.stream().anyMatch(other -> namesTheCause(other, finding))) {
+            if (finding.card().id().equals(PAGE) && causes.stream().anyMatch(other -> namesTheCause(other, finding))) {
                 continue;
             }
             boolean said = bySubject.get(finding.subject()).stream().anyMatch(other -> goesBefore(other, finding))
@@ -125,13 +127,13 @@ final class Precedence {
         return kept;
     }
 
-    /** True for a finding about the same site, or about a reading that decides what the visitor gets, by a check that names causes. */
+    /** True for a cause in the same site, or one that is read where what the visitor gets is decided. */
     private static boolean namesTheCause(Finding other, Finding page) {
         boolean sameSite = other.site().isPresent() && other.site().equals(page.site());
         boolean sameReading = other.because().stream().anyMatch(cited -> page.because().stream()
                 .anyMatch(decides -> decides.aspect().equals(cited.aspect())
                         && decides.subject().equals(cited.subject())));
-        return CAUSES_OF_OUTAGE.contains(other.card().id()) && (sameSite || sameReading);
+        return sameSite || sameReading;
     }
 
     private static boolean goesBefore(Finding other, Finding finding) {

@@ -51,6 +51,11 @@ public interface ZoneCheck extends EachCheck<ZoneCheck.Subject> {
     /** Zones that a refused or shortened list would have named are open questions. */
     @Override
     default List<Verdict> unread(Setup setup) {
+        return unreadLists(setup);
+    }
+
+    /** Returns open verdicts for the accounts whose list of zones was asked for, and refused or cut short. */
+    static List<Verdict> unreadLists(Setup setup) {
         List<Verdict> open = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             account.survey()

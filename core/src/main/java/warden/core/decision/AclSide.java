@@ -12,6 +12,7 @@ import warden.core.storage.AccessList.Grantee;
 import warden.core.storage.AccessList.Permission;
 import warden.core.storage.Bucket;
 import warden.core.storage.PublicAccessBlock;
+import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
@@ -70,18 +71,31 @@ public final class AclSide {
                 .or(PublicAccessBlock.isOn(account.publicAccessBlock(), PublicAccessBlock::ignorePublicAcls));
     }
 
+    /** Why an upload fails, as the end of a sentence, and where that is read. */
+    public record Refusal(String says, Citation at) {}
+
     /**
-     * Returns whether the bucket refuses an upload because of the canned ACL that it carries: one that grants to everyone where a block bars
+     * Returns why a bucket surely refuses an upload because of the canned ACL that it carries: one that grants to everyone where a block bars
      * them, and any but that of the bucket's owner where ACLs are off. Source: S3 User Guide, "Controlling ownership of objects and disabling
      * ACLs for your bucket"; "Blocking public access to your Amazon S3 storage".
+     *
+     * @param owner the account that owns the bucket; absent where it is not known, and its own block not looked at
      */
-    public Truth refusesUpload(Bucket bucket, String cannedAcl) {
-        Truth blocked = PublicAccessBlock.isOn(bucket.publicAccessBlock(), PublicAccessBlock::blockPublicAcls)
-                .or(PublicAccessBlock.isOn(account.publicAccessBlock(), PublicAccessBlock::blockPublicAcls));
-        Truth off = cannedAcl.equals("bucket-owner-full-control")
-                ? Truth.FALSE
-                : inForce(bucket).not();
-        return cannedAcl.startsWith("public-read") ? off.or(blocked) : off;
+    public static Optional<Refusal> uploadRefusal(Bucket bucket, Optional<Account> owner, String cannedAcl) {
+        if (inForce(bucket) == Truth.FALSE && !cannedAcl.equals("bucket-owner-full-control")) {
+            return bucket.ownership().citation().map(at -> new Refusal("the bucket does not take ACLs", at));
+        }
+        return cannedAcl.startsWith("public-read")
+                ? barred(bucket.publicAccessBlock())
+                        .or(() -> owner.flatMap(account -> barred(account.publicAccessBlock())))
+                : Optional.empty();
+    }
+
+    private static Optional<Refusal> barred(Reading<PublicAccessBlock> block) {
+        return block.found()
+                .filter(PublicAccessBlock::blockPublicAcls)
+                .flatMap(found -> block.citation())
+                .map(at -> new Refusal("the public access block refuses public ACLs", at));
     }
 
     /** Returns a text that actions (in lower case) share when ACLs treat them alike; empty when no ACL speaks of the action. */

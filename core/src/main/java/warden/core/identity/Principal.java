@@ -31,6 +31,11 @@ public record Principal(
         tags = Map.copyOf(tags);
     }
 
+    /** Returns the aspect of a survey under which it is read. */
+    public String aspect() {
+        return isRole ? "iam-role" : "iam-user";
+    }
+
     static Map<String, String> tags(JsonPart answer) {
         Map<String, String> tags = new LinkedHashMap<>();
         for (JsonPart tag : answer.list("Tags")) {

@@ -13,7 +13,6 @@ import warden.core.decision.AclSide;
 import warden.core.pipeline.Deployments.StepOf;
 import warden.core.pipeline.Needed.Evidence;
 import warden.core.policy.Arn;
-import warden.core.policy.Truth;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
 import warden.core.site.SitePattern;
@@ -183,7 +182,7 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
                 }
                 // What the bucket refuses in any case is not needed: the ACL has to go.
                 boolean refused = upload.acl()
-                        .filter(acl -> new AclSide(publisher.account()).refusesUpload(bucket, acl) == Truth.TRUE)
+                        .flatMap(acl -> AclSide.uploadRefusal(bucket, Optional.of(publisher.account()), acl))
                         .isPresent();
                 if (upload.acl().isPresent() && !refused) {
                     add("s3:PutObjectAcl", objects, why(of, "sets an ACL"), Evidence.PIPELINE);

@@ -38,6 +38,14 @@ public final class PublicPolicy {
     private static final int WIDEST_IPV4 = 8;
     private static final int WIDEST_IPV6 = 32;
 
+    /** The keys that say who the caller is, and how a value looks that names an account or an organization. */
+    private static final Map<String, Pattern> NAMING = Map.of(
+            "aws:principalarn", Pattern.compile("arn:[a-z-]+:(iam|sts)::[0-9]{12}:.*"),
+            "aws:principalaccount", Pattern.compile("[0-9]{12}"),
+            "aws:principalorgid", Pattern.compile("o-[a-z0-9]+"),
+            "aws:principalorgpaths", Pattern.compile("o-[a-z0-9]+/.*"),
+            "aws:sourceaccount", Pattern.compile("[0-9]{12}"));
+
     private PublicPolicy() {}
 
     /** Returns whether the policy is public. Denies do not make it less so; an opaque statement may be public. */
@@ -120,14 +128,6 @@ public final class PublicPolicy {
     public static boolean isNarrow(Addresses.Range range) {
         return range.length() >= (range.bits() == 32 ? WIDEST_IPV4 : WIDEST_IPV6);
     }
-
-    /** The keys that say who the caller is, and how a value looks that names an account or an organization. */
-    private static final Map<String, Pattern> NAMING = Map.of(
-            "aws:principalarn", Pattern.compile("arn:[a-z-]+:(iam|sts)::[0-9]{12}:.*"),
-            "aws:principalaccount", Pattern.compile("[0-9]{12}"),
-            "aws:principalorgid", Pattern.compile("o-[a-z0-9]+"),
-            "aws:principalorgpaths", Pattern.compile("o-[a-z0-9]+/.*"),
-            "aws:sourceaccount", Pattern.compile("[0-9]{12}"));
 
     /** True for a condition that only callers meet who are named by account or organization. */
     public static boolean demandsNamedCallers(Condition condition) {

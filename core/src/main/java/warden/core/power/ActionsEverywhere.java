@@ -92,9 +92,4 @@ final class ActionsEverywhere extends ReachedWeighing {
     public Reached keyLets(Bucket bucket) {
         return Reached.ALL;
     }
-
-    @Override
-    public Reached underDenyingOrganization() {
-        return Reached.UNKNOWN;
-    }
 }

@@ -59,8 +59,6 @@ public final class Powers {
     private static final Language STAR = Language.of("*");
     private static final Language ALL_OF_IAM = Language.matching(Glob.parse("iam:*"));
     private static final Language ALL_OF_STORAGE = Language.matching(Glob.parse("s3:*"));
-    /** More than the policies of any credential that was made for a purpose take. */
-    private static final long MOST_STEPS = 2_000_000;
     /** Resources are tried one of each kind that the statements tell apart; more kinds than these are too many. */
     private static final int MOST_KINDS = 60;
 
@@ -120,15 +118,6 @@ public final class Powers {
         return reach;
     }
 
-    /**
-     * Does work on these powers within the bound of one credential.
-     *
-     * @throws warden.core.algebra.TooComplexException when its policies take more
-     */
-    public static <T> T bounded(Supplier<T> work) {
-        return Effort.within(MOST_STEPS, work);
-    }
-
     /** Returns what keeps from telling all that it may do: what could not be read of its policies and of its organization's. */
     public List<Need> missing() {
         Holdings holdings = principal.holdings();
@@ -138,7 +127,7 @@ public final class Powers {
                 .anyMatch(policy -> policy.document().isPartlyOpaque());
         if (opaque) {
             needs.add(new Need(
-                    principal.isRole() ? "iam-role" : "iam-user",
+                    principal.aspect(),
                     principal.arn().toString(),
                     "one of its policies is not one that the provider accepts",
                     ""));
@@ -199,13 +188,12 @@ public final class Powers {
         AccessRules<Reached> rules = rules(name);
         if (name.startsWith("s3:")) {
             for (Bucket bucket : reach.openToPrincipals()) {
-                Language own = Language.of(bucket.arn())
-                        .union(Language.matching(
-                                Glob.literal(bucket.arn() + "/").then(Glob.of(Glob.MANY))));
+                Language own = Language.of(bucket.arn()).union(Language.beginning(bucket.arn() + "/"));
                 anywhere = anywhere.union(rules.allowed(rules.inBucket(bucket)).intersect(Reached.exactly(own)));
             }
         } else if (name.startsWith("sts:assumerole") || name.startsWith("kms:")) {
-            List<String> others = name.startsWith("kms:")
+            boolean onKeys = name.startsWith("kms:");
+            List<String> others = onKeys
                     ? List.copyOf(account.survey().subjects("key-policy"))
                     : account.directory().principals().stream()
                             .filter(Principal::isRole)
@@ -215,7 +203,7 @@ public final class Powers {
                 anywhere = anywhere.union(ofPolicyOn(other, name, Language.of(other)));
             }
             // What the survey does not name may be open all the same.
-            String rest = name.startsWith("kms:")
+            String rest = onKeys
                     ? "arn:aws:kms:*:" + account.number() + ":key/*"
                     : "arn:aws:iam::" + account.number() + ":role/*";
             Language unnamed = Language.matching(Glob.parse(rest)).minus(Language.of(others));
@@ -388,7 +376,7 @@ public final class Powers {
             }
             if (kinds == MOST_KINDS) {
                 needs.add(new Need(
-                        principal.isRole() ? "iam-role" : "iam-user",
+                        principal.aspect(),
                         principal.arn().toString(),
                         "too complex: its policies tell too many kinds of resources apart",
                         ""));
@@ -434,8 +422,7 @@ public final class Powers {
         if (key.isEmpty() || bucket.get().keysWith("object-acl").contains(key.get())) {
             return Language.of(resource);
         }
-        Language objects = Language.matching(
-                        Glob.literal(bucket.get().arn() + "/").then(Glob.of(Glob.MANY)))
+        Language objects = Language.beginning(bucket.get().arn() + "/")
                 .minus(Language.of(bucket.get().keysWith("object-acl").stream()
                         .map(bucket.get()::object)
                         .toList()));

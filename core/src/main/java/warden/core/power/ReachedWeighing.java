@@ -29,4 +29,9 @@ abstract class ReachedWeighing implements Weighing<Reached> {
     public boolean isNone(Reached value) {
         return value.possible().isEmpty();
     }
+
+    @Override
+    public Reached underDenyingOrganization() {
+        return Reached.UNKNOWN;
+    }
 }

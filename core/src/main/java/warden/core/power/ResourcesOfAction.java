@@ -124,9 +124,4 @@ final class ResourcesOfAction extends ReachedWeighing {
     public Reached keyLets(Bucket bucket) {
         return Reached.ALL;
     }
-
-    @Override
-    public Reached underDenyingOrganization() {
-        return Reached.UNKNOWN;
-    }
 }

@@ -65,11 +65,7 @@ public record Shortfall(List<Needed> missing, List<Citation> because, List<Need>
     }
 
     private static Need open(Powers powers, Decision decision) {
-        return new Need(
-                powers.principal().isRole() ? "iam-role" : "iam-user",
-                powers.principal().arn().toString(),
-                decision.says(),
-                "");
+        return new Need(powers.principal().aspect(), powers.principal().arn().toString(), decision.says(), "");
     }
 
     /** Returns resources to try: one that reads well, and one that the credential's own policies leave out, if there is any. */

@@ -104,7 +104,7 @@ record SubjectForm(boolean ownerInIssuer, List<Pattern> owners, List<Pattern> re
         for (Pattern spelling : spellings) {
             Matcher matcher = spelling.matcher(subject);
             if (matcher.lookingAt()) {
-                Language same = beginning(matcher.group());
+                Language same = Language.beginning(matcher.group());
                 Matcher workspace = WORKSPACE.matcher(subject);
                 // A workspace's name is one organization's alone, whatever project it is in.
                 return Optional.of(
@@ -117,9 +117,5 @@ record SubjectForm(boolean ownerInIssuer, List<Pattern> owners, List<Pattern> re
             }
         }
         return Optional.empty();
-    }
-
-    private static Language beginning(String prefix) {
-        return Language.matching(Glob.literal(prefix).then(Glob.of(Glob.MANY)));
     }
 }

@@ -226,10 +226,6 @@ public record TokenTrust(
             return false;
         }
         String prefix = witness.get().substring(0, witness.get().indexOf(part) + part.length());
-        return literalThenAnything(prefix).isSubsetOf(subjects);
-    }
-
-    private static Language literalThenAnything(String prefix) {
-        return Language.matching(Glob.literal(prefix).then(Glob.of(Glob.MANY)));
+        return Language.beginning(prefix).isSubsetOf(subjects);
     }
 }

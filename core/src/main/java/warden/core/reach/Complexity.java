@@ -31,10 +31,7 @@ final class Complexity {
             return Optional.empty();
         } catch (TooComplexException tooComplex) {
             return Optional.of(new Need(
-                    principal.isRole() ? "iam-role" : "iam-user",
-                    principal.arn().toString(),
-                    "too complex: " + tooComplex.getMessage(),
-                    ""));
+                    principal.aspect(), principal.arn().toString(), "too complex: " + tooComplex.getMessage(), ""));
         }
     }
 

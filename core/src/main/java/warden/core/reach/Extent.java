@@ -2,6 +2,7 @@ package warden.core.reach;
 
 import java.util.List;
 import java.util.Optional;
+import warden.core.policy.Truth;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
@@ -60,5 +61,15 @@ public record Extent(
     /** True when the ability is certainly there, in part at least. */
     public boolean isSome() {
         return kind == Kind.ALL || kind == Kind.SOME;
+    }
+
+    /** Returns whether the ability is there, in part at least. */
+    public Truth truth() {
+        return kind == Kind.UNKNOWN ? Truth.UNKNOWN : Truth.of(isSome());
+    }
+
+    /** Returns what would settle it; that this subject's reading leaves it open, where nothing more precise is known. */
+    public List<Need> needsOr(String aspect, String of) {
+        return needs.isEmpty() ? List.of(new Need(aspect, of, why, "")) : needs;
     }
 }

@@ -249,8 +249,7 @@ public final class Reach {
             return Effort.within(
                     MOST_STEPS, () -> possibility(new Grantee(who.spelled(), who, settled), action, resource));
         } catch (TooComplexException tooComplex) {
-            Arn arn = Arn.parse(who.spelled()).orElse(null);
-            String aspect = arn != null && arn.resource().startsWith("user/") ? "iam-user" : "iam-role";
+            String aspect = who instanceof Actor.User ? "iam-user" : "iam-role";
             return new Possibility.Open(
                     List.of(new Need(aspect, who.spelled(), "too complex: " + tooComplex.getMessage(), "")));
         }

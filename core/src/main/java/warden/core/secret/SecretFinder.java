@@ -6,7 +6,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import java.util.stream.Stream;
 
 /**
  * Finds secrets: by the forms that their issuers publish, and by names such as {@code password} with a value that looks random. Placeholders,
@@ -20,10 +19,18 @@ public final class SecretFinder {
     /**
      * A form that an issuer gives its secrets.
      *
-     * @param anchor the text that each of them holds, looked for first since that is quick
+     * @param anchors the texts of which each of them holds one, looked for first since that is quick
      * @param pattern the whole, of which group 1, where there is one, is the secret part
      */
-    private record Form(String kind, String anchor, Pattern pattern) {}
+    private record Form(String kind, List<String> anchors, Pattern pattern) {
+        Form(String kind, String anchor, Pattern pattern) {
+            this(kind, List.of(anchor), pattern);
+        }
+    }
+
+    /** Connection strings spell the same words in several ways. */
+    private static final List<String> CONNECTION =
+            List.of("assword=", "PASSWORD=", "pwd=", "Pwd=", "PWD=", "SharedAccessKey=");
 
     /** A value that stands there itself, not by the name of a variable. */
     private static final String LITERAL = "[\"']?([^\\s\"'$%<>{}|&;-][^\\s\"'$%<>{}|&;]{3,127})";
@@ -104,22 +111,18 @@ public final class SecretFinder {
             new Form(
                     "a signature that grants access to storage",
                     "sig=",
-                    Pattern.compile("[?&;]sig=([A-Za-z0-9%+/=]{30,})")));
-
-    private static final Pattern PASSWORD_LAST = Pattern.compile(
-            "(?i)\\b(?:server|data source|host|user id|uid|username|database|initial catalog|endpoint)=[^;\\n\"']{1,200};"
-                    + "(?:[^;\\n\"']{1,200};){0,8}\\s*(?:password|pwd|sharedaccesskey)=([^;\\s\"'$<>{}]{4,128})");
-
-    private static final Pattern PASSWORD_FIRST =
-            Pattern.compile("(?i)\\b(?:password|pwd)=([^;\\s\"'$<>{}]{4,128});(?:[^;\\n\"']{1,200};){0,8}\\s*"
-                    + "(?:server|data source|host|user id|uid|database|initial catalog)=");
-
-    /** Connection strings spell the same word in several ways. */
-    private static final List<Form> CONNECTIONS = Stream.of(
-                    "assword=", "PASSWORD=", "pwd=", "Pwd=", "PWD=", "SharedAccessKey=")
-            .flatMap(anchor -> Stream.of(PASSWORD_LAST, PASSWORD_FIRST)
-                    .map(pattern -> new Form("a password in a connection string", anchor, pattern)))
-            .toList();
+                    Pattern.compile("[?&;]sig=([A-Za-z0-9%+/=]{30,})")),
+            new Form(
+                    "a password in a connection string",
+                    CONNECTION,
+                    Pattern.compile(
+                            "(?i)\\b(?:server|data source|host|user id|uid|username|database|initial catalog|endpoint)=[^;\\n\"']{1,200};"
+                                    + "(?:[^;\\n\"']{1,200};){0,8}\\s*(?:password|pwd|sharedaccesskey)=([^;\\s\"'$<>{}]{4,128})")),
+            new Form(
+                    "a password in a connection string",
+                    CONNECTION,
+                    Pattern.compile("(?i)\\b(?:password|pwd)=([^;\\s\"'$<>{}]{4,128});(?:[^;\\n\"']{1,200};){0,8}\\s*"
+                            + "(?:server|data source|host|user id|uid|database|initial catalog)=")));
 
     /** What names of secrets hold. */
     private static final String[] NAME_PARTS = {
@@ -150,7 +153,6 @@ public final class SecretFinder {
     public static List<Secret> find(String text) {
         List<Secret> found = new ArrayList<>();
         FORMS.forEach(form -> byForm(text, form, found));
-        CONNECTIONS.forEach(form -> byForm(text, form, found));
         byName(text, found);
         found.sort(Comparator.comparingInt(Secret::from).thenComparing(secret -> -secret.to()));
         List<Secret> apart = new ArrayList<>();
@@ -165,7 +167,7 @@ public final class SecretFinder {
     }
 
     private static void byForm(String text, Form form, List<Secret> found) {
-        if (text.indexOf(form.anchor()) < 0) {
+        if (form.anchors().stream().noneMatch(text::contains)) {
             return;
         }
         Matcher matcher = form.pattern().matcher(text);

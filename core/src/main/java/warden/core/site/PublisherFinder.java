@@ -363,19 +363,10 @@ public final class PublisherFinder {
     private Truth canWrite(Account account, Principal principal, Site site, List<Need> needs) {
         Truth writes = Truth.FALSE;
         for (Extent extent : extents(account, principal, site).toList()) {
-            Truth here = Truth.of(extent.isSome());
             if (extent.kind() == Extent.Kind.UNKNOWN) {
-                here = Truth.UNKNOWN;
-                needs.addAll(
-                        extent.needs().isEmpty()
-                                ? List.of(new Need(
-                                        principal.isRole() ? "iam-role" : "iam-user",
-                                        principal.arn().toString(),
-                                        extent.why(),
-                                        ""))
-                                : extent.needs());
+                needs.addAll(extent.needsOr(principal.aspect(), principal.arn().toString()));
             }
-            writes = writes.or(here);
+            writes = writes.or(extent.truth());
         }
         return writes;
     }

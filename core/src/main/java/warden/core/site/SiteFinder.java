@@ -144,10 +144,13 @@ final class SiteFinder {
     }
 
     private Account homeOf(String bucket) {
+        return ownerOf(bucket).orElse(accounts.get(0));
+    }
+
+    private Optional<Account> ownerOf(String bucket) {
         return accounts.stream()
                 .filter(account -> account.ownsBucket(bucket) == Truth.TRUE)
-                .findFirst()
-                .orElse(accounts.get(0));
+                .findFirst();
     }
 
     private void managedFronts(Account account) {
@@ -250,9 +253,7 @@ final class SiteFinder {
 
     /** Returns the account that owns a bucket of a site, or may; absent when it is surely none of the surveyed. */
     private Optional<Account> owner(Draft draft, String bucket) {
-        Optional<Account> known = accounts.stream()
-                .filter(account -> account.ownsBucket(bucket) == Truth.TRUE)
-                .findFirst();
+        Optional<Account> known = ownerOf(bucket);
         return known.isPresent() || draft.account.ownsBucket(bucket) == Truth.FALSE
                 ? known
                 : Optional.of(draft.account);

@@ -24,12 +24,8 @@ final class Cases {
 
     List<Case> of(String host) {
         List<Case> cases = new ArrayList<>();
-        // A website endpoint speaks plain HTTP only, so that is how its visitors come.
-        boolean plain = !estate.hosts().leads(host).isEmpty()
-                && estate.hosts().leads(host).stream().allMatch(lead -> lead.storage()
-                        .filter(StorageEndpoint::isWebsite)
-                        .isPresent());
-        String base = (plain ? "http://" : "https://") + host;
+        boolean plain = isPlain(host);
+        String base = base(host);
         add(cases, "front page", base + "/");
         Optional<Site> site = estate.siteOf(host);
         List<Bucket> buckets = site.map(Site::buckets).orElse(List.of());
@@ -53,6 +49,23 @@ final class Cases {
                 .orElse(List.of())
                 .forEach(distribution -> add(cases, "CDN's own name", "https://" + distribution.domain() + "/"));
         return cases;
+    }
+
+    /** Returns the address of a host's front page, as its visitors come. */
+    Optional<WebAddress> frontPage(String host) {
+        return WebAddress.parse(base(host) + "/").address();
+    }
+
+    private String base(String host) {
+        return (isPlain(host) ? "http://" : "https://") + host;
+    }
+
+    /** A website endpoint speaks plain HTTP only, so that is how its visitors come. */
+    private boolean isPlain(String host) {
+        return !estate.hosts().leads(host).isEmpty()
+                && estate.hosts().leads(host).stream().allMatch(lead -> lead.storage()
+                        .filter(StorageEndpoint::isWebsite)
+                        .isPresent());
     }
 
     private static void add(List<Case> cases, String what, String url) {

@@ -47,6 +47,11 @@ final class EdgeTrace {
         this.journal = journal;
     }
 
+    /** Returns the engine of the surveyed account that owns a bucket; the distribution's own where none is known to. */
+    private Evaluator ownerOf(String bucket) {
+        return evaluator.owning(bucket).orElse(evaluator);
+    }
+
     /** Follows a request that has reached the distribution. */
     Fate follow(Distribution distribution, Visit visit) {
         if (!distribution.enabled()) {
@@ -313,7 +318,7 @@ final class EdgeTrace {
                 viewer.path(),
                 viewer.query(),
                 List.of());
-        return new StorageTrace(evaluator.owning(bucket.name()).orElse(evaluator), journal)
+        return new StorageTrace(ownerOf(bucket.name()), journal)
                 .website(
                         bucket,
                         new StorageTrace.Asked(viewer, seen, origin.key(path)),
@@ -364,7 +369,7 @@ final class EdgeTrace {
         String called = who instanceof Actor.Anyone
                 ? "everyone"
                 : who instanceof Actor.OriginIdentity ? "the origin access identity" : "the distribution";
-        return new StorageTrace(evaluator.owning(bucket.name()).orElse(evaluator), journal)
+        return new StorageTrace(ownerOf(bucket.name()), journal)
                 .rest(
                         bucket,
                         origin.key(path),
@@ -417,7 +422,7 @@ final class EdgeTrace {
         String arn = outcome.object().get();
         Reading<CacheTimes> times = account.edgePolicies().times(behavior.get(), distribution.at());
         String name = Bucket.nameIn(arn).orElseThrow();
-        Bucket bucket = evaluator.owning(name).orElse(evaluator).account().bucket(name);
+        Bucket bucket = ownerOf(name).account().bucket(name);
         Optional<Reading<ObjectHead>> head = bucket.head(Bucket.keyIn(arn).orElseThrow());
         if (times.found().isEmpty() || head.flatMap(Reading::found).isEmpty()) {
             return Optional.empty();

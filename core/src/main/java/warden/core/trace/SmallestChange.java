@@ -122,7 +122,6 @@ final class SmallestChange {
     private Optional<Change> grant() {
         String principal;
         String who;
-        String condition = "";
         if (request.who() instanceof Actor.Anyone) {
             principal = "\"*\"";
             who = "everyone";
@@ -134,7 +133,7 @@ final class SmallestChange {
             return Optional.empty();
         }
         String statement = "{\"Effect\":\"Allow\",\"Principal\":" + principal
-                + ",\"Action\":\"s3:GetObject\",\"Resource\":\"" + bucket.arn() + "/*\"" + condition + "}";
+                + ",\"Action\":\"s3:GetObject\",\"Resource\":\"" + bucket.arn() + "/*\"}";
         Optional<String> statements = bucket.policy().isAbsent()
                 ? Optional.of("")
                 : account.survey()

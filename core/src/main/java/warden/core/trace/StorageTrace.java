@@ -5,8 +5,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.Set;
-import java.util.stream.Collectors;
 import warden.core.decision.Decision;
 import warden.core.decision.Evaluator;
 import warden.core.decision.Request;
@@ -139,10 +137,10 @@ final class StorageTrace {
 
     /** Follows a request for something other than content, as a word of the query asks; absent when none does. */
     Optional<Fate> subresource(Bucket bucket, String key, Caller caller, Visit visit) {
-        Set<String> words = visit.address().query().stream()
+        List<String> words = visit.address().query().stream()
                 .flatMap(query -> Arrays.stream(query.split("&")))
                 .map(part -> part.replaceFirst("=.*", ""))
-                .collect(Collectors.toSet());
+                .toList();
         boolean reads = visit.method().equals("GET") || visit.method().equals("HEAD");
         Optional<String> named = words.stream()
                 .map(word -> (key.isEmpty() ? OF_BUCKET : OF_OBJECT).get(word))

@@ -581,6 +581,11 @@ public final class Tracer {
                         : Fate.of(Outcome.of(Failure.CANNOT_CONNECT)));
     }
 
+    /** Returns the address of a host's front page, as its visitors come; absent for a name that no address can hold. */
+    public Optional<WebAddress> frontPage(String host) {
+        return new Cases(estate).frontPage(host);
+    }
+
     /** Returns the addresses worth following for one host, each with what it stands for. */
     public List<Case> cases(String host) {
         return new Cases(estate).of(host);

@@ -70,7 +70,7 @@ public record Proof(boolean coversNeeded, boolean withinNeeded, List<Needed> sti
     /** Returns the credential's powers in a copy of the survey in which it holds the proposed policy and no other. */
     static Optional<Powers> onCopy(Account account, Principal principal, MinimalPolicy policy) {
         String arn = principal.arn().toString();
-        String aspect = principal.isRole() ? "iam-role" : "iam-user";
+        String aspect = principal.aspect();
         String kind = principal.isRole() ? "Role" : "User";
         JsonPart today =
                 account.survey().reading(aspect, arn).found().orElse(new JsonPart.JsonObject(Pointer.ROOT, Map.of()));

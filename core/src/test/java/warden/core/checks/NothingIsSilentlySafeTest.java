@@ -21,6 +21,7 @@ import java.util.stream.IntStream;
 import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
 import warden.core.account.Account;
+import warden.core.check.Area;
 import warden.core.check.Audit;
 import warden.core.check.Finding;
 import warden.core.fixture.Audited;
@@ -186,7 +187,7 @@ class NothingIsSilentlySafeTest {
 
     private static List<String> keys(Audit audit) {
         return audit.findings().stream()
-                .filter(finding -> !finding.card().area().equals(warden.core.check.Area.POLICY))
+                .filter(finding -> !finding.card().area().equals(Area.POLICY))
                 .map(finding -> key(finding) + " " + finding.severity())
                 .distinct()
                 .sorted()

@@ -20,6 +20,7 @@ import warden.core.policy.Actor;
 import warden.core.policy.Context;
 import warden.core.policy.ContextValue;
 import warden.core.policy.ContextValue.Known;
+import warden.core.policy.Truth;
 import warden.core.reach.Ability;
 import warden.core.reach.Extent;
 import warden.core.reach.Grantee;
@@ -99,7 +100,7 @@ class WeighingsAgreeTest {
                             .as("anywhere, " + about)
                             .isTrue();
                 }
-                if (powers.isAdmin() == warden.core.policy.Truth.TRUE && !action.startsWith("kms:")) {
+                if (powers.isAdmin() == Truth.TRUE && !action.startsWith("kms:")) {
                     assertThat(powers.granted("iam:CreateUser").certain().isEverything())
                             .as("administrator, " + about)
                             .isTrue();

@@ -1,5 +1,7 @@
 package warden.gather.content;
 
+import java.util.HashMap;
+import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Predicate;
@@ -74,7 +76,13 @@ final class TemplateText {
             find(IN_PERCENT_SIGNS, text, any -> true, found);
         }
         if (text.contains("__")) {
-            find(UNDERSCORED, text, match -> isNoVariable(text, match), found);
+            Map<String, Boolean> variables = new HashMap<>();
+            find(
+                    UNDERSCORED,
+                    text,
+                    match -> !isMember(text, match)
+                            && !variables.computeIfAbsent(match.group(), name -> isAssigned(text, name)),
+                    found);
         }
         if (text.contains("{{")) {
             find(BRACED, text, any -> true, found);
@@ -93,26 +101,26 @@ final class TemplateText {
         }
     }
 
-    /** A script may have a variable of such a name, or look whether there is one. */
-    private static boolean isNoVariable(String text, MatchResult match) {
+    /** A script may look whether there is a variable of such a name, or ask for a member that is called so. */
+    private static boolean isMember(String text, MatchResult match) {
         String before = text.substring(Math.max(0, match.start() - 8), match.start());
-        boolean isMember = before.endsWith("[\"") || before.endsWith("['") || before.endsWith("typeof ");
-        return !isMember
-                && !Pattern.compile("\\b" + match.group() + "[\"']?\\s{0,3}[=:](?![=/])")
-                        .matcher(text)
-                        .find();
+        return before.endsWith("[\"") || before.endsWith("['") || before.endsWith("typeof ");
+    }
+
+    /** A script may have a variable of such a name. */
+    private static boolean isAssigned(String text, String name) {
+        return Pattern.compile("\\b" + name + "[\"']?\\s{0,3}[=:](?![=/])")
+                .matcher(text)
+                .find();
     }
 
     private static void find(
             Pattern pattern, String text, Predicate<MatchResult> counts, TreeMap<Integer, String> found) {
         Matcher matcher = pattern.matcher(text);
         while (matcher.find()) {
-            boolean within = found.lowerEntry(matcher.start() + 1) != null
-                    && found.lowerEntry(matcher.start() + 1).getKey()
-                                    + found.lowerEntry(matcher.start() + 1)
-                                            .getValue()
-                                            .length()
-                            > matcher.start();
+            Map.Entry<Integer, String> before = found.floorEntry(matcher.start());
+            boolean within =
+                    before != null && before.getKey() + before.getValue().length() > matcher.start();
             if (!within && counts.test(matcher)) {
                 found.put(matcher.start(), matcher.group());
             }

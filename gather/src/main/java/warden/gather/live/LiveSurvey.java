@@ -14,14 +14,14 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.function.Consumer;
+import java.util.function.Function;
 import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 import software.amazon.awssdk.awscore.exception.AwsServiceException;
 import software.amazon.awssdk.core.SdkPojo;
 import software.amazon.awssdk.core.exception.SdkException;
 import software.amazon.awssdk.services.acm.model.KeyAlgorithm;
 import software.amazon.awssdk.services.amplify.model.DomainAssociation;
-import software.amazon.awssdk.services.cloudfront.model.CloudFrontOriginAccessIdentityList;
-import software.amazon.awssdk.services.cloudfront.model.OriginAccessControlList;
 import software.amazon.awssdk.services.iam.model.GetAccountAuthorizationDetailsResponse;
 import software.amazon.awssdk.services.organizations.model.Parent;
 import software.amazon.awssdk.services.organizations.model.PolicyType;
@@ -198,7 +198,7 @@ public final class LiveSurvey implements AutoCloseable {
             String aspect,
             String of,
             String call,
-            java.util.function.Function<Optional<JsonPart>, SdkPojo> page,
+            Function<Optional<JsonPart>, SdkPojo> page,
             Consumer<JsonPart> found) {
         List<SurveyLine> all = new ArrayList<>();
         Optional<JsonPart> last = Optional.empty();
@@ -454,36 +454,33 @@ public final class LiveSurvey implements AutoCloseable {
                 "origin-identity",
                 "origin-access-identity/*",
                 "cloudfront:ListCloudFrontOriginAccessIdentities",
-                this::allOriginIdentities);
+                () -> eachPage(
+                        from -> clients.cdn()
+                                .listCloudFrontOriginAccessIdentities(r -> r.marker(from))
+                                .cloudFrontOriginAccessIdentityList(),
+                        page -> page.items().forEach(item -> originIdentity(item.id())),
+                        page -> Boolean.TRUE.equals(page.isTruncated()) ? page.nextMarker() : null));
         listing(
                 "origin-control",
                 "origin-access-control/*",
                 "cloudfront:ListOriginAccessControls",
-                this::allOriginControls);
+                () -> eachPage(
+                        from -> clients.cdn()
+                                .listOriginAccessControls(r -> r.marker(from))
+                                .originAccessControlList(),
+                        page -> page.items().forEach(item -> originControl(item.id())),
+                        page -> Boolean.TRUE.equals(page.isTruncated()) ? page.nextMarker() : null));
     }
 
-    private void allOriginIdentities() {
-        CloudFrontOriginAccessIdentityList page;
+    /** Goes through the pages of a list for which the client has no way of its own; {@code next} gives null after the last. */
+    private static <P> void eachPage(
+            Function<@Nullable String, P> ask, Consumer<P> use, Function<P, @Nullable String> next) {
         String marker = null;
         do {
-            String from = marker;
-            page = clients.cdn()
-                    .listCloudFrontOriginAccessIdentities(r -> r.marker(from))
-                    .cloudFrontOriginAccessIdentityList();
-            page.items().forEach(item -> originIdentity(item.id()));
-            marker = page.nextMarker();
-        } while (Boolean.TRUE.equals(page.isTruncated()) && marker != null);
-    }
-
-    private void allOriginControls() {
-        OriginAccessControlList page;
-        String marker = null;
-        do {
-            String from = marker;
-            page = clients.cdn().listOriginAccessControls(r -> r.marker(from)).originAccessControlList();
-            page.items().forEach(item -> originControl(item.id()));
-            marker = page.nextMarker();
-        } while (Boolean.TRUE.equals(page.isTruncated()) && marker != null);
+            P page = ask.apply(marker);
+            use.accept(page);
+            marker = next.apply(page);
+        } while (marker != null);
     }
 
     // ---- names

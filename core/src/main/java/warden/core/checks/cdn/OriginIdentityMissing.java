@@ -15,7 +15,6 @@ import warden.core.reach.Ability;
 import warden.core.reach.Extent;
 import warden.core.storage.Bucket;
 import warden.core.survey.Citation;
-import warden.core.survey.Need;
 
 /** Finds origins that ask a sealed bucket without signing. */
 final class OriginIdentityMissing implements DistributionCheck {
@@ -53,10 +52,7 @@ final class OriginIdentityMissing implements DistributionCheck {
             return subject.clean();
         }
         if (extent.kind() == Extent.Kind.UNKNOWN) {
-            return subject.unknown(
-                    extent.needs().isEmpty()
-                            ? List.of(new Need("bucket-policy", bucket.arn(), extent.why(), ""))
-                            : extent.needs());
+            return subject.unknown(extent.needsOr("bucket-policy", bucket.arn()));
         }
         List<Citation> because = new ArrayList<>(List.of(subject.distribution().cite(origin)));
         bucket.policy().citation().ifPresent(because::add);

@@ -70,9 +70,7 @@ final class OriginIdentityNotAllowed implements DistributionCheck {
             return new Verdict.Clean(bucket.arn(), subject.site());
         }
         if (extent.kind() == Extent.Kind.UNKNOWN) {
-            List<Need> needs = extent.needs().isEmpty()
-                    ? List.of(new Need("bucket-policy", bucket.arn(), extent.why(), ""))
-                    : extent.needs();
+            List<Need> needs = extent.needsOr("bucket-policy", bucket.arn());
             return new Verdict.Unknown(bucket.arn(), subject.site(), needs);
         }
         List<Citation> because = new ArrayList<>(List.of(subject.distribution().cite(origin)));

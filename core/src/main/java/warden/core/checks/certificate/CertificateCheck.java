@@ -11,6 +11,7 @@ import warden.core.check.EachCheck;
 import warden.core.check.Finding;
 import warden.core.check.Judged;
 import warden.core.check.Setup;
+import warden.core.check.UnreadCertificates;
 import warden.core.check.Verdict;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
@@ -78,6 +79,6 @@ interface CertificateCheck extends EachCheck<CertificateCheck.Subject> {
 
     @Override
     default List<Verdict> unread(Setup setup) {
-        return CertificateUse.unread(setup);
+        return UnreadCertificates.verdicts(setup);
     }
 }

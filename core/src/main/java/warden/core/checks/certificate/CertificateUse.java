@@ -1,16 +1,13 @@
 package warden.core.checks.certificate;
 
-import java.util.ArrayList;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import warden.core.account.Account;
 import warden.core.cdn.Distribution;
 import warden.core.cdn.UnreadDistribution;
 import warden.core.certificate.Certificate;
 import warden.core.check.Setup;
-import warden.core.check.Verdict;
+import warden.core.check.UnreadCertificates;
 import warden.core.site.Site;
 import warden.core.survey.Need;
 
@@ -33,7 +30,7 @@ final class CertificateUse {
 
     /** Returns the name of the site that a certificate serves, or whose host it is for. */
     static Optional<String> site(Setup setup, Account account, Certificate certificate) {
-        return siteShowing(setup, account, certificate.arn())
+        return UnreadCertificates.siteShowing(setup, account, certificate.arn())
                 .or(() -> setup.estate().siteNamedBy(certificate.names()).map(Site::name));
     }
 
@@ -68,31 +65,5 @@ final class CertificateUse {
         return UnreadDistribution.needs(account.unreadDistributions().stream()
                 .filter(unread ->
                         unread.aliases().isEmpty() || unread.aliases().stream().anyMatch(certificate::covers)));
-    }
-
-    /** Returns open verdicts for the certificates that are known of and were not read, or would be in a list that was refused. */
-    static List<Verdict> unread(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
-            Set<String> named = new LinkedHashSet<>(account.survey().subjects("certificate"));
-            account.distributions()
-                    .forEach(
-                            distribution -> distribution.certificate().managed().ifPresent(named::add));
-            for (String arn : named) {
-                account.certificate(arn)
-                        .missing()
-                        .ifPresent(need -> verdicts.add(
-                                new Verdict.Unknown(arn, siteShowing(setup, account, arn), List.of(need))));
-            }
-        }
-        return verdicts;
-    }
-
-    /** Returns the name of the site whose distribution shows a certificate, whether or not that was read. */
-    private static Optional<String> siteShowing(Setup setup, Account account, String certificateArn) {
-        return account.distributionsShowing(certificateArn).stream()
-                .flatMap(user -> setup.estate().siteOf(user).stream())
-                .findFirst()
-                .map(Site::name);
     }
 }

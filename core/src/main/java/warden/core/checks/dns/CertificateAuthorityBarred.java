@@ -2,7 +2,6 @@ package warden.core.checks.dns;
 
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -19,6 +18,7 @@ import warden.core.check.EachCheck;
 import warden.core.check.Judged;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
+import warden.core.check.UnreadCertificates;
 import warden.core.check.Verdict;
 import warden.core.dns.HostRecord;
 import warden.core.site.HostDirectory;
@@ -69,25 +69,7 @@ final class CertificateAuthorityBarred implements EachCheck<CertificateAuthority
 
     @Override
     public List<Verdict> unread(Setup setup) {
-        List<Verdict> open = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
-            Set<String> named = new LinkedHashSet<>(account.survey().subjects("certificate"));
-            account.distributions()
-                    .forEach(
-                            distribution -> distribution.certificate().managed().ifPresent(named::add));
-            for (String arn : named) {
-                account.certificate(arn)
-                        .missing()
-                        .ifPresent(need -> open.add(new Verdict.Unknown(
-                                arn,
-                                account.distributionsShowing(arn).stream()
-                                        .flatMap(user -> setup.estate().siteOf(user).stream())
-                                        .findFirst()
-                                        .map(Site::name),
-                                List.of(need))));
-            }
-        }
-        return open;
+        return UnreadCertificates.verdicts(setup);
     }
 
     /** Of several certificates whose names one record bars, the first reports it. */

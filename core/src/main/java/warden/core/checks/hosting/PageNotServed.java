@@ -77,9 +77,7 @@ final class PageNotServed implements SiteBucketCheck {
         Tracer tracer = new Tracer(subject.estate(), false);
         for (String host : probe.site().hosts()) {
             if (!host.startsWith("*")) {
-                tracer.cases(host).stream()
-                        .filter(each -> each.what().equals("front page"))
-                        .forEach(each -> visits.add(visit(subject, each.address())));
+                tracer.frontPage(host).ifPresent(address -> visits.add(visit(subject, address)));
             }
         }
         listedPages(subject, probe.site()).forEach(path -> visits.add(visit(subject, probe.address(path))));

@@ -31,12 +31,7 @@ final class PageProbe {
     /** Makes a probe of the bucket's first site; absent when nothing serves the bucket. */
     static Optional<PageProbe> of(Subject subject) {
         for (Site site : subject.sites()) {
-            Optional<Distribution> edge = site.distributions().stream()
-                    .filter(each -> each.defaultOrigin()
-                            .flatMap(Origin::bucket)
-                            .filter(subject.bucket().name()::equals)
-                            .isPresent())
-                    .findFirst();
+            Optional<Distribution> edge = edge(subject, site);
             if (edge.isPresent() && !edge.get().domain().isEmpty()) {
                 return Optional.of(
                         new PageProbe(subject, site, "https://" + edge.get().domain()));
@@ -52,6 +47,16 @@ final class PageProbe {
             }
         }
         return Optional.empty();
+    }
+
+    /** Returns the distribution whose pages come from the bucket; absent when none of the site's does. */
+    static Optional<Distribution> edge(Subject subject, Site site) {
+        return site.distributions().stream()
+                .filter(each -> each.defaultOrigin()
+                        .flatMap(Origin::bucket)
+                        .filter(subject.bucket().name()::equals)
+                        .isPresent())
+                .findFirst();
     }
 
     Site site() {

@@ -4,7 +4,6 @@ import java.util.List;
 import java.util.Optional;
 import warden.core.cdn.Behavior;
 import warden.core.cdn.Distribution;
-import warden.core.cdn.Origin;
 import warden.core.check.Area;
 import warden.core.check.BucketCheck;
 import warden.core.check.CheckCard;
@@ -67,12 +66,7 @@ final class SinglePageUnrouted implements BucketCheck {
     private static Verdict behindAnotherFault(Subject subject, Site site) {
         String says =
                 "Nothing leads a deep link to the index document: it will fail still when what keeps the front page away is mended.";
-        Optional<Distribution> edge = site.distributions().stream()
-                .filter(each -> each.defaultOrigin()
-                        .flatMap(Origin::bucket)
-                        .filter(subject.bucket().name()::equals)
-                        .isPresent())
-                .findFirst();
+        Optional<Distribution> edge = PageProbe.edge(subject, site);
         if (edge.isPresent()) {
             Distribution distribution = edge.get();
             Optional<String> function = distribution.defaultBehavior().stream()

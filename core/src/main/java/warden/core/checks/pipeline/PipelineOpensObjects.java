@@ -3,7 +3,6 @@ package warden.core.checks.pipeline;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.account.Account;
 import warden.core.check.Area;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
@@ -15,10 +14,7 @@ import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Doing;
 import warden.core.pipeline.Target;
 import warden.core.pipeline.Term;
-import warden.core.policy.Truth;
 import warden.core.storage.Bucket;
-import warden.core.storage.PublicAccessBlock;
-import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Finds uploads that open each object to everyone. */
@@ -63,7 +59,8 @@ final class PipelineOpensObjects implements PipelineCheck {
     private static List<Verdict> judge(Subject subject, DeploymentStep step, String acl) {
         Optional<Bucket> bucket =
                 bucketName(step.doing()).flatMap(name -> subject.deployments().bucketOf(subject.pipeline(), name));
-        Optional<Refusal> refusal = bucket.flatMap(each -> refusal(subject, each));
+        Optional<AclSide.Refusal> refusal = bucket.flatMap(
+                each -> AclSide.uploadRefusal(each, subject.setup().estate().ownerOf(each.name()), acl));
         String what = acl.equals("public-read-write") ? "to read and to write" : "to read";
         String says = "The upload opens each object to everyone " + what + " by the ACL " + acl
                 + refusal.map(why -> ", and fails: " + why.says()).orElse("") + ".";
@@ -99,27 +96,5 @@ final class PipelineOpensObjects implements PipelineCheck {
                 .flatMap(account -> account.publicAccessBlock().missing())
                 .ifPresent(needs::add);
         return needs;
-    }
-
-    /** Why an upload with a public ACL fails. */
-    private record Refusal(String says, Citation at) {}
-
-    private static Optional<Refusal> refusal(Subject subject, Bucket bucket) {
-        if (AclSide.inForce(bucket) == Truth.FALSE) {
-            return bucket.ownership().citation().map(at -> new Refusal("the bucket does not take ACLs", at));
-        }
-        Optional<Account> account = subject.setup().estate().ownerOf(bucket.name());
-        return blocks(
-                        bucket.publicAccessBlock().found(),
-                        bucket.publicAccessBlock().citation())
-                .or(() -> account.flatMap(each -> blocks(
-                        each.publicAccessBlock().found(),
-                        each.publicAccessBlock().citation())));
-    }
-
-    private static Optional<Refusal> blocks(Optional<PublicAccessBlock> block, Optional<Citation> at) {
-        return block.filter(PublicAccessBlock::blockPublicAcls)
-                .flatMap(found -> at)
-                .map(place -> new Refusal("the public access block refuses public ACLs", place));
     }
 }
