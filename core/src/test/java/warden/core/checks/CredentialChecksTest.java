@@ -507,6 +507,15 @@ class CredentialChecksTest {
                 "{'Effect':'Allow','Principal':{'AWS':'*'},'Action':'sts:AssumeRole','Condition':{'StringEquals':{'aws:PrincipalOrgID':'o-other'}}}";
         check("trust-outside-account", trusting(organization)).isUnknownFor("organization-policy");
         check("trust-outside-account", sealed().unread("iam-role", ROLE)).isUnknownFor("iam-role");
+        // Whether it may write hangs on what was not read, and so does how bad that is.
+        Audited lost = check(
+                "trust-outside-account",
+                sealed().role(
+                                "heron-www-publisher",
+                                String.format(outside, ""),
+                                ",'AttachedManagedPolicies':[{'PolicyName':'lost','PolicyArn':'arn:aws:iam::210987654321:policy/lost'}]"));
+        assertThat(lost.findings()).singleElement().satisfies(finding -> assertThat(finding.says())
+                .contains("It is at least high"));
     }
 
     @Test

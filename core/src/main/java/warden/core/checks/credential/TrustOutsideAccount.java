@@ -8,16 +8,17 @@ import java.util.Optional;
 import warden.core.account.Account;
 import warden.core.check.Area;
 import warden.core.check.CheckCard;
-import warden.core.check.EachCheck;
 import warden.core.check.Familiar;
 import warden.core.check.Familiar.Whose;
 import warden.core.check.Finding;
-import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.policy.Actor;
 import warden.core.policy.ContextValue;
+import warden.core.policy.PolicyDocument;
+import warden.core.policy.Truth;
 import warden.core.reach.Ability;
+import warden.core.reach.Extent;
 import warden.core.reach.Grantee;
 import warden.core.reach.NamedCallers;
 import warden.core.reach.NamedCallers.Caller;
@@ -27,7 +28,7 @@ import warden.core.storage.Bucket;
 import warden.core.survey.Need;
 
 /** Finds publishing roles that an account outside the trusted ones may assume. */
-final class TrustOutsideAccount implements EachCheck<PublisherCheck.Subject> {
+final class TrustOutsideAccount implements PublisherCheck {
     private static final String ASSUME = "sts:AssumeRole";
     private static final CheckCard CARD = new CheckCard(
                     "trust-outside-account",
@@ -46,28 +47,16 @@ final class TrustOutsideAccount implements EachCheck<PublisherCheck.Subject> {
     }
 
     @Override
-    public List<PublisherCheck.Subject> subjects(Setup setup) {
-        List<PublisherCheck.Subject> subjects = new ArrayList<>();
-        setup.publishers().forEach(each -> subjects.add(new PublisherCheck.Subject(setup, each, List.of())));
-        setup.possiblePublishers()
-                .forEach(each -> subjects.add(new PublisherCheck.Subject(setup, each.publisher(), each.needs())));
-        subjects.removeIf(subject -> subject.publisher().principal().trust().isEmpty());
-        return subjects;
-    }
-
-    @Override
-    public List<Verdict> unread(Setup setup) {
-        return CredentialNeeds.unread(setup);
-    }
-
-    @Override
-    public List<Verdict> examine(PublisherCheck.Subject subject) {
+    public List<Verdict> judge(Subject subject) {
+        Optional<PolicyDocument> trust = subject.publisher().principal().trust();
+        if (trust.isEmpty()) {
+            return List.of();
+        }
         Account account = subject.publisher().account();
         Familiar familiar = new Familiar(subject.setup().estate(), account);
         List<Verdict> verdicts = new ArrayList<>();
         List<Need> needs = new ArrayList<>();
-        for (Caller caller :
-                NamedCallers.in(account, subject.publisher().principal().trust().orElseThrow())) {
+        for (Caller caller : NamedCallers.in(account, trust.get())) {
             Whose whose = familiar.of(caller);
             if (whose == Whose.OURS || caller.grantee().who() instanceof Actor.Service) {
                 continue;
@@ -78,51 +67,61 @@ final class TrustOutsideAccount implements EachCheck<PublisherCheck.Subject> {
             } else if (can instanceof Possibility.Allowed allowed) {
                 needs.addAll(whose == Whose.UNKNOWN ? familiar.whatWouldTell(caller) : List.of());
                 if (whose == Whose.FOREIGN) {
-                    verdicts.add(new Verdict.Flagged(finding(subject, caller, allowed)));
+                    verdicts.addAll(flagged(subject, caller, allowed));
                 }
             }
         }
-        if (!verdicts.isEmpty()) {
-            return subject.doubts().isEmpty() ? verdicts : List.of(subject.unknown(subject.doubts()));
+        if (!needs.isEmpty()) {
+            verdicts.add(subject.unknown(needs));
         }
-        return List.of(
-                needs.isEmpty()
-                        ? subject.clean()
-                        : subject.unknown(needs.stream().distinct().toList()));
+        return verdicts.isEmpty() ? List.of(subject.clean()) : verdicts;
     }
 
-    private static Possibility assumes(PublisherCheck.Subject subject, Caller caller, Map<String, ContextValue> more) {
+    private static Possibility assumes(Subject subject, Caller caller, Map<String, ContextValue> more) {
         Map<String, ContextValue> settled = new HashMap<>(caller.grantee().settled());
         settled.putAll(more);
         return reach(subject)
                 .can(caller.grantee().who(), ASSUME, subject.publisher().arn(), settled);
     }
 
-    private static Reach reach(PublisherCheck.Subject subject) {
+    private static Reach reach(Subject subject) {
         return subject.setup().estate().reach(subject.publisher().account());
     }
 
-    private static Finding finding(PublisherCheck.Subject subject, Caller caller, Possibility.Allowed allowed) {
-        boolean withoutId =
-                assumes(subject, caller, Map.of("sts:ExternalId", ContextValue.ABSENT)) instanceof Possibility.Allowed;
-        Severity severity = withoutId && mayWrite(subject) ? Severity.CRITICAL : Severity.HIGH;
+    private static List<Verdict> flagged(Subject subject, Caller caller, Possibility.Allowed allowed) {
+        Possibility withoutId = assumes(subject, caller, Map.of("sts:ExternalId", ContextValue.ABSENT));
+        boolean asksForNone = withoutId instanceof Possibility.Allowed;
         String says = "The publishing role " + subject.name() + " can be assumed from outside: by " + caller.called()
-                + ", which is not trusted" + (withoutId ? " and need not show an external id." : ".");
-        return subject.finding(CARD, says, allowed.decision().because())
+                + ", which is not trusted" + (asksForNone ? " and need not show an external id." : ".");
+        Finding finding = subject.finding(CARD, says, allowed.decision().because())
                 .at(caller.grantee().label())
-                .with(Optional.of(allowed.witness()))
-                .as(severity);
+                .with(Optional.of(allowed.witness()));
+        List<Need> open = new ArrayList<>();
+        Truth writes = writes(subject, open);
+        Truth unasked = Truth.of(asksForNone);
+        if (withoutId instanceof Possibility.Open unsettled) {
+            open.addAll(unsettled.needs());
+            unasked = Truth.UNKNOWN;
+        }
+        return switch (unasked.and(writes)) {
+            case TRUE -> List.of(new Verdict.Flagged(finding.as(Severity.CRITICAL)));
+            case FALSE -> List.of(new Verdict.Flagged(finding));
+            case UNKNOWN -> Verdict.atLeast(finding, Severity.CRITICAL, subject.unknown(open));
+        };
     }
 
-    /** True unless it surely may not write to any of its sites' buckets. */
-    private static boolean mayWrite(PublisherCheck.Subject subject) {
+    /** Returns whether the role may write to a bucket of its sites, and adds what would tell where that is not known. */
+    private static Truth writes(Subject subject, List<Need> open) {
         Grantee role =
                 new Grantee(new Actor.Role(subject.publisher().principal().arn()));
+        Truth writes = Truth.FALSE;
         for (Bucket bucket : subject.buckets()) {
-            if (reach(subject).extent(bucket, role, Ability.WRITE).isSome()) {
-                return true;
+            Extent extent = reach(subject).extent(bucket, role, Ability.WRITE);
+            writes = writes.or(extent.truth());
+            if (extent.kind() == Extent.Kind.UNKNOWN) {
+                open.addAll(extent.needsOr("bucket-policy", bucket.arn()));
             }
         }
-        return false;
+        return writes;
     }
 }
