@@ -173,6 +173,9 @@ class HostingChecksTest {
                         BUCKET_ARN,
                         "{'Contents':[{'Key':'index.html'},{'Key':'app.js'}],'IsTruncated':false}");
         check("single-page-masks-errors", application).doesNotApply();
+        SurveyBuilder cut = sealed().edit("distribution", EDGE, to404, toIndex)
+                .found("bucket-objects", BUCKET_ARN, "{'Contents':[{'Key':'index.html'}],'IsTruncated':true}");
+        check("single-page-masks-errors", cut).isUnknownFor("bucket-objects");
         check("single-page-masks-errors", application, stated(Routing.PAGES, HOST))
                 .flags(Severity.LOW, BUCKET_ARN, "answers 200");
         check("single-page-masks-errors", sealed()).isSilent();

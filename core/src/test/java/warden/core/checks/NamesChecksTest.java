@@ -85,6 +85,7 @@ class NamesChecksTest {
                         "{'Certificate':{'DomainName':'*.heronferry.example','Status':'ISSUED','Type':'AMAZON_ISSUED','InUseBy':[]}}");
         check("certificate-wrong-region", second).isSilent();
         check("leftover-certificate", second).flags(Severity.LOW, elsewhere, "is used by nothing");
+        check("certificate-wrong-region", wrong.unread("distribution", EDGE)).isUnknownFor("distribution");
     }
 
     @Test

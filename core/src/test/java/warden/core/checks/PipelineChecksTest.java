@@ -16,6 +16,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import warden.core.check.Severity;
 import warden.core.fixture.PipelineBuilder;
+import warden.core.fixture.SurveyBuilder;
 import warden.core.pipeline.Doing;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.Target;
@@ -305,6 +306,19 @@ class PipelineChecksTest {
                 .flags(Severity.HIGH, FILE, "heron-wwww, which is in no surveyed account");
         check(
                         "pipeline-wrong-target",
+                        sealed().unread("bucket-list", SurveyBuilder.ACCOUNT),
+                        aPipeline().sync("dist", "heron-wwww", true).build())
+                .isUnknownFor("bucket-list");
+        check(
+                        "pipeline-wrong-target",
+                        sealed().unread("bucket-location", BUCKET_ARN),
+                        aPipeline()
+                                .withKey("$K", "us-west-2")
+                                .sync("dist", BUCKET, true)
+                                .build())
+                .isUnknownFor("bucket-location");
+        check(
+                        "pipeline-wrong-target",
                         sealed(),
                         aPipeline()
                                 .withKey("$K", "us-west-2")
@@ -376,6 +390,13 @@ class PipelineChecksTest {
                         "pipeline-state-exposed",
                         sealed().edit("bucket-objects", BUCKET_ARN, "'Key':'404.html'", "'Key':'infra/site.tfstate'"))
                 .flags(Severity.CRITICAL, BUCKET_ARN + "/infra/site.tfstate", "deployment state");
+        check(
+                        "pipeline-state-exposed",
+                        sealed().found(
+                                        "bucket-objects",
+                                        BUCKET_ARN,
+                                        "{'Contents':[{'Key':'index.html'}],'IsTruncated':true}"))
+                .isUnknownFor("bucket-objects");
         Doing apart = new Doing.KeepState(new Target(Term.of("heron-state"), Term.of("site.tfstate")));
         check(
                         "pipeline-state-exposed",

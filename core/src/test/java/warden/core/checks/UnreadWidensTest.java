@@ -4,19 +4,28 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static warden.core.fixture.Audited.check;
 import static warden.core.fixture.HealthySites.BUCKET;
 import static warden.core.fixture.HealthySites.BUCKET_ARN;
+import static warden.core.fixture.HealthySites.CERTIFICATE;
 import static warden.core.fixture.HealthySites.EDGE;
 import static warden.core.fixture.HealthySites.ZONE;
+import static warden.core.fixture.HealthySites.open;
 import static warden.core.fixture.HealthySites.sealed;
 
+import java.util.List;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import warden.core.account.Account;
+import warden.core.check.Area;
 import warden.core.check.Audit;
 import warden.core.check.Severity;
+import warden.core.decision.Evaluator;
 import warden.core.fixture.Audited;
 import warden.core.fixture.SurveyBuilder;
+import warden.core.reach.Extent;
+import warden.core.reach.Matrix;
+import warden.core.reach.Reach;
 import warden.core.site.SiteFile;
 
 /** What is unread, opaque or conditional widens what may be allowed, and never narrows it; for each subject by itself. */
@@ -121,6 +130,85 @@ class UnreadWidensTest {
     void aRecordThatMayLeadAroundTheEdgeIsOpen(String aspect) {
         String of = aspect.equals("zone-records") ? ZONE : EDGE;
         check("record-around-cdn", sealed().unread(aspect, of)).isUnknownFor(aspect);
+    }
+
+    /** Each of these checks reads what stands beside it; where that was not read, it says so itself. */
+    @ParameterizedTest
+    @CsvSource({
+        "certificate-not-covering, certificate",
+        "certificate-not-covering, distribution",
+        "certificate-not-issued, certificate",
+        "certificate-authority-barred, certificate",
+        "certificate-authority-barred, zone-records",
+        "content-wrong-type, object",
+        "content-cache-policy, object",
+        "apex-or-www-missing, zone-records",
+        "apex-cname, zone-records",
+        "root-key, account-summary",
+    })
+    void whatACheckReadsIsMissedByItself(String id, String aspect) {
+        String of =
+                switch (aspect) {
+                    case "certificate" -> CERTIFICATE;
+                    case "distribution" -> EDGE;
+                    case "object" -> BUCKET_ARN + "/index.html";
+                    case "zone-records" -> ZONE;
+                    default -> SurveyBuilder.ACCOUNT;
+                };
+        check(id, sealed().unread(aspect, of)).isUnknownFor(aspect);
+    }
+
+    @Test
+    void whatTheHostsRecordsWouldSayOfTheBucketIsOpen() {
+        check("bucket-host-mismatch", open().unread("zone-records", ZONE)).isUnknownFor("zone-records");
+    }
+
+    @Test
+    void aListThatIsCutShortMayHoldThePageOrTheFile() {
+        String cut = "{'Contents':[{'Key':'index.html'}],'IsTruncated':true}";
+        check("content-private-files", sealed().found("bucket-objects", BUCKET_ARN, cut))
+                .isUnknownFor("bucket-objects");
+        check("folder-index-unserved", sealed().found("bucket-objects", BUCKET_ARN, cut))
+                .isUnknownFor("bucket-objects");
+    }
+
+    @Test
+    void theNumberOfRootKeysIsNotNoughtBecauseItIsMissing() {
+        check("root-key", sealed().found("account-summary", SurveyBuilder.ACCOUNT, "{'SummaryMap':{'Users':1}}"))
+                .isUnknownFor("account-summary");
+    }
+
+    @Test
+    void whoIsAnActorIsShownThoughHeWasNotRead() {
+        Account account =
+                sealed().unread("distribution", EDGE).unread("iam-role", ROLE).account();
+        Matrix.Table table = new Matrix(new Reach(new Evaluator(account))).of(account.bucket(BUCKET), List.of());
+        assertThat(table.unread()).extracting(row -> row.grantee().label()).contains(EDGE, ROLE);
+        assertThat(table.unread()).allMatch(row -> row.abilities().values().stream()
+                .allMatch(extent ->
+                        extent.kind() == Extent.Kind.UNKNOWN && !extent.needs().isEmpty()));
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"{'Statement':%s}", "{'Version':'2012-10-17','Id':'x','Statement':[%s]}"})
+    void whatIsOnlyRespelledKeepsItsFingerprint(String document) {
+        String plain = "{'Effect':'Allow','Principal':{'AWS':'*'},'Action':['s3:GetObject'],'Resource':['" + BUCKET_ARN
+                + "/*']}";
+        String respelled = "{'Sid':'Open','Resource':'" + BUCKET_ARN
+                + "/*','Action':'s3:getobject','Principal':{'AWS':['*']},'Effect':'Allow'}";
+        List<String> expected = fingerprints(String.format("{'Version':'2012-10-17','Statement':[%s]}", plain));
+        assertThat(expected).isNotEmpty();
+        assertThat(fingerprints(String.format(document, respelled))).isEqualTo(expected);
+    }
+
+    private static List<String> fingerprints(String policy) {
+        SurveyBuilder survey = sealed().accountGuard(false)
+                .bucket(BUCKET, bucket -> bucket.guard(false).policyText(SurveyBuilder.json(policy)));
+        return Audited.audit(survey.estate(SiteFile.empty())).findings().stream()
+                .filter(finding -> finding.card().area() != Area.POLICY)
+                .map(finding -> finding.card().id() + " " + finding.fingerprint())
+                .sorted()
+                .toList();
     }
 
     @Test

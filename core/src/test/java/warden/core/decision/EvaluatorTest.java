@@ -126,7 +126,8 @@ class EvaluatorTest {
 
         @Test
         void areUnknownWhatIsUnread() {
-            for (String aspect : new String[] {"bucket-policy", "bucket-public-access", "bucket-encryption"}) {
+            for (String aspect :
+                    new String[] {"bucket-policy", "bucket-public-access", "bucket-encryption", "bucket-payer"}) {
                 SurveyBuilder survey =
                         aSurvey().bucket("b", b -> b.policy(ALLOW_ALL_READ).unread(aspect));
                 Decision decision = decide(survey, "anyone", "s3:GetObject", OBJECT, "");
@@ -361,6 +362,21 @@ class EvaluatorTest {
             SurveyBuilder survey = bounded(ALLOW_ALL_READ);
             assertThat(outcome(survey, USER, "s3:GetObject", OBJECT)).isEqualTo(Outcome.ALLOW);
             assertThat(outcome(survey, USER, "s3:PutObject", OBJECT)).isEqualTo(Outcome.DENY);
+        }
+
+        /** Of a provider's policy without a line only the copy is known, which speaks for some services. */
+        @Test
+        void areKnownForTheServicesOfTheirCopyOnly() {
+            SurveyBuilder survey = aSurvey()
+                    .bucket("b")
+                    .user(
+                            "anna",
+                            ",'PermissionsBoundary':{'PermissionsBoundaryArn':'arn:aws:iam::aws:policy/ReadOnlyAccess'}",
+                            identityAllow("*", "*"));
+            assertThat(outcome(survey, USER, "s3:GetObject", OBJECT)).isEqualTo(Outcome.ALLOW);
+            assertThat(outcome(survey, USER, "s3:PutObject", OBJECT)).isEqualTo(Outcome.DENY);
+            assertThat(outcome(survey, USER, "rds:DescribeDBInstances", "arn:aws:rds:us-east-1:210987654321:db:x"))
+                    .isEqualTo(Outcome.UNKNOWN);
         }
 
         @Test
@@ -655,6 +671,27 @@ class EvaluatorTest {
         void areUnknownWhenUnread() {
             SurveyBuilder survey = encrypted().unread("key-policy", KEY);
             assertThat(outcome(survey, USER, "s3:GetObject", OBJECT)).isEqualTo(Outcome.UNKNOWN);
+        }
+
+        @Test
+        void areDeniedThoughUnreadWhereSomethingElseDeniesTheCallInAnyCase() {
+            SurveyBuilder survey = encrypted().unread("key-policy", KEY);
+            String deny = "{'Effect':'Deny','Action':'kms:Decrypt','Resource':'*'%s}";
+            String viaStorage = ",'Condition':{'StringEquals':{'kms:ViaService':'s3.us-east-1.amazonaws.com'}}";
+            for (String condition : new String[] {"", viaStorage}) {
+                SurveyBuilder denied = survey.user("anna", identityAllow("s3:*", "*"), String.format(deny, condition));
+                assertThat(outcome(denied, USER, "s3:GetObject", OBJECT)).isEqualTo(Outcome.DENY);
+                assertThat(outcome(denied, USER, "s3:PutObject", OBJECT)).isEqualTo(Outcome.UNKNOWN);
+            }
+            SurveyBuilder elsewhere = survey.user(
+                    "anna",
+                    identityAllow("s3:*", "*"),
+                    String.format(deny, viaStorage.replace("us-east-1", "eu-west-1")));
+            assertThat(outcome(elsewhere, USER, "s3:GetObject", OBJECT)).isEqualTo(Outcome.UNKNOWN);
+            SurveyBuilder organization = encrypted()
+                    .unread("key-policy", KEY)
+                    .organizationPolicy("p", identityAllow("*", "*"), String.format(deny, ""));
+            assertThat(outcome(organization, USER, "s3:GetObject", OBJECT)).isEqualTo(Outcome.DENY);
         }
 
         @Test

@@ -415,6 +415,15 @@ class TracerTest {
         assertThat(trace(payer, OPEN_SITE + "/").remedy()).startsWith("Let the bucket's owner pay");
     }
 
+    @Test
+    void overAnUnreadCertificateNothingIsCertain() {
+        Trace trace = trace(sealed().unread("certificate", CERTIFICATE), SITE + "/");
+        assertThat(trace.isCertain()).isFalse();
+        assertThat(trace.needs()).anyMatch(need -> need.aspect().equals("certificate"));
+        assertThat(got(sealed().unread("certificate", CERTIFICATE), "http://www.heronferry.example/a"))
+                .isEqualTo("301 to https://www.heronferry.example/a");
+    }
+
     /** A bucket as a custom origin is asked over what that origin's policy says, not over what the viewer speaks. */
     @Test
     void aCustomOriginIsAskedByItsOwnProtocol() {

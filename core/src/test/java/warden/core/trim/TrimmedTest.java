@@ -56,6 +56,22 @@ class TrimmedTest {
         return needed.stream().map(each -> each.action() + " on " + each.on()).toList();
     }
 
+    /** The provider lets no quote into a role's name; a survey is a file, and may hold one. */
+    @Test
+    void provesItsProposalForAnyName() {
+        SurveyBuilder survey = sealed().role("heron\\\"-publisher", TRUST, "", EVERYTHING);
+        Pipeline pipeline = aPipeline()
+                .asRole(ROLE.replace("heron-www", "heron\""))
+                .step(upload("dist", BUCKET, "site", true, true, Optional.empty()))
+                .build();
+        Trimmed trimmed = trim(survey, List.of(), pipeline);
+        assertThat(trimmed.needed()).isNotEmpty();
+        assertThat(trimmed.proof().coversNeeded()).isTrue();
+        assertThat(trimmed.proof().withinNeeded()).isTrue();
+        assertThat(trimmed.proof().stillRefused()).isEmpty();
+        assertThat(trimmed.proof().stillOpen()).isFalse();
+    }
+
     @Test
     void writesASmallPolicyForWhatThePipelineDoes() {
         Pipeline pipeline = aPipeline()
