@@ -246,9 +246,9 @@ class TraceCommandTest {
     @Test
     void saysWhetherItsAlternativesAreAll() {
         Run moved = trace("https://heronferry-www-content.s3.eu-west-3.amazonaws.com/index.html", "--format", "json");
-        assertThat(moved.out()).contains("\"allAlternatives\": true");
+        assertThat(moved.out()).contains("\"allAlternatives\" : true");
         Run nowhere = trace("https://somewhere.example/", "--format", "json");
-        assertThat(nowhere.out()).contains("\"allAlternatives\": false");
+        assertThat(nowhere.out()).contains("\"allAlternatives\" : false");
         assertThat(trace("https://www.heronferry.example/", "--format", "json").out())
                 .doesNotContain("allAlternatives");
     }
