@@ -51,6 +51,11 @@ public sealed interface Doing {
             this(source, target, many, lists, deletes, acl, cacheControl, filters, extracts, Map.of());
         }
 
+        /** Returns the same upload from elsewhere. */
+        public Upload from(Term other) {
+            return new Upload(other, target, many, lists, deletes, acl, cacheControl, filters, extracts, carries);
+        }
+
         /** True when a file of the source, by its path within it, is put into storage. */
         public boolean takes(String path) {
             boolean taken = true;

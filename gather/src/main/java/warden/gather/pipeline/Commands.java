@@ -372,11 +372,17 @@ final class Commands {
             add(new Doing.Nothing(), command, here);
             return;
         }
-        for (int i = 1; i < arguments.size(); i++) {
-            if (arguments.get(i).text().matches("([a-z0-9./-]+/)?aws-cli(:.*|@.*)?")) {
-                new ProviderCommands(surroundings)
-                        .read(arguments.subList(i + 1, arguments.size()), command.line())
-                        .forEach(doing -> add(doing, command, here));
+        Optional<ContainerRun> run = ContainerRun.of(arguments.subList(1, arguments.size()));
+        if (run.isPresent() && run.get().image().equals("aws-cli")) {
+            new ProviderCommands(surroundings)
+                    .read(run.get().words(), command.line())
+                    .forEach(doing -> add(run.get().onHost(doing), command, here));
+            return;
+        }
+        if (run.isPresent() && run.get().image().equals("rclone")) {
+            Optional<Doing> doing = OtherClients.read("rclone", run.get().words());
+            if (doing.isPresent()) {
+                add(run.get().onHost(doing.get()), command, here);
                 return;
             }
         }

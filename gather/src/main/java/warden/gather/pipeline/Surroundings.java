@@ -1,6 +1,5 @@
 package warden.gather.pipeline;
 
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -105,21 +104,8 @@ final class Surroundings {
         if (source.startsWith("/") || source.startsWith("$") || source.startsWith("~")) {
             return doing;
         }
-        Path joined = Path.of(folder).resolve(source).normalize();
-        Term named = new Term(
-                joined.toString().isEmpty() ? "." : joined.toString(),
-                upload.source().open());
-        return new Doing.Upload(
-                named,
-                upload.target(),
-                upload.many(),
-                upload.lists(),
-                upload.deletes(),
-                upload.acl(),
-                upload.cacheControl(),
-                upload.filters(),
-                upload.extracts(),
-                upload.carries());
+        return upload.from(
+                new Term(Folders.within(folder, source), upload.source().open()));
     }
 
     /** Runs {@code work} on the text of another file that is known, unless that is being read already; true when it did. */

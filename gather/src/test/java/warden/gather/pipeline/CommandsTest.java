@@ -92,6 +92,12 @@ class CommandsTest {
                 "AWS_PROFILE=x timeout 60 aws s3 rm s3://heron/a | remove s3://heron/a",
                 "docker run --rm -v $PWD:/x amazon/aws-cli:2 s3 rm s3://heron/a | remove s3://heron/a",
                 "docker run heron/tools deploy | ?",
+                "docker run --rm -v \"$PWD/dist\":/aws amazon/aws-cli s3 sync . s3://heron --delete | upload dist to s3://heron many lists deletes",
+                "docker run -v $(pwd)/dist:/site:ro public.ecr.aws/aws-cli/aws-cli:2.1 s3 sync /site/www s3://heron | upload dist/www to s3://heron many lists",
+                "docker run --mount type=bind,source=./out,target=/data -w /data amazon/aws-cli s3 cp a.html s3://heron/ | upload out/a.html to s3://heron",
+                "docker run -v $PWD:/src -w /src/site amazon/aws-cli s3 sync public s3://heron | upload site/public to s3://heron many lists",
+                "cd web; podman run --volume=${PWD}/dist:/data rclone/rclone sync . remote:heron | upload web/dist to s3://heron many lists deletes",
+                "docker run amazon/aws-cli s3 sync /srv/site s3://heron | upload /srv/site to s3://heron many lists",
                 "docker build . | Build",
                 "rclone sync --fast-list public remote:heron/site | upload public to s3://heron/site many lists deletes",
                 "rclone copy public remote:heron | upload public to s3://heron many lists",
@@ -212,6 +218,17 @@ class CommandsTest {
         assertThat(PipelineReader.parse(PipelineText.ofFile("deploy.sh", script), Map.of())
                         .problem())
                 .isEmpty();
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"$PWD", "${PWD}", "$(pwd)", "`pwd`", "."})
+    void knowsTheFolderThatAContainerMounts(String here) {
+        DeploymentStep step = steps("docker run -v " + here + "/dist:/aws amazon/aws-cli s3 sync . s3://heron")
+                .get(0);
+        assertThat(((Doing.Upload) step.doing()).source().isKnown()).isTrue();
+        DeploymentStep other = steps("docker run -v $OUT:/aws amazon/aws-cli s3 sync . s3://heron")
+                .get(0);
+        assertThat(((Doing.Upload) other.doing()).source().isKnown()).isFalse();
     }
 
     @Test

@@ -1,0 +1,121 @@
+package warden.gather.pipeline;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Pattern;
+import warden.core.pipeline.Doing;
+import warden.core.pipeline.Term;
+
+/**
+ * A container that a command runs: which image, what it is told, and which folders of the host it sees.
+ *
+ * <p>Source: Docker Docs, "docker container run": {@code --volume host:container[:options]}, {@code --mount type=bind,source=…,target=…},
+ * {@code --workdir}; AWS CLI User Guide, "Running the official Amazon ECR Public or Docker images": the working folder is {@code /aws}.
+ *
+ * @param image the image's last name, without registry, tag and digest
+ * @param words what the image's program is told
+ * @param mounts folders of the host by where the container sees them
+ * @param folder the working folder within the container
+ */
+record ContainerRun(String image, List<Term> words, Map<String, Term> mounts, String folder) {
+    private static final Set<String> CLIENTS = Set.of("aws-cli", "rclone");
+    private static final Map<String, String> USUAL_FOLDER = Map.of("aws-cli", "/aws", "rclone", "/data");
+    private static final Pattern HERE = Pattern.compile("^(\\$PWD|\\$\\{PWD\\}|\\$\\(pwd\\)|`pwd`|\\.)(?=/|$)/*");
+
+    /** Returns the run that these arguments of {@code run} ask for; absent when they name no image that is a storage client. */
+    static Optional<ContainerRun> of(List<Term> arguments) {
+        Map<String, Term> mounts = new LinkedHashMap<>();
+        Optional<String> folder = Optional.empty();
+        for (int i = 0; i < arguments.size(); i++) {
+            String text = arguments.get(i).text();
+            String image = imageName(text);
+            if (CLIENTS.contains(image)) {
+                return Optional.of(new ContainerRun(
+                        image,
+                        List.copyOf(arguments.subList(i + 1, arguments.size())),
+                        mounts,
+                        folder.orElse(USUAL_FOLDER.get(image))));
+            }
+            if (!text.startsWith("-")) {
+                continue;
+            }
+            int equals = text.indexOf('=');
+            String option = equals > 0 && text.startsWith("--") ? text.substring(0, equals) : text;
+            Term value = equals > 0 && text.startsWith("--")
+                    ? new Term(text.substring(equals + 1), arguments.get(i).open())
+                    : i + 1 < arguments.size() ? arguments.get(i + 1) : Term.of("");
+            switch (option) {
+                case "-v", "--volume" -> volume(value, mounts);
+                case "--mount" -> mount(value, mounts);
+                case "-w", "--workdir" -> folder = Optional.of(value.text()).filter(path -> path.startsWith("/"));
+                default -> {}
+            }
+        }
+        return Optional.empty();
+    }
+
+    private static String imageName(String text) {
+        String last = text.substring(text.lastIndexOf('/') + 1);
+        return text.startsWith("-") || text.contains("=") ? "" : last.replaceFirst("[:@].*", "");
+    }
+
+    private static void volume(Term value, Map<String, Term> mounts) {
+        String[] parts = value.text().split(":(?![-?+=])");
+        if (parts.length >= 2 && parts[1].startsWith("/")) {
+            bind(parts[0], parts[1], value, mounts);
+        }
+    }
+
+    private static void mount(Term value, Map<String, Term> mounts) {
+        Map<String, String> members = new LinkedHashMap<>();
+        for (String member : value.text().split(",")) {
+            int equals = member.indexOf('=');
+            if (equals > 0) {
+                members.put(member.substring(0, equals), member.substring(equals + 1));
+            }
+        }
+        String source = members.getOrDefault("source", members.getOrDefault("src", ""));
+        String target =
+                members.getOrDefault("target", members.getOrDefault("destination", members.getOrDefault("dst", "")));
+        if (!source.isEmpty() && target.startsWith("/")) {
+            bind(source, target, value, mounts);
+        }
+    }
+
+    /** The folder that the script stands in is written in several ways, which leave nothing open. */
+    private static void bind(String source, String target, Term value, Map<String, Term> mounts) {
+        String relative = HERE.matcher(source).replaceFirst("");
+        boolean isHere = !relative.equals(source);
+        List<String> open = new ArrayList<>(value.open());
+        if (isHere) {
+            open.removeIf(name -> name.equals("PWD") || name.equals("pwd") || name.contains("(pwd)"));
+        }
+        String host = isHere && relative.isEmpty() ? "." : relative;
+        mounts.put(Folders.within("", target), new Term(host, open));
+    }
+
+    /** Returns what is done, with the source of an upload as the host names it; a source inside the image alone keeps its name. */
+    Doing onHost(Doing doing) {
+        if (!(doing instanceof Doing.Upload upload) || upload.source().text().startsWith("$")) {
+            return doing;
+        }
+        String within = Folders.within(folder, upload.source().text());
+        return mounts.keySet().stream()
+                .filter(mount -> Folders.isWithin(mount, within))
+                .max(Comparator.comparingInt(String::length))
+                .map(mount -> {
+                    Term host = mounts.get(mount);
+                    String rest = within.substring(mount.length()).replaceFirst("^/+", "");
+                    String path = rest.isEmpty() ? host.text() : Folders.within(host.text(), rest);
+                    List<String> open = new ArrayList<>(host.open());
+                    open.addAll(upload.source().open());
+                    return (Doing) upload.from(new Term(path, open));
+                })
+                .orElse(doing);
+    }
+}
