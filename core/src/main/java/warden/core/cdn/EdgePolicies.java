@@ -19,6 +19,9 @@ import warden.core.survey.Survey;
  * response headers policies".
  */
 public final class EdgePolicies {
+    /** The managed origin request policy that passes every viewer header on but the host's. */
+    public static final String ALL_VIEWER_EXCEPT_HOST = "b689b0a8-53d0-40ab-baf2-68738e2966ac";
+
     private static final CacheTimes OPTIMIZED = new CacheTimes(1, 86_400, 31_536_000);
     private static final CacheTimes BY_ORIGIN = new CacheTimes(0, 0, 31_536_000);
     private static final Map<String, CacheTimes> MANAGED_TIMES = Map.of(
@@ -33,11 +36,16 @@ public final class EdgePolicies {
             Set.of("216adef6-5c7f-47e4-b989-5492eafa07d3", "33f36d7e-f396-46d9-90e0-52428a34d9dc");
     /** The managed policies that leave the host header out. */
     private static final Map<String, Set<String>> MANAGED_FORWARDED = Map.of(
-            "b689b0a8-53d0-40ab-baf2-68738e2966ac", Set.of("user-agent", "referer"),
-            "acba4595-bd28-49b8-b9fe-13317c0390fa", Set.of("user-agent", "referer"),
-            "88a5eaf4-2fd4-4709-b370-b4c650ea3fcf", Set.of("origin"),
-            "59781a5b-3903-41f3-afcb-af62929ccde1", Set.of("origin"),
-            "775133bc-15f2-49f9-abea-afb2e0bf67d2", Set.of("origin"));
+            ALL_VIEWER_EXCEPT_HOST,
+            Set.of("user-agent", "referer"),
+            "acba4595-bd28-49b8-b9fe-13317c0390fa",
+            Set.of("user-agent", "referer"),
+            "88a5eaf4-2fd4-4709-b370-b4c650ea3fcf",
+            Set.of("origin"),
+            "59781a5b-3903-41f3-afcb-af62929ccde1",
+            Set.of("origin"),
+            "775133bc-15f2-49f9-abea-afb2e0bf67d2",
+            Set.of("origin"));
 
     private static final Set<String> ALL_SECURITY =
             Set.of("hsts", "content-type-options", "frame-options", "referrer-policy");

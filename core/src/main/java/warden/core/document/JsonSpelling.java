@@ -44,7 +44,8 @@ public final class JsonSpelling {
         }
     }
 
-    private static String quoted(String text) {
+    /** Returns a text as JSON. */
+    public static String quoted(String text) {
         return "\"" + new String(JsonStringEncoder.getInstance().quoteAsCharArray(text)) + "\"";
     }
 }

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import warden.core.account.Account;
 import warden.core.cdn.Distribution;
@@ -24,6 +25,7 @@ import warden.core.survey.Need;
 public final class Estate {
     private final Map<Account, Reach> reaches = new LinkedHashMap<>();
     private final SiteFile file;
+    private final Optional<Instant> at;
     private final HostDirectory hosts;
     private final List<Site> sites;
     private final List<Site> possibleSites;
@@ -52,6 +54,7 @@ public final class Estate {
         Evaluators evaluators = new Evaluators(accounts, at);
         accounts.forEach(account -> reaches.put(account, new Reach(evaluators.of(account))));
         this.file = file;
+        this.at = at;
         this.hosts = new HostDirectory(accounts);
         SiteFinder finder = new SiteFinder(reaches, hosts, file);
         this.sites = accounts.isEmpty() ? List.of() : finder.find();
@@ -83,6 +86,14 @@ public final class Estate {
                                 .computeIfAbsent(bucket, name -> new ArrayList<>())
                                 .add(unread)),
                         () -> unreadOfAnyBucket.add(unread))));
+    }
+
+    /** Returns the same estate with some accounts changed. */
+    public Estate with(List<Account> changed, UnaryOperator<Account> change) {
+        List<Account> all = accounts().stream()
+                .map(account -> changed.contains(account) ? change.apply(account) : account)
+                .toList();
+        return new Estate(all, file, at);
     }
 
     /** Returns the distributions that were not read and may fetch from the bucket of this name. */

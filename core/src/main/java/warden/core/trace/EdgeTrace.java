@@ -6,10 +6,12 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import warden.core.account.Account;
 import warden.core.cdn.Behavior;
 import warden.core.cdn.CacheTimes;
 import warden.core.cdn.Distribution;
+import warden.core.cdn.EdgePolicies;
 import warden.core.cdn.ErrorResponse;
 import warden.core.cdn.Origin;
 import warden.core.cdn.OriginControl;
@@ -52,12 +54,39 @@ final class EdgeTrace {
         return evaluator.owning(bucket).orElse(evaluator);
     }
 
+    /** Returns a remedy that sets one place of the distribution. */
+    private Remedy configured(Distribution distribution, String says, String pointer, String value) {
+        return Remedy.edited(account, "distribution", distribution.arn(), pointer, value)
+                .map(line -> Remedy.of(says, account, line))
+                .orElse(Remedy.inWords(says));
+    }
+
+    /** What to do when the edge asks the bucket for no object. */
+    private Remedy rootObject(Distribution distribution, Bucket bucket) {
+        Optional<String> index = Stream.of("index.html", "index.htm")
+                .filter(key -> bucket.objects()
+                        .found()
+                        .filter(listing -> listing.has(key) == Truth.TRUE)
+                        .isPresent())
+                .findFirst();
+        return index.map(key -> configured(
+                        distribution,
+                        "Set the distribution's default root object to " + key + ".",
+                        distribution.config().at() + "/DefaultRootObject",
+                        "\"" + key + "\""))
+                .orElse(Remedy.inWords("Set the distribution's default root object to the index document."));
+    }
+
     /** Follows a request that has reached the distribution. */
     Fate follow(Distribution distribution, Visit visit) {
         if (!distribution.enabled()) {
             journal.step(
                     At.EDGE, "The distribution " + distribution.id() + " is disabled.", distribution.cite("Enabled"));
-            journal.decides("Enable the distribution, or lead the host elsewhere.");
+            journal.decides(configured(
+                    distribution,
+                    "Enable the distribution, or lead the host elsewhere.",
+                    distribution.config().at() + "/Enabled",
+                    "true"));
             return Fate.of(
                     Outcome.of(403),
                     Outcome.of(Outcome.Failure.NAME_NOT_FOUND),
@@ -85,7 +114,11 @@ final class EdgeTrace {
         }
         if (!address.secure() && behavior.viewerProtocol().equals("https-only")) {
             journal.step(At.EDGE, "It refuses plain HTTP.", distribution.cite(behavior));
-            journal.decides("Set the viewer protocol policy to redirect-to-https, so that old links still work.");
+            journal.decides(configured(
+                    distribution,
+                    "Set the viewer protocol policy to redirect-to-https, so that old links still work.",
+                    behavior.at() + "/ViewerProtocolPolicy",
+                    "\"redirect-to-https\""));
             return Fate.of(Outcome.of(403));
         }
         if (!behavior.methods().contains(visit.method())) {
@@ -274,8 +307,11 @@ final class EdgeTrace {
                     "The viewer's Host header is passed to the bucket's endpoint, which looks for a bucket called "
                             + visit.address().host() + ".",
                     distribution.cite(behavior));
-            journal.decides(
-                    "Leave Host out of what is passed to the origin (the managed policy AllViewerExceptHostHeader does).");
+            journal.decides(configured(
+                    distribution,
+                    "Leave Host out of what is passed to the origin (the managed policy AllViewerExceptHostHeader does).",
+                    behavior.at() + "/OriginRequestPolicyId",
+                    "\"" + EdgePolicies.ALL_VIEWER_EXCEPT_HOST + "\""));
             return Optional.of(
                     origin.isWebsite() ? Fate.of(Outcome.of(404)) : Fate.of(Outcome.of(403), Outcome.of(404)));
         }
@@ -287,7 +323,11 @@ final class EdgeTrace {
                     "The origin's domain names the region " + asked.get() + ", and the bucket lies in " + lies.get()
                             + ".",
                     distribution.cite(origin));
-            journal.decides("Put the bucket's own region into the origin's domain.");
+            journal.decides(configured(
+                    distribution,
+                    "Put the bucket's own region into the origin's domain.",
+                    origin.at() + "/DomainName",
+                    "\"" + origin.domain().replace(asked.get(), lies.get()) + "\""));
             return Optional.of(Fate.of(Outcome.of(301), Outcome.of(400), Outcome.of(404), Outcome.of(307)));
         }
         return Optional.empty();
@@ -303,7 +343,11 @@ final class EdgeTrace {
                     At.ORIGIN,
                     "The edge speaks HTTPS to the website endpoint, which speaks plain HTTP only.",
                     distribution.cite(origin));
-            journal.decides("Set the origin's protocol policy to http-only, or use the bucket's REST endpoint.");
+            journal.decides(configured(
+                    distribution,
+                    "Set the origin's protocol policy to http-only, or use the bucket's REST endpoint.",
+                    origin.at() + "/CustomOriginConfig/OriginProtocolPolicy",
+                    "\"http-only\""));
             return Fate.of(Outcome.of(502), Outcome.of(504));
         }
         journal.step(
@@ -373,7 +417,8 @@ final class EdgeTrace {
                 .rest(
                         bucket,
                         origin.key(path),
-                        new StorageTrace.Caller(who, visit.context(secure, more), called),
+                        new StorageTrace.Caller(
+                                who, visit.context(secure, more), called, rootObject(distribution, bucket)),
                         visit.method());
     }
 

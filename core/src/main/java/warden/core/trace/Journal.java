@@ -23,7 +23,7 @@ final class Journal {
     private final List<Need> needs = new ArrayList<>();
     private int deciding = -1;
     private String why = "";
-    private String remedy = "";
+    private Remedy remedy = Remedy.NONE;
 
     void step(At at, String says, Citation... because) {
         steps.add(new Step(at, says, List.of(because), false));
@@ -38,7 +38,7 @@ final class Journal {
     }
 
     /** Notes that the answer hangs on the step written last, unless an earlier one decided already. */
-    void decides(String remedyThen) {
+    void decides(Remedy remedyThen) {
         if (deciding < 0) {
             deciding = steps.size() - 1;
             why = steps.get(deciding).says();
@@ -46,10 +46,19 @@ final class Journal {
         }
     }
 
+    /** As above, where no survey can show what comes of the remedy, or where there is none. */
+    void decides(String remedyThen) {
+        decides(Remedy.inWords(remedyThen));
+    }
+
     /** Notes that the answer hangs on the step written last, whatever came before. */
     void decidesInstead(String remedyThen) {
         deciding = -1;
         decides(remedyThen);
+    }
+
+    Remedy remedy() {
+        return remedy;
     }
 
     void need(Need need) {
@@ -74,6 +83,6 @@ final class Journal {
             marked.add(new Step(step.at(), step.says(), step.because(), i == decider));
         }
         String said = why.isEmpty() ? steps.get(decider).says() : why;
-        return new Trace(address, marked, fate.outcomes(), fate.open(), said, remedy, needs, address.notes());
+        return new Trace(address, marked, fate.outcomes(), fate.open(), said, remedy.says(), needs, address.notes());
     }
 }

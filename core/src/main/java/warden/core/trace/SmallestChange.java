@@ -2,22 +2,22 @@ package warden.core.trace;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import warden.core.account.Account;
 import warden.core.decision.Decision;
 import warden.core.decision.Evaluator;
 import warden.core.decision.Request;
-import warden.core.document.JsonPart.JsonText;
+import warden.core.document.JsonEdit;
 import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
-import warden.core.document.Pointer;
 import warden.core.policy.Actor;
+import warden.core.policy.ContextValue;
+import warden.core.policy.Effect;
+import warden.core.policy.Statement;
+import warden.core.policy.Truth;
 import warden.core.storage.Bucket;
 import warden.core.storage.PublicAccessBlock;
-import warden.core.survey.Survey;
-import warden.core.survey.SurveyLine;
-import warden.core.survey.SurveyLine.Outcome;
 
 /**
  * Finds the smallest change after which a refused reader may read: each is made on a copy of the survey, and the request decided again there.
@@ -34,121 +34,179 @@ final class SmallestChange {
         this.request = request;
     }
 
-    /**
-     * A change.
-     *
-     * @param says what to do, as a sentence without its stop
-     * @param lines what takes the place of readings in the copy
-     */
-    private record Change(String says, List<SurveyLine> lines) {
-        Change and(Change other) {
-            List<SurveyLine> both = new ArrayList<>(lines);
-            both.addAll(other.lines());
-            return new Change(says + ", and " + lowered(other.says()), both);
-        }
-    }
-
-    /** Returns what to do, as a sentence; absent when none of the changes that are tried gives the page. */
-    Optional<String> find() {
+    /** Returns what to do; absent when none of the changes that are tried lets the reader in. */
+    Optional<Remedy> find() {
         return candidates().stream().filter(this::lets).findFirst().map(this::spelled);
     }
 
     /** A bucket that is meant to be closed is not to be opened to mend an address that nobody should use. */
-    private String spelled(Change change) {
+    private Remedy spelled(Remedy remedy) {
         boolean opens = request.who() instanceof Actor.Anyone
-                && change.lines().stream().anyMatch(line -> line.aspect().equals("bucket-policy"));
-        return opens
-                ? "If visitors are meant to read the bucket: " + lowered(change.says())
-                        + "; if not, serve it through a distribution that signs."
-                : change.says() + ".";
+                && remedy.changes().stream()
+                        .anyMatch(change -> change.line().aspect().equals("bucket-policy"));
+        return remedy.saying(
+                opens
+                        ? "If visitors are meant to read the bucket: " + Remedy.lowered(remedy.says())
+                                + "; if not, serve it through a distribution that signs."
+                        : remedy.says() + ".");
     }
 
-    private static String lowered(String sentence) {
-        return sentence.substring(0, 1).toLowerCase(Locale.ROOT) + sentence.substring(1);
-    }
-
-    private boolean lets(Change change) {
-        Survey copy = account.survey();
-        for (SurveyLine line : change.lines()) {
-            copy = copy.with(line);
-        }
-        return new Evaluator(new Account(copy)).decideUnsurveyed(request).outcome() == Decision.Outcome.ALLOW;
+    private boolean lets(Remedy remedy) {
+        return new Evaluator(remedy.appliedTo(account))
+                        .decideUnsurveyed(request)
+                        .outcome()
+                == Decision.Outcome.ALLOW;
     }
 
     /** The changes to try, the smaller before the larger. */
-    private List<Change> candidates() {
-        List<Change> single = new ArrayList<>();
+    private List<Remedy> candidates() {
+        List<Remedy> single = new ArrayList<>();
         if (request.who() instanceof Actor.Anyone) {
             open(account.publicAccessBlock().found(), "account-public-access", account.number())
                     .ifPresent(single::add);
             open(bucket.publicAccessBlock().found(), "bucket-public-access", bucket.arn())
                     .ifPresent(single::add);
             if (bucket.isAskedWhoPays()) {
-                single.add(new Change(
+                single.add(Remedy.of(
                         "Let the bucket's owner pay: turn off requester pays",
-                        List.of(found("bucket-payer", bucket.arn(), "{\"Payer\":\"BucketOwner\"}"))));
+                        account,
+                        Remedy.found("bucket-payer", bucket.arn(), "{\"Payer\":\"BucketOwner\"}")));
             }
         }
-        Optional<Change> grant = grant();
-        List<Change> all = new ArrayList<>(single);
-        grant.ifPresent(all::add);
+        List<Remedy> policy = new ArrayList<>();
+        ontoObjects().ifPresent(policy::add);
+        grant().ifPresent(policy::add);
+        policy.addAll(withoutDenies());
+        List<Remedy> all = new ArrayList<>(single);
+        all.addAll(policy);
         for (int i = 0; i < single.size(); i++) {
             for (int j = i + 1; j < single.size(); j++) {
                 all.add(single.get(i).and(single.get(j)));
             }
         }
-        grant.ifPresent(granting -> {
+        for (Remedy granting : policy) {
             single.forEach(other -> all.add(granting.and(other)));
-            single.stream().reduce(Change::and).ifPresent(every -> all.add(granting.and(every)));
-        });
+            single.stream().reduce(Remedy::and).ifPresent(every -> all.add(granting.and(every)));
+        }
         return all;
     }
 
-    private static Optional<Change> open(Optional<PublicAccessBlock> block, String aspect, String of) {
+    /** A statement that is there and names the bucket in the place of its objects is to be mended, not doubled. */
+    private Optional<Remedy> ontoObjects() {
+        Optional<Statement> wrong = bucket.policy().found().stream()
+                .flatMap(policy -> policy.statements().stream())
+                .filter(statement -> !statement.isOpaque() && statement.effect() == Effect.ALLOW)
+                .filter(statement -> statement.actions().covers("s3:getobject"))
+                .filter(statement -> statement.resources().stream()
+                        .anyMatch(clause -> clause.covers(bucket.arn(), request.context()) == Truth.TRUE
+                                && clause.covers(bucket.object("index.html"), request.context()) == Truth.FALSE))
+                .findFirst();
+        return wrong.flatMap(statement -> edited(
+                "Write " + bucket.arn() + "/* into the resources of the bucket policy's " + statement.called()
+                        + ", which grants s3:GetObject on the bucket and not on its objects",
+                root -> JsonEdit.set(
+                        root,
+                        statement.at() + "/Resource",
+                        "[" + JsonSpelling.quoted(bucket.arn()) + "," + JsonSpelling.quoted(bucket.arn() + "/*")
+                                + "]")));
+    }
+
+    /** Each statement that denies, left out. */
+    private List<Remedy> withoutDenies() {
+        return bucket.policy().found().stream()
+                .flatMap(policy -> policy.statements().stream())
+                .filter(statement -> statement.effect() == Effect.DENY)
+                .flatMap(statement -> edited(
+                        "Except " + reader().map(Reader::called).orElse("the reader") + " from the bucket policy's "
+                                + statement.called() + ", which denies it",
+                        root -> JsonEdit.remove(root, statement.at().toString()))
+                        .stream())
+                .toList();
+    }
+
+    private Optional<Remedy> open(Optional<PublicAccessBlock> block, String aspect, String of) {
         String whose = aspect.startsWith("account") ? "the account's" : "the bucket's";
         return block.filter(each -> each.restrictPublicBuckets() || each.ignorePublicAcls())
-                .map(each -> new Change(
+                .map(each -> Remedy.of(
                         "Turn off " + (each.restrictPublicBuckets() ? "RestrictPublicBuckets" : "IgnorePublicAcls")
                                 + " in " + whose + " public access block, which takes the grant back",
-                        List.of(found(
+                        account,
+                        Remedy.found(
                                 aspect,
                                 of,
                                 "{\"PublicAccessBlockConfiguration\":{\"BlockPublicAcls\":" + each.blockPublicAcls()
                                         + ",\"IgnorePublicAcls\":false,\"BlockPublicPolicy\":"
-                                        + each.blockPublicPolicy() + ",\"RestrictPublicBuckets\":false}}"))));
+                                        + each.blockPublicPolicy() + ",\"RestrictPublicBuckets\":false}}")));
     }
 
     /** Adds a statement for the reader to the policy; absent where the policy is not known. */
-    private Optional<Change> grant() {
-        String principal;
-        String who;
+    private Optional<Remedy> grant() {
+        return reader().flatMap(reader -> ownStatements().map(own -> {
+            String statement = "{\"Effect\":\"Allow\",\"Principal\":" + reader.principal()
+                    + ",\"Action\":\"s3:GetObject\",\"Resource\":" + JsonSpelling.quoted(bucket.arn() + "/*")
+                    + reader.condition()
+                    + "}";
+            return policy(
+                    "Grant " + reader.called() + " s3:GetObject on " + bucket.arn() + "/* in the bucket policy",
+                    own + (own.isEmpty() ? "" : ",") + statement);
+        }));
+    }
+
+    /** How a statement names the reader, and a sentence calls him. */
+    private record Reader(String principal, String condition, String called) {}
+
+    private Optional<Reader> reader() {
         if (request.who() instanceof Actor.Anyone) {
-            principal = "\"*\"";
-            who = "everyone";
-        } else if (request.who() instanceof Actor.OriginIdentity identity) {
-            principal = "{\"AWS\":\"arn:aws:iam::cloudfront:user/CloudFront Origin Access Identity " + identity.id()
-                    + "\"}";
-            who = "the origin access identity " + identity.id();
-        } else {
-            return Optional.empty();
+            return Optional.of(new Reader("\"*\"", "", "everyone"));
         }
-        String statement = "{\"Effect\":\"Allow\",\"Principal\":" + principal
-                + ",\"Action\":\"s3:GetObject\",\"Resource\":\"" + bucket.arn() + "/*\"}";
-        Optional<String> statements = bucket.policy().isAbsent()
+        if (request.who() instanceof Actor.OriginIdentity identity) {
+            String arn = "arn:aws:iam::cloudfront:user/CloudFront Origin Access Identity " + identity.id();
+            return Optional.of(new Reader(
+                    "{\"AWS\":" + JsonSpelling.quoted(arn) + "}", "", "the origin access identity " + identity.id()));
+        }
+        if (request.who() instanceof Actor.Service service
+                && request.context().get("aws:sourcearn") instanceof ContextValue.Known source
+                && source.values().size() == 1) {
+            String arn = source.values().get(0);
+            return Optional.of(new Reader(
+                    "{\"Service\":" + JsonSpelling.quoted(service.name()) + "}",
+                    ",\"Condition\":{\"StringEquals\":{\"aws:SourceArn\":" + JsonSpelling.quoted(arn) + "}}",
+                    "the service " + service.name() + " for " + arn));
+        }
+        return Optional.empty();
+    }
+
+    /** Returns the statements of the bucket's policy, separated by commas; absent where the policy was not read. */
+    private Optional<String> ownStatements() {
+        return bucket.policy().isAbsent()
                 ? Optional.of("")
                 : account.survey()
                         .reading("bucket-policy", bucket.arn())
                         .found()
                         .flatMap(answer -> answer.text("Policy"))
                         .flatMap(SmallestChange::statements);
-        return statements.map(own -> {
-            String text =
-                    "{\"Version\":\"2012-10-17\",\"Statement\":[" + own + (own.isEmpty() ? "" : ",") + statement + "]}";
-            String quoted = JsonSpelling.of(new JsonText(Pointer.ROOT, text));
-            return new Change(
-                    "Grant " + who + " s3:GetObject on " + bucket.arn() + "/* in the bucket policy",
-                    List.of(found("bucket-policy", bucket.arn(), "{\"Policy\":" + quoted + "}")));
-        });
+    }
+
+    private Optional<Remedy> edited(String says, UnaryOperator<String> edit) {
+        return account.survey()
+                .reading("bucket-policy", bucket.arn())
+                .found()
+                .flatMap(answer -> answer.text("Policy"))
+                .map(text -> Remedy.of(
+                        says,
+                        account,
+                        Remedy.found(
+                                "bucket-policy",
+                                bucket.arn(),
+                                "{\"Policy\":" + JsonSpelling.quoted(edit.apply(text)) + "}")));
+    }
+
+    private Remedy policy(String says, String statements) {
+        String text = "{\"Version\":\"2012-10-17\",\"Statement\":[" + statements + "]}";
+        return Remedy.of(
+                says,
+                account,
+                Remedy.found("bucket-policy", bucket.arn(), "{\"Policy\":" + JsonSpelling.quoted(text) + "}"));
     }
 
     /** Returns the statements of a policy's text, separated by commas. */
@@ -162,9 +220,5 @@ final class SmallestChange {
                             ? text.substring(1, text.length() - 1).strip()
                             : text;
                 });
-    }
-
-    private static SurveyLine found(String aspect, String of, String body) {
-        return new SurveyLine("", 1, aspect, of, "", Outcome.FOUND, body);
     }
 }

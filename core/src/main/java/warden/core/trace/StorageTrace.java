@@ -12,7 +12,6 @@ import warden.core.document.Shown;
 import warden.core.policy.Actor;
 import warden.core.policy.Context;
 import warden.core.policy.ContextValue;
-import warden.core.policy.Effect;
 import warden.core.policy.Truth;
 import warden.core.storage.Bucket;
 import warden.core.storage.ObjectHead;
@@ -39,8 +38,23 @@ final class StorageTrace {
         this.journal = journal;
     }
 
-    /** Who asks, with which condition keys, and how a sentence calls them. */
-    record Caller(Actor who, Context context, String called) {}
+    /**
+     * Who asks.
+     *
+     * @param context the condition keys that come with the request
+     * @param called how a sentence calls them
+     * @param atRoot what to do when they ask for no object
+     */
+    record Caller(Actor who, Context context, String called, Remedy atRoot) {
+        /** Returns visitors who ask by themselves. */
+        static Caller everyone(Context context) {
+            return new Caller(
+                    new Actor.Anyone(),
+                    context,
+                    "everyone",
+                    Remedy.inWords("The REST endpoint knows no index document: ask for an object by its name."));
+        }
+    }
 
     /** Returns whether an object exists, by its own line or by the listing. */
     private Truth exists(Bucket bucket, String key) {
@@ -195,43 +209,19 @@ final class StorageTrace {
         return sentence.substring(0, 1).toLowerCase(java.util.Locale.ROOT) + sentence.substring(1);
     }
 
-    /** The smallest change that gives the page, tried on a copy; where none of the tried does, what is usually wrong. */
-    private String remedy(Bucket bucket, String key, Caller caller) {
-        // A statement that is there and only names the wrong resource is to be mended, not doubled.
-        if (!journal.triesRemedies() || grantsBucketOnly(bucket, caller)) {
-            return usualRemedy(bucket, caller);
+    /** The smallest change that lets the reader in, tried on a copy; where none of the tried does, that it is to be let in. */
+    private Remedy remedy(Bucket bucket, String key, Caller caller) {
+        Remedy inWords = Remedy.inWords("Let " + caller.called() + " s3:GetObject on " + bucket.arn()
+                + "/* where the step says that it is refused.");
+        if (!journal.triesRemedies()) {
+            return inWords;
         }
         Request request = new Request(
                 caller.who(),
                 "s3:GetObject",
                 bucket.object(key),
                 caller.context().withDefaults(evaluator.time()));
-        Optional<String> tried = new SmallestChange(evaluator.account(), bucket, request).find();
-        return tried.orElseGet(() -> usualRemedy(bucket, caller));
-    }
-
-    private static boolean grantsBucketOnly(Bucket bucket, Caller caller) {
-        return bucket.policy().found().stream()
-                .flatMap(policy -> policy.statements().stream())
-                .filter(statement -> !statement.isOpaque() && statement.effect() == Effect.ALLOW)
-                .filter(statement -> statement.actions().covers("s3:getobject"))
-                .flatMap(statement -> statement.resources().stream())
-                .anyMatch(clause -> clause.covers(bucket.arn(), caller.context()) == Truth.TRUE
-                        && clause.covers(bucket.object("index.html"), caller.context()) == Truth.FALSE);
-    }
-
-    private String usualRemedy(Bucket bucket, Caller caller) {
-        boolean restricted = caller.who() instanceof Actor.Anyone
-                && evaluator.account().restrictsPublicBuckets(bucket) == Truth.TRUE;
-        if (grantsBucketOnly(bucket, caller)) {
-            return "The policy grants s3:GetObject on the bucket, not on its objects: write " + bucket.arn()
-                    + "/* there"
-                    + (restricted ? ", and turn off RestrictPublicBuckets, which takes every public grant back." : ".");
-        }
-        return caller.who() instanceof Actor.Anyone
-                ? "If visitors are meant to read the bucket, grant everyone s3:GetObject on its objects and turn off the public"
-                        + " access block's RestrictPublicBuckets; if not, serve it through a distribution that signs."
-                : "Allow " + caller.called() + " s3:GetObject on the bucket's objects in the bucket policy.";
+        return new SmallestChange(evaluator.account(), bucket, request).find().orElse(inWords);
     }
 
     /** Answers a caller who may read the key. */
@@ -250,7 +240,10 @@ final class StorageTrace {
                         At.BUCKET,
                         "The object " + Shown.name(key) + " is archived and cannot be read before it is restored.",
                         listing(bucket, key));
-                journal.decides("Restore the object, and keep the lifecycle from archiving what visitors read.");
+                journal.decides(Remedy.of(
+                        "Restore the object, and keep the lifecycle from archiving what visitors read.",
+                        evaluator.account(),
+                        Remedy.found("object", bucket.object(key), "{\"StorageClass\":\"STANDARD\"}")));
             }
             return page;
         }
@@ -299,7 +292,7 @@ final class StorageTrace {
     }
 
     /** Says what to do about a missing key: perhaps a folder's index was meant. */
-    private static String nearby(Bucket bucket, String key) {
+    private Remedy nearby(Bucket bucket, String key) {
         String folder = key.isEmpty() || key.endsWith("/") ? key : key + "/";
         boolean hasIndex = bucket.objects()
                         .found()
@@ -307,9 +300,13 @@ final class StorageTrace {
                         .orElse(Truth.UNKNOWN)
                 == Truth.TRUE;
         return hasIndex
-                ? "The REST endpoint knows no index documents: have a function at the edge turn folders into "
-                        + Shown.name(folder) + "index.html, or use the website endpoint as origin."
-                : "Upload the object, or correct the link that leads here.";
+                ? Remedy.inWords(
+                        "The REST endpoint knows no index documents: have a function at the edge turn folders into "
+                                + Shown.name(folder) + "index.html, or use the website endpoint as origin.")
+                : Remedy.of(
+                        "Upload the object, or correct the link that leads here.",
+                        evaluator.account(),
+                        Remedy.found("object", bucket.object(key), "{}"));
     }
 
     private Fate listed(Bucket bucket, Caller caller) {
@@ -326,10 +323,11 @@ final class StorageTrace {
                                 + " is not known.";
                 };
         journal.step(At.BUCKET, says, evidence(list, bucket));
+        Remedy root = caller.atRoot();
         journal.decides(
                 list.outcome() == Decision.Outcome.ALLOW
-                        ? "Set the distribution's default root object, and take s3:ListBucket back."
-                        : "Set the distribution's default root object to the index document.");
+                        ? root.saying(root.says().replaceFirst("\\.$", "") + ", and take s3:ListBucket back.")
+                        : root);
         return switch (list.outcome()) {
             case ALLOW -> Fate.of(Outcome.of(200));
             case DENY -> Fate.of(Outcome.of(403));
@@ -409,8 +407,10 @@ final class StorageTrace {
                     At.WEBSITE,
                     "Website hosting is off for the bucket " + bucket.name() + ": its website endpoint answers 404.",
                     website.citation());
-            journal.decides(
-                    "Turn website hosting on and name the index document, or use the REST endpoint through a distribution.");
+            journal.decides(Remedy.of(
+                    "Turn website hosting on and name the index document, or use the REST endpoint through a distribution.",
+                    evaluator.account(),
+                    Remedy.found("bucket-website", bucket.arn(), "{\"IndexDocument\":{\"Suffix\":\"index.html\"}}")));
             return Fate.of(Outcome.of(404));
         }
         if (!visit.fetches()) {
@@ -437,7 +437,7 @@ final class StorageTrace {
         if (rule.isPresent()) {
             return byRule(rule.get(), asked, at);
         }
-        Caller everyone = new Caller(new Actor.Anyone(), visit.context(Optional.of(false), headers), "everyone");
+        Caller everyone = Caller.everyone(visit.context(Optional.of(false), headers));
         String index = settings.index().orElse("index.html");
         boolean isFolder = key.isEmpty() || key.endsWith("/");
         String wanted = isFolder ? key + index : key;

@@ -1,6 +1,8 @@
 package warden.core.trace;
 
+import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -17,12 +19,13 @@ import warden.core.certificate.Certificate;
 import warden.core.decision.Evaluator;
 import warden.core.dns.HostRecord;
 import warden.core.dns.Zone;
+import warden.core.document.JsonSpelling;
 import warden.core.document.Shown;
-import warden.core.policy.Actor;
 import warden.core.policy.Truth;
 import warden.core.site.Delegation;
 import warden.core.site.Estate;
 import warden.core.site.HostDirectory.Lead;
+import warden.core.site.Site;
 import warden.core.site.SiteFile;
 import warden.core.storage.Bucket;
 import warden.core.storage.ObjectHead;
@@ -65,27 +68,56 @@ public final class Tracer {
 
     /** Follows a request. */
     public Trace trace(Visit visit) {
+        Followed followed = follow(visit);
+        return triesRemedies
+                ? followed.trace().withRemedy(new RemedyTrial(estate, visit).told(followed))
+                : followed.trace();
+    }
+
+    /** A request followed to its end, and what is to be done about what decided. */
+    record Followed(Trace trace, Remedy remedy) {}
+
+    Followed follow(Visit visit) {
         Journal journal = new Journal(triesRemedies);
         Fate fate = named(visit, journal);
         conclude(journal, fate);
-        return routed(visit, journal.close(visit.address(), fate));
+        Trace trace = journal.close(visit.address(), fate);
+        Remedy remedy = routed(visit, trace).orElse(journal.remedy());
+        return new Followed(trace.withRemedy(remedy.says()), remedy);
     }
 
     /** An address within a single-page application names no object of its own, so that there is none to upload. */
-    private Trace routed(Visit visit, Trace trace) {
+    private Optional<Remedy> routed(Visit visit, Trace trace) {
         String path = visit.address().decodedPath();
+        String host = visit.address().host();
         boolean isView = path.lastIndexOf('.') < path.lastIndexOf('/') && path.length() > 1;
-        boolean applies = estate.siteOf(visit.address().host())
-                .filter(site -> site.routing() == SiteFile.Routing.SINGLE_PAGE)
-                .isPresent();
-        return isView
-                        && applies
-                        && trace.surely(Outcome::isError)
-                        && trace.remedy().startsWith("Upload the object")
-                ? trace.withRemedy(
-                        "Lead links into the application to the index document: by a custom error response for 403 and 404 with"
-                                + " status 200, or as the website's error document.")
-                : trace;
+        Optional<Site> site = estate.siteOf(host).filter(each -> each.routing() == SiteFile.Routing.SINGLE_PAGE);
+        if (!isView
+                || site.isEmpty()
+                || !trace.surely(Outcome::isError)
+                || !trace.remedy().startsWith("Upload the object")) {
+            return Optional.empty();
+        }
+        String says =
+                "Lead links into the application to the index document: by a custom error response for 403 and 404 with"
+                        + " status 200, or as the website's error document.";
+        Optional<Account> owner = accountListing(host);
+        return Optional.of(owner.flatMap(account -> nearest(account, host)
+                        .flatMap(edge -> Remedy.edited(
+                                account,
+                                "distribution",
+                                edge.arn(),
+                                edge.config().at() + "/CustomErrorResponses",
+                                toFrontPage(edge)))
+                        .map(line -> Remedy.of(says, account, line)))
+                .orElse(Remedy.inWords(says)));
+    }
+
+    private static String toFrontPage(Distribution edge) {
+        String page = edge.rootObject().isEmpty() ? "index.html" : edge.rootObject();
+        String response = "{\"ErrorCode\":%d,\"ResponsePagePath\":"
+                + JsonSpelling.quoted("/" + page).replace("%", "%%") + ",\"ResponseCode\":\"200\"}";
+        return "{\"Quantity\":2,\"Items\":[" + String.format(response, 403) + "," + String.format(response, 404) + "]}";
     }
 
     private void conclude(Journal journal, Fate fate) {
@@ -240,8 +272,34 @@ public final class Tracer {
                 host + " has no address record in its zone "
                         + zone.get().name().orElse(zone.get().id()) + ".",
                 zone.get().records().citation().map(at -> at.at("", "")));
-        journal.decides("Add an alias record for the host that leads to its distribution or bucket.");
+        journal.decides(record(host, zone.get()));
         return Fate.of(Outcome.of(Failure.NAME_NOT_FOUND));
+    }
+
+    /** A record that leads the host to the distribution that lists it, or to the bucket that bears its name. */
+    private Remedy record(String host, Zone zone) {
+        Optional<String> edge =
+                accountListing(host).flatMap(account -> nearest(account, host)).map(Distribution::domain);
+        Optional<String> target = edge.or(() -> estate.ownerOf(host)
+                .map(account -> account.bucket(host))
+                .filter(bucket -> bucket.website().found().isPresent())
+                .flatMap(bucket -> bucket.region().found())
+                .map(region -> "s3-website." + region + ".amazonaws.com"));
+        String inWords = "Add an alias record for the host that leads to its distribution or bucket.";
+        return target.flatMap(name -> estate.accounts().stream()
+                        .flatMap(account -> Remedy.edited(
+                                account,
+                                "zone-records",
+                                zone.id(),
+                                "/ResourceRecordSets/-",
+                                "{\"Name\":" + JsonSpelling.quoted(host + ".")
+                                        + ",\"Type\":\"A\",\"AliasTarget\":{\"DNSName\":"
+                                        + JsonSpelling.quoted(name + ".") + "}}")
+                                .map(line -> Remedy.of(
+                                        "Add an alias record for the host that leads to " + name + ".", account, line))
+                                .stream())
+                        .findFirst())
+                .orElse(Remedy.inWords(inWords));
     }
 
     /** Where DNS was not read but a distribution lists the host, that is what it probably leads to. */
@@ -392,9 +450,46 @@ public final class Tracer {
                                 ? ", so the edge shows its own certificate, which is for other names."
                                 : ": the edge answers 403."),
                 because);
-        journal.decides(
-                "Add " + host + " to the distribution's alternate domain names, with a certificate that covers it.");
+        journal.decides(listing(host, target));
         return visit.address().secure() ? Fate.of(Outcome.of(Failure.TLS)) : Fate.of(Outcome.of(403));
+    }
+
+    private Remedy listing(String host, String target) {
+        String says =
+                "Add " + host + " to the distribution's alternate domain names, with a certificate that covers it.";
+        return estate.accounts().stream()
+                .flatMap(account -> account.distributions().stream()
+                        .filter(edge -> edge.domain().equals(target))
+                        .flatMap(edge -> {
+                            String aliases = edge.config().at() + "/Aliases/Items";
+                            List<String> all = new ArrayList<>(edge.aliases());
+                            all.add(host);
+                            String items =
+                                    all.stream().map(JsonSpelling::quoted).collect(Collectors.joining(",", "[", "]"));
+                            return Remedy.edited(account, "distribution", edge.arn(), aliases, items).stream();
+                        })
+                        .map(line -> Remedy.of(says, account, line)))
+                .findFirst()
+                .orElse(Remedy.inWords(says));
+    }
+
+    /** A certificate for the host, in the region that the CDN reads, shown by the distribution. */
+    private static Remedy certified(Account account, Distribution distribution, String host, Instant at) {
+        String says = "Request a certificate that covers the host in us-east-1, and set it on the distribution.";
+        String arn = "arn:aws:acm:us-east-1:" + account.number() + ":certificate/requested";
+        String certificate = "{\"Certificate\":{\"CertificateArn\":" + JsonSpelling.quoted(arn) + ",\"DomainName\":"
+                + JsonSpelling.quoted(host) + ",\"SubjectAlternativeNames\":[" + JsonSpelling.quoted(host)
+                + "],\"Status\":\"ISSUED\",\"NotAfter\":\"" + at.plus(Duration.ofDays(395)) + "\"}}";
+        String shown = "{\"ACMCertificateArn\":" + JsonSpelling.quoted(arn)
+                + ",\"SSLSupportMethod\":\"sni-only\",\"MinimumProtocolVersion\":\"TLSv1.2_2021\"}";
+        return Remedy.edited(
+                        account,
+                        "distribution",
+                        distribution.arn(),
+                        distribution.config().at() + "/ViewerCertificate",
+                        shown)
+                .map(line -> Remedy.of(says, account, line, Remedy.found("certificate", arn, certificate)))
+                .orElse(Remedy.inWords(says));
     }
 
     /** Whether a TLS connection to the edge comes about. */
@@ -415,7 +510,7 @@ public final class Tracer {
                     At.TLS,
                     "The distribution has only the CDN's own certificate, which does not cover " + host + ".",
                     cited);
-            journal.decides("Request a certificate that covers the host in us-east-1, and set it on the distribution.");
+            journal.decides(certified(account, distribution, host, at));
             return Handshake.FAILS;
         }
         Optional<Reading<Certificate>> reading =
@@ -440,12 +535,15 @@ public final class Tracer {
                     At.TLS,
                     "The certificate is for " + String.join(", ", certificate.names()) + ", not for " + host + ".",
                     certificate.at());
-            journal.decides("Request a certificate that covers the host in us-east-1, and set it on the distribution.");
+            journal.decides(certified(account, distribution, host, at));
             return Handshake.FAILS;
         }
         if (certificate.isExpired(at)) {
             journal.step(At.TLS, "The certificate has expired.", certificate.at());
-            journal.decides("Renew the certificate.");
+            String until = "\"" + at.plus(Duration.ofDays(395)) + "\"";
+            journal.decides(Remedy.edited(account, "certificate", certificate.arn(), "/Certificate/NotAfter", until)
+                    .map(line -> Remedy.of("Renew the certificate.", account, line))
+                    .orElse(Remedy.inWords("Renew the certificate.")));
             return Handshake.FAILS;
         }
         String protocol = distribution.certificate().minimumProtocol();
@@ -542,8 +640,8 @@ public final class Tracer {
             return storage.website(
                     bucket, new StorageTrace.Asked(visit.address(), visit.address(), key), visit, Map.of());
         }
-        StorageTrace.Caller everyone = new StorageTrace.Caller(
-                new Actor.Anyone(), visit.context(Optional.of(visit.address().secure()), Map.of()), "everyone");
+        StorageTrace.Caller everyone = StorageTrace.Caller.everyone(
+                visit.context(Optional.of(visit.address().secure()), Map.of()));
         return storage.subresource(bucket, key, everyone, visit)
                 .orElseGet(() -> storage.rest(bucket, key, everyone, visit.method()));
     }

@@ -415,6 +415,61 @@ class TracerTest {
         assertThat(trace(payer, OPEN_SITE + "/").remedy()).startsWith("Let the bucket's owner pay");
     }
 
+    /** Each remedy was made on a copy and gave the page there; what is told is what was made. */
+    @Test
+    void aRemedyIsToldWithAllThatThePageStillNeeds() {
+        SurveyBuilder disabled =
+                sealed().edit("distribution", EDGE, "'Enabled':true,'ViewerC", "'Enabled':false,'ViewerC");
+        assertThat(trace(disabled, SITE + "/").remedy())
+                .isEqualTo("Enable the distribution, or lead the host elsewhere.");
+        disabled.edit("distribution", EDGE, "'DefaultRootObject':'index.html'", "'DefaultRootObject':''");
+        assertThat(trace(disabled, SITE + "/").remedy())
+                .isEqualTo(
+                        "Enable the distribution, or lead the host elsewhere. Then: Set the distribution's default root"
+                                + " object to index.html.");
+        SurveyBuilder ungranted = sealed().absent("bucket-policy", BUCKET_ARN, "NoSuchBucketPolicy");
+        assertThat(trace(ungranted, SITE + "/fares.html").remedy())
+                .isEqualTo("Grant the service cloudfront.amazonaws.com for " + EDGE + " s3:GetObject on " + BUCKET_ARN
+                        + "/* in the bucket policy.");
+        SurveyBuilder denied = sealed().bucket(
+                        "heron-www",
+                        bucket -> bucket.policy(
+                                "{'Effect':'Allow','Principal':{'Service':'cloudfront.amazonaws.com'},'Action':'s3:GetObject','Resource':'"
+                                        + BUCKET_ARN + "/*'}",
+                                "{'Sid':'Shut','Effect':'Deny','Principal':'*','Action':'s3:GetObject','Resource':'"
+                                        + BUCKET_ARN + "/*'}"));
+        assertThat(trace(denied, SITE + "/fares.html").remedy())
+                .startsWith("Except the service cloudfront.amazonaws.com for " + EDGE)
+                .contains("statement \"Shut\", which denies it");
+        SurveyBuilder unlisted = sealed().edit(
+                        "distribution", EDGE, "'heronferry.example','www.heronferry.example'", "'heronferry.example'");
+        assertThat(trace(unlisted, SITE + "/").remedy())
+                .isEqualTo("Add www.heronferry.example to the distribution's alternate domain names, with a certificate"
+                        + " that covers it.");
+        SurveyBuilder expired = sealed().edit("certificate", CERTIFICATE, "2027-03-11", "2026-03-11");
+        assertThat(trace(expired, SITE + "/").remedy()).isEqualTo("Renew the certificate.");
+        SurveyBuilder unhosted = open().absent("bucket-website", OPEN_ARN, "NoSuchWebsiteConfiguration");
+        assertThat(trace(unhosted, OPEN_SITE + "/").remedy())
+                .startsWith("Turn website hosting on")
+                .doesNotContain("Then");
+        assertThat(trace(open(), OPEN_SITE + "/no-such.html").remedy()).startsWith("Upload the object");
+        SurveyBuilder both = open().absent("bucket-website", OPEN_ARN, "NoSuchWebsiteConfiguration")
+                .absent("bucket-policy", OPEN_ARN, "NoSuchBucketPolicy");
+        assertThat(trace(both, OPEN_SITE + "/").remedy())
+                .contains("Then: If visitors are meant to read the bucket: grant everyone s3:GetObject");
+    }
+
+    @Test
+    void whatARemedyDoesNotSettleIsSaid() {
+        SurveyBuilder unread = sealed().edit(
+                        "distribution", EDGE, "'Enabled':true,'ViewerC", "'Enabled':false,'ViewerC")
+                .unread("bucket-policy", BUCKET_ARN);
+        assertThat(trace(unread, SITE + "/fares.html").remedy())
+                .startsWith(
+                        "Enable the distribution, or lead the host elsewhere. That alone does not surely give the page:")
+                .contains("is not known");
+    }
+
     @Test
     void overAnUnreadCertificateNothingIsCertain() {
         Trace trace = trace(sealed().unread("certificate", CERTIFICATE), SITE + "/");

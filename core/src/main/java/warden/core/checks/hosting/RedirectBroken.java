@@ -50,7 +50,7 @@ final class RedirectBroken implements BucketCheck {
     }
 
     private static Verdict judge(Subject subject, Redirects.Redirect redirect) {
-        Tracer tracer = new Tracer(subject.estate());
+        Tracer tracer = new Tracer(subject.estate(), false);
         String url = (redirect.secure() ? "https://" : "http://") + redirect.host() + "/";
         List<String> seen = new ArrayList<>();
         Trace trace = null;

@@ -53,7 +53,7 @@ final class RedirectToPlainHttp implements BucketCheck {
         if (address.isEmpty()) {
             return subject.clean();
         }
-        Trace trace = new Tracer(subject.estate()).trace(address.get(), subject.at());
+        Trace trace = new Tracer(subject.estate(), false).trace(address.get(), subject.at());
         if (trace.surely(outcome -> outcome.failure().isEmpty())) {
             String says = "A redirect leads visitors to http://" + redirect.host() + ", which serves HTTPS too.";
             return new Verdict.Flagged(
