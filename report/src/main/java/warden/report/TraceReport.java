@@ -103,9 +103,7 @@ public final class TraceReport {
                 .text("says", step.says())
                 .because(step.because()));
         json.object("outcome", () -> {
-            Outcome outcome = trace.isCertain()
-                    ? trace.outcomes().get(0)
-                    : new Outcome(OptionalInt.empty(), Optional.empty(), Optional.empty(), Optional.empty());
+            Outcome outcome = trace.isCertain() ? trace.outcomes().get(0) : Outcome.notKnown();
             outcome(json, outcome);
             json.truth("certain", trace.isCertain());
             if (!trace.isCertain()) {
@@ -129,6 +127,7 @@ public final class TraceReport {
 
     private static void outcome(Json json, Outcome outcome) {
         json.number("status", outcome.status()).text("object", outcome.object()).text("location", outcome.location());
+        outcome.contentType().ifPresent(type -> json.text("contentType", type));
         outcome.failure().ifPresent(failure -> json.text("failure", failure.word()));
     }
 

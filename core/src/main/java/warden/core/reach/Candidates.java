@@ -95,6 +95,17 @@ final class Candidates {
                 .toList();
     }
 
+    /**
+     * Returns the buckets of this account in which a principal of another one may be able to write or delete: something of the bucket's own must
+     * open it, and the principal's policies must speak of it. Source: IAM User Guide, "Cross-account policy evaluation logic".
+     */
+    List<Bucket> ofOutsider(Principal principal) {
+        Optional<Set<String>> named = named(principal);
+        return openToOthers.stream()
+                .filter(bucket -> named.isEmpty() || named.get().contains(bucket.name()))
+                .toList();
+    }
+
     /** Returns the names of the buckets that the principal's policies speak of; absent when they may speak of any. */
     private static Optional<Set<String>> named(Principal principal) {
         if (!principal.holdings().missing().isEmpty()) {

@@ -60,14 +60,16 @@ public final class Reach {
         return evaluator;
     }
 
-    /** Returns the buckets in which a user or role may be able to write or delete; in the others it surely is not. */
+    /** Returns the buckets in which a user or role, of this account or another, may be able to write or delete; in the others it surely is not. */
     public List<Bucket> candidates(Principal principal) {
         synchronized (answers) {
             if (candidates == null) {
                 candidates = new Candidates(evaluator.account());
             }
         }
-        return candidates.of(principal);
+        return principal.arn().account().equals(evaluator.account().number())
+                ? candidates.of(principal)
+                : candidates.ofOutsider(principal);
     }
 
     /** Returns the buckets that something of their own may open to users or roles of the account, or to everyone. */

@@ -115,9 +115,9 @@ public final class PublisherFinder {
             return new Answer(principal, Truth.FALSE, List.of());
         }
         Truth writes = Truth.FALSE;
-        for (Site site : candidates(account, principal)) {
+        for (Site site : candidates(principal)) {
             List<Need> open = new ArrayList<>();
-            Truth here = canWrite(account, principal, site, open);
+            Truth here = canWrite(principal, site, open);
             if (here == Truth.TRUE) {
                 writes = here;
                 break;
@@ -128,7 +128,7 @@ public final class PublisherFinder {
             writes = writes.or(here);
         }
         if (writes == Truth.FALSE) {
-            writes = mayWriteToPossibleSite(account, principal, needs);
+            writes = mayWriteToPossibleSite(principal, needs);
         }
         return new Answer(principal, forMachines.and(writes), needs);
     }
@@ -145,13 +145,12 @@ public final class PublisherFinder {
     }
 
     /** Returns unknown for whoever may write to a bucket of which it is not known whether it serves a site; else false. */
-    private Truth mayWriteToPossibleSite(Account account, Principal principal, List<Need> needs) {
-        Set<Bucket> buckets = new LinkedHashSet<>(estate.reach(account).candidates(principal));
+    private Truth mayWriteToPossibleSite(Principal principal, List<Need> needs) {
+        Set<Bucket> buckets = candidateBuckets(principal);
         Truth writes = Truth.FALSE;
         for (Site site : estate.possibleSites()) {
-            boolean open = site.account() == account
-                    && buckets.containsAll(site.buckets())
-                    && canWrite(account, principal, site, new ArrayList<>()) != Truth.FALSE;
+            boolean open =
+                    buckets.containsAll(site.buckets()) && canWrite(principal, site, new ArrayList<>()) != Truth.FALSE;
             if (open && needs.size() < MOST_NEEDS) {
                 site.buckets().forEach(bucket -> bucket.website().missing().ifPresent(needs::add));
             }
@@ -165,9 +164,8 @@ public final class PublisherFinder {
         Publisher publisher = publisher(account, principal, extent -> extent.kind() != Extent.Kind.NONE);
         List<Site> sites = new ArrayList<>(publisher.sites());
         String text = describe(principal);
-        Set<Bucket> buckets = new LinkedHashSet<>(estate.reach(account).candidates(principal));
+        Set<Bucket> buckets = candidateBuckets(principal);
         estate.possibleSites().stream()
-                .filter(site -> site.account() == account)
                 .filter(site ->
                         buckets.containsAll(site.buckets()) || names(site).anyMatch(name -> mentions(text, name)))
                 .forEach(sites::add);
@@ -175,11 +173,11 @@ public final class PublisherFinder {
     }
 
     private Publisher publisher(Account account, Principal principal, Predicate<Extent> counts) {
-        return new Publisher(account, principal, sitesOf(account, principal, counts));
+        return new Publisher(account, principal, sitesOf(principal, counts));
     }
 
     /** Returns its sites: as stated, else by its name or tags, else those whose buckets its policies name. */
-    private List<Site> sitesOf(Account account, Principal principal, Predicate<Extent> counts) {
+    private List<Site> sitesOf(Principal principal, Predicate<Extent> counts) {
         List<Site> stated = statedSites(principal);
         if (!stated.isEmpty()) {
             return stated;
@@ -188,10 +186,9 @@ public final class PublisherFinder {
         if (!named.isEmpty()) {
             return named;
         }
-        return candidates(account, principal).stream()
-                .filter(site -> site.account() == account)
+        return candidates(principal).stream()
                 .filter(site -> site.buckets().stream().anyMatch(bucket -> isNamedForWriting(principal, bucket)))
-                .filter(site -> extents(account, principal, site).anyMatch(counts))
+                .filter(site -> extents(principal, site).anyMatch(counts))
                 .toList();
     }
 
@@ -344,25 +341,32 @@ public final class PublisherFinder {
     }
 
     /** Returns the sites of the buckets in which it may be able to write. */
-    private List<Site> candidates(Account account, Principal principal) {
+    private List<Site> candidates(Principal principal) {
         Set<Site> sites = new LinkedHashSet<>();
-        for (Bucket bucket : estate.reach(account).candidates(principal)) {
+        for (Bucket bucket : candidateBuckets(principal)) {
             sites.addAll(estate.sitesOf(bucket));
         }
         return inOrder(sites);
     }
 
-    private Stream<Extent> extents(Account account, Principal principal, Site site) {
-        Actor actor = principal.isRole() ? new Actor.Role(principal.arn()) : new Actor.User(principal.arn());
-        Reach reach = estate.reach(account);
-        return site.account() == account
-                ? site.buckets().stream().map(bucket -> reach.extent(bucket, new Grantee(actor), Ability.WRITE))
-                : Stream.empty();
+    private Set<Bucket> candidateBuckets(Principal principal) {
+        Set<Bucket> buckets = new LinkedHashSet<>();
+        estate.accounts().forEach(each -> buckets.addAll(estate.reach(each).candidates(principal)));
+        return buckets;
     }
 
-    private Truth canWrite(Account account, Principal principal, Site site, List<Need> needs) {
+    /** A bucket answers by the rules of the account that owns it, for callers of any account. */
+    private Stream<Extent> extents(Principal principal, Site site) {
+        Actor actor = principal.isRole() ? new Actor.Role(principal.arn()) : new Actor.User(principal.arn());
+        return site.buckets().stream().map(bucket -> {
+            Reach reach = estate.reach(estate.ownerOf(bucket.name()).orElse(site.account()));
+            return reach.extent(bucket, new Grantee(actor), Ability.WRITE);
+        });
+    }
+
+    private Truth canWrite(Principal principal, Site site, List<Need> needs) {
         Truth writes = Truth.FALSE;
-        for (Extent extent : extents(account, principal, site).toList()) {
+        for (Extent extent : extents(principal, site).toList()) {
             if (extent.kind() == Extent.Kind.UNKNOWN) {
                 needs.addAll(extent.needsOr(principal.aspect(), principal.arn().toString()));
             }

@@ -229,8 +229,7 @@ final class EdgeTrace {
         Fate fate = fetched(distribution, behavior.get(), forPage, decoded);
         return fate.then(outcome -> {
             if (outcome.isPage()) {
-                return Fate.of(new Outcome(
-                        java.util.OptionalInt.of(status), outcome.object(), Optional.empty(), Optional.empty()));
+                return Fate.of(outcome.under(status));
             }
             journal.step(At.EDGE, "The error page itself cannot be fetched (" + outcome.said() + ").", at);
             return outcome.status().equals(error.status()) || outcome.status().isEmpty()

@@ -1,18 +1,31 @@
 package warden.core.trace;
 
+import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalInt;
+import warden.core.document.Shown;
+import warden.core.storage.Bucket;
 
 /**
  * What a visitor gets.
  *
  * @param status the HTTP status; empty when no HTTP answer comes
  * @param object the ARN of the object whose content is the answer's
+ * @param contentType what the object is sent as; absent when its metadata were not read
  * @param location where a redirect leads, absolute
  * @param failure why no HTTP answer comes
  */
 public record Outcome(
-        OptionalInt status, Optional<String> object, Optional<String> location, Optional<Failure> failure) {
+        OptionalInt status,
+        Optional<String> object,
+        Optional<String> contentType,
+        Optional<String> location,
+        Optional<Failure> failure) {
+    /** Returns an answer of which nothing is known. */
+    public static Outcome notKnown() {
+        return new Outcome(OptionalInt.empty(), Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty());
+    }
+
     /** The ways in which no HTTP answer comes. */
     public enum Failure {
         NAME_NOT_FOUND,
@@ -21,24 +34,33 @@ public record Outcome(
 
         /** Returns the word that outputs use. */
         public String word() {
-            return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
+            return name().toLowerCase(Locale.ROOT).replace('_', '-');
         }
     }
 
     static Outcome of(int status) {
-        return new Outcome(OptionalInt.of(status), Optional.empty(), Optional.empty(), Optional.empty());
+        return new Outcome(
+                OptionalInt.of(status), Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty());
     }
 
-    static Outcome of(int status, String object) {
-        return new Outcome(OptionalInt.of(status), Optional.of(object), Optional.empty(), Optional.empty());
+    static Outcome of(int status, String object, Optional<String> contentType) {
+        return new Outcome(
+                OptionalInt.of(status), Optional.of(object), contentType, Optional.empty(), Optional.empty());
     }
 
     static Outcome redirect(int status, String location) {
-        return new Outcome(OptionalInt.of(status), Optional.empty(), Optional.of(location), Optional.empty());
+        return new Outcome(
+                OptionalInt.of(status), Optional.empty(), Optional.empty(), Optional.of(location), Optional.empty());
     }
 
     static Outcome of(Failure failure) {
-        return new Outcome(OptionalInt.empty(), Optional.empty(), Optional.empty(), Optional.of(failure));
+        return new Outcome(
+                OptionalInt.empty(), Optional.empty(), Optional.empty(), Optional.empty(), Optional.of(failure));
+    }
+
+    /** Returns the same answer under another status. */
+    Outcome under(int other) {
+        return new Outcome(OptionalInt.of(other), object, contentType, location, failure);
     }
 
     /** True when the status is this one. */
@@ -69,5 +91,22 @@ public record Outcome(
                 .or(() -> object.map(arn -> ", the object " + arn.substring(arn.indexOf('/') + 1)))
                 .orElse("");
         return (status.isPresent() ? Integer.toString(status.getAsInt()) : "?") + where;
+    }
+
+    /**
+     * Says as what the object is sent, where a browser would not show it as a page; empty where all is well or the type is not known. Source: S3
+     * User Guide, "Working with object metadata".
+     */
+    public String asWhat() {
+        Optional<String> key = isPage() ? object.flatMap(Bucket::keyIn) : Optional.empty();
+        boolean isDocument = key.filter(name -> name.endsWith(".html")
+                        || name.endsWith(".htm")
+                        || name.lastIndexOf('.') <= name.lastIndexOf('/'))
+                .isPresent();
+        return contentType
+                .filter(type -> isDocument)
+                .filter(type -> !type.toLowerCase(Locale.ROOT).matches("\\s*(text/.*|application/xhtml.*|image/.*)"))
+                .map(type -> ", as " + Shown.name(type) + ": a browser downloads it")
+                .orElse("");
     }
 }

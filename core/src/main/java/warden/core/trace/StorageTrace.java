@@ -261,7 +261,10 @@ final class StorageTrace {
                 .orElse("STANDARD");
         boolean readable = !ObjectHead.isArchived(storageClass)
                 || head.filter(ObjectHead::restored).isPresent();
-        return Fate.of(readable ? Outcome.of(200, bucket.object(key)) : Outcome.of(403));
+        return Fate.of(
+                readable
+                        ? Outcome.of(200, bucket.object(key), head.flatMap(ObjectHead::contentType))
+                        : Outcome.of(403));
     }
 
     /** A missing key is 404 to those who may list, 403 to others. */
@@ -517,7 +520,10 @@ final class StorageTrace {
                             case DENY -> Truth.FALSE;
                             case UNKNOWN -> Truth.UNKNOWN;
                         });
-        Outcome withDocument = Outcome.of(status, bucket.object(document));
+        Outcome withDocument = Outcome.of(
+                status,
+                bucket.object(document),
+                bucket.head(document).flatMap(Reading::found).flatMap(ObjectHead::contentType));
         journal.step(
                 At.WEBSITE,
                 switch (shown) {

@@ -6,7 +6,6 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -28,7 +27,6 @@ import warden.core.site.HostDirectory.Lead;
 import warden.core.site.Site;
 import warden.core.site.SiteFile;
 import warden.core.storage.Bucket;
-import warden.core.storage.ObjectHead;
 import warden.core.storage.StorageEndpoint;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
@@ -120,9 +118,9 @@ public final class Tracer {
         return "{\"Quantity\":2,\"Items\":[" + String.format(response, 403) + "," + String.format(response, 404) + "]}";
     }
 
-    private void conclude(Journal journal, Fate fate) {
+    private static void conclude(Journal journal, Fate fate) {
         String all = fate.outcomes().stream()
-                .map(outcome -> outcome.said() + asWhat(outcome))
+                .map(outcome -> outcome.said() + outcome.asWhat())
                 .collect(Collectors.joining(", or "));
         String says = fate.isCertain()
                 ? "The visitor gets " + all + "."
@@ -130,23 +128,6 @@ public final class Tracer {
                         ? "What the visitor gets is not known."
                         : "What the visitor gets is not certain: " + all + (fate.open() ? ", or something else." : ".");
         journal.step(At.ANSWER, says);
-    }
-
-    /** Says as what the object is sent, where a browser would not show it as a page. Source: S3 User Guide, "Working with object metadata". */
-    private String asWhat(Outcome outcome) {
-        Optional<String> arn = outcome.isPage() ? outcome.object() : Optional.empty();
-        Optional<String> key = arn.flatMap(Bucket::keyIn)
-                .filter(name -> name.endsWith(".html")
-                        || name.endsWith(".htm")
-                        || name.lastIndexOf('.') <= name.lastIndexOf('/'));
-        return key.flatMap(name -> Bucket.nameIn(arn.orElseThrow())
-                        .flatMap(bucket -> estate.ownerOf(bucket).map(owner -> owner.bucket(bucket)))
-                        .flatMap(bucket -> bucket.head(name))
-                        .flatMap(Reading::found)
-                        .flatMap(ObjectHead::contentType))
-                .filter(type -> !type.toLowerCase(Locale.ROOT).matches("\\s*(text/.*|application/xhtml.*|image/.*)"))
-                .map(type -> ", as " + Shown.name(type) + ": a browser downloads it")
-                .orElse("");
     }
 
     private Fate named(Visit visit, Journal journal) {
