@@ -1,11 +1,11 @@
 package warden.core.decision;
 
 import java.util.List;
+import java.util.Random;
 import java.util.stream.Collectors;
-import net.jqwik.api.Arbitraries;
-import net.jqwik.api.Arbitrary;
-import net.jqwik.api.Combinators;
+import java.util.stream.Stream;
 import warden.core.decision.NaiveEvaluator.Rule;
+import warden.core.fixture.Seeded;
 import warden.core.fixture.SurveyBuilder;
 
 /** Makes bucket policies and requests that collide often. */
@@ -17,47 +17,41 @@ public final class PolicyGenerator {
 
     private PolicyGenerator() {}
 
-    static Arbitrary<List<Rule>> policies() {
-        Arbitrary<List<String>> principals = Arbitraries.of(
-                        "*", OUTSIDER, "109876543210", "arn:aws:iam::109876543210:user/maren")
-                .list()
-                .ofMinSize(1)
-                .ofMaxSize(2);
-        Arbitrary<List<String>> actions = Arbitraries.of(
-                        "s3:GetObject", "s3:Get*", "s3:*", "s3:PutObject", "S3:getobject", "s3:?etObject", "*")
-                .list()
-                .ofMinSize(1)
-                .ofMaxSize(2);
-        Arbitrary<List<String>> resources = Arbitraries.of("/*", "/public/*", "/p*", "/private/?", "/index.html", "*")
-                .map(rest -> "arn:aws:s3:::b" + rest)
-                .list()
-                .ofMinSize(1)
-                .ofMaxSize(2);
-        Arbitrary<String> operators = Arbitraries.of(
-                "", "", "StringEquals", "StringNotEquals", "StringLike", "StringNotLike", "StringEqualsIfExists");
-        Arbitrary<List<String>> values =
-                Arbitraries.of("a", "a*", "b", "?").list().ofMinSize(1).ofMaxSize(2);
-        Arbitrary<Boolean> mostly =
-                Arbitraries.frequency(net.jqwik.api.Tuple.of(4, false), net.jqwik.api.Tuple.of(1, true));
-        Arbitrary<Boolean> effects =
-                Arbitraries.frequency(net.jqwik.api.Tuple.of(2, true), net.jqwik.api.Tuple.of(1, false));
-        return Combinators.combine(effects, mostly, principals, mostly, actions, mostly, resources)
-                .flatAs((allow, notPrincipal, who, notAction, what, notResource, on) -> Combinators.combine(
-                                operators, values)
-                        .as((operator, compared) -> new Rule(
-                                allow,
-                                notPrincipal,
-                                who,
-                                notAction,
-                                what,
-                                notResource,
-                                on,
-                                operator,
-                                "aws:Referer",
-                                compared)))
-                .list()
-                .ofMinSize(1)
-                .ofMaxSize(4);
+    static List<Rule> policy(Random random) {
+        return Seeded.list(random, 1, 4, () -> rule(random));
+    }
+
+    private static Rule rule(Random random) {
+        return new Rule(
+                random.nextInt(3) > 0,
+                random.nextInt(5) == 0,
+                texts(random, "*", OUTSIDER, "109876543210", "arn:aws:iam::109876543210:user/maren"),
+                random.nextInt(5) == 0,
+                texts(random, "s3:GetObject", "s3:Get*", "s3:*", "s3:PutObject", "S3:getobject", "s3:?etObject", "*"),
+                random.nextInt(5) == 0,
+                texts(random, "/*", "/public/*", "/p*", "/private/?", "/index.html", "*").stream()
+                        .map(rest -> "arn:aws:s3:::b" + rest)
+                        .toList(),
+                Seeded.of(
+                        random,
+                        "",
+                        "",
+                        "StringEquals",
+                        "StringNotEquals",
+                        "StringLike",
+                        "StringNotLike",
+                        "StringEqualsIfExists"),
+                "aws:Referer",
+                texts(random, "a", "a*", "b", "?"));
+    }
+
+    private static List<String> texts(Random random, String... from) {
+        return Seeded.list(random, 1, 2, () -> Seeded.of(random, from));
+    }
+
+    /** Returns policies of fewer statements. */
+    static Stream<List<Rule>> smaller(List<Rule> rules) {
+        return Seeded.shorter(rules, 1);
     }
 
     static String json(Rule rule) {

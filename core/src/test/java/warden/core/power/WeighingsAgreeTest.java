@@ -14,6 +14,7 @@ import warden.core.decision.Decision.Outcome;
 import warden.core.decision.Evaluator;
 import warden.core.decision.Request;
 import warden.core.fixture.GeneratedSurveys;
+import warden.core.fixture.Seeded;
 import warden.core.fixture.SurveyBuilder;
 import warden.core.identity.Principal;
 import warden.core.policy.Actor;
@@ -34,7 +35,7 @@ import warden.core.site.SiteFile;
  * allowed, or may be, is in the set that is said to be; and that in what the caller is said to be able to do anywhere.
  */
 class WeighingsAgreeTest {
-    private static final int ACCOUNTS = 400;
+    private static final int ACCOUNTS = Seeded.cases(400);
     private static final int REQUESTS = 15;
     private static final List<String> ACTIONS = List.of(
             "s3:GetObject",
