@@ -13,6 +13,7 @@ import java.util.Set;
 import org.junit.jupiter.api.Test;
 import warden.core.decision.Decision.Outcome;
 import warden.core.fixture.Audited;
+import warden.core.fixture.Seeded;
 import warden.core.fixture.SurveyBuilder;
 import warden.core.policy.Actor;
 import warden.core.policy.Context;
@@ -20,7 +21,7 @@ import warden.core.policy.ContextValue;
 
 /** Policies that were damaged on their way: nothing crashes, and no damage opens a door without being told. */
 class MutatedPoliciesTest {
-    private static final int MUTANTS = 1_000;
+    private static final int MUTANTS = Seeded.cases(1_000);
 
     /** Allowing statements only, so that a flipped letter in a name can narrow but not widen. */
     private static final List<String> ALLOWING = List.of(
