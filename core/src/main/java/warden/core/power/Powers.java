@@ -35,6 +35,7 @@ import warden.core.policy.Actor;
 import warden.core.policy.Condition;
 import warden.core.policy.Context;
 import warden.core.policy.ContextValue;
+import warden.core.policy.Effect;
 import warden.core.policy.Statement;
 import warden.core.policy.Truth;
 import warden.core.reach.Possibility;
@@ -297,22 +298,97 @@ public final class Powers {
         };
     }
 
-    /** Returns the prefixes of the services in which something is allowed, as the policies name them; {@code *} for all. */
+    /**
+     * Returns the prefixes of the services in which something is allowed, as the policies name them; {@code *} for all. What a boundary, the
+     * organization or a deny takes away as a whole is not among them.
+     */
     public Set<String> services() {
-        Set<String> services = namedServices();
+        Set<String> services = namedServices(identity);
         Set<String> effective = candidates()
                 .filter(action -> !granted(action.name()).certain().isEmpty())
                 .map(ServiceAction::service)
                 .collect(Collectors.toSet());
-        services.removeIf(
-                service -> ActionCatalogue.shipped().services().contains(service) && !effective.contains(service));
+        Set<String> catalogued = ActionCatalogue.shipped().services();
+        Language left = actionsLeft();
+        services.removeIf(service -> catalogued.contains(service)
+                ? !effective.contains(service)
+                : !service.equals("*") && left.isDisjointFrom(allOf(service)));
+        if (services.contains("*")) {
+            Language others = catalogued.stream().map(Powers::allOf).reduce(left, Language::minus);
+            Set<String> limited = limits().stream()
+                    .map(Powers::namedServices)
+                    .filter(named -> !named.contains("*"))
+                    .flatMap(Set::stream)
+                    .filter(service -> !catalogued.contains(service))
+                    .filter(service -> !left.isDisjointFrom(allOf(service)))
+                    .collect(Collectors.toSet());
+            boolean isLimited = limits().stream().map(Powers::namedServices).anyMatch(named -> !named.contains("*"));
+            if (others.isEmpty() || isLimited) {
+                services.remove("*");
+                services.addAll(effective);
+                services.addAll(limited);
+            }
+        }
         return services;
     }
 
-    /** Returns the prefixes of the services that its own policies name where they allow, in alphabetical order; {@code *} for all. */
-    private Set<String> namedServices() {
+    private static Language allOf(String service) {
+        return Language.beginning(service.toLowerCase(Locale.ROOT) + ":");
+    }
+
+    /** Returns the statements of each policy, or set of policies, that must allow too: the boundary, and the organization's. */
+    private List<List<Statement>> limits() {
+        List<List<Statement>> limits = new ArrayList<>();
+        principal
+                .holdings()
+                .boundary()
+                .filter(policy -> policy.speaksFor().isEmpty())
+                .map(policy -> policy.document().statements())
+                .ifPresent(limits::add);
+        if (!organization.isEmpty()
+                && account.directory().organizationMayAllow()
+                && account.directory().unreadOrganization().isEmpty()) {
+            limits.add(statements(organization.stream()));
+        }
+        return limits;
+    }
+
+    /** Returns the names of the actions, in lower case, that are allowed on something, and by every limit, and not denied everywhere. */
+    private Language actionsLeft() {
+        Language left = allowedActions(identity);
+        for (List<Statement> limit : limits()) {
+            left = left.intersect(allowedActions(limit));
+        }
+        for (Statement statement : all) {
+            boolean everywhere = statement
+                    .resources()
+                    .map(clause -> clause.language(context, Language.none()).isEverything())
+                    .orElse(true);
+            if (!statement.isOpaque()
+                    && statement.effect() == Effect.DENY
+                    && everywhere
+                    && ResourcesOfAction.conditions(statement, context) == Truth.TRUE) {
+                left = left.minus(statement.actions().language());
+            }
+        }
+        return left;
+    }
+
+    private static Language allowedActions(List<Statement> statements) {
+        Language allowed = Language.none();
+        for (Statement statement : statements) {
+            if (statement.isOpaque()) {
+                return Language.all();
+            }
+            allowed = statement.mayAllow() ? allowed.union(statement.actions().language()) : allowed;
+        }
+        return allowed;
+    }
+
+    /** Returns the prefixes of the services that policies name where they allow, in alphabetical order; {@code *} for all. */
+    private static Set<String> namedServices(List<Statement> statements) {
         Set<String> services = new TreeSet<>();
-        for (Statement statement : identity) {
+        for (Statement statement : statements) {
             if (statement.isOpaque() || !statement.mayAllow()) {
                 continue;
             }

@@ -316,6 +316,13 @@ class CdnChecksTest {
                         "own",
                         "{'ResponseHeadersPolicy':{'ResponseHeadersPolicyConfig':{'CustomHeadersConfig':{'Items':[{'Header':'Strict-Transport-Security'},{'Header':'X-Frame-Options'}]}}}}");
         check("security-headers-missing", custom).isSilent();
+        // A maximum age of nought tells browsers to forget what they were told before. Source: RFC 6797, section 6.1.1.
+        SurveyBuilder forgotten = edge("67f7725c-6f97-4210-82d7-5512b31e9d03", "own")
+                .found(
+                        "response-headers-policy",
+                        "own",
+                        "{'ResponseHeadersPolicy':{'ResponseHeadersPolicyConfig':{'SecurityHeadersConfig':{'StrictTransportSecurity':{'AccessControlMaxAgeSec':0},'ContentTypeOptions':{'Override':true}}}}}");
+        check("security-headers-missing", forgotten).flags(Severity.MEDIUM, EDGE, "without HSTS.");
         check("security-headers-missing", edge("67f7725c-6f97-4210-82d7-5512b31e9d03", "own"))
                 .isUnknownFor("response-headers-policy");
         check(

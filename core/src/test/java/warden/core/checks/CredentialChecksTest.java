@@ -590,4 +590,42 @@ class CredentialChecksTest {
                         uploading(Optional.of("public-read"), Map.of()))
                 .flags(Severity.HIGH, ROLE, "s3:PutObjectAcl");
     }
+
+    /** What a boundary keeps away is not held, however wide the credential's own policy is. */
+    @Test
+    void aBoundaryLimitsAStar() {
+        String everything = "{'Effect':'Allow','Action':'*','Resource':'*'}";
+        String limit = ",'PermissionsBoundary':{'PermissionsBoundaryArn':'arn:aws:iam::210987654321:policy/limit'}";
+        String needed =
+                "{'Effect':'Allow','Action':['s3:PutObject','s3:DeleteObject'],'Resource':'" + BUCKET_ARN + "/*'}";
+        SurveyBuilder bounded = sealed().managedPolicy("limit", needed)
+                .role(
+                        "quay",
+                        "{'Effect':'Allow','Principal':{'Service':'codebuild.amazonaws.com'},'Action':'sts:AssumeRole'}",
+                        limit,
+                        everything);
+        for (String id : new String[] {
+            "publisher-is-admin",
+            "publisher-can-escalate",
+            "publisher-excess-services",
+            "publisher-can-change-rules",
+            "publisher-beyond-its-sites"
+        }) {
+            assertThat(check(id, bounded).findings()).as(id).isEmpty();
+        }
+        SurveyBuilder wider = bounded.managedPolicy(
+                "limit", needed, "{'Effect':'Allow','Action':['ec2:*','braket:*'],'Resource':'*'}");
+        assertThat(check("publisher-excess-services", wider).findings())
+                .singleElement()
+                .matches(finding -> finding.says().contains("allowed actions in braket, ec2, which"));
+        SurveyBuilder denied = sealed().role(
+                        "quay",
+                        "{'Effect':'Allow','Principal':{'Service':'codebuild.amazonaws.com'},'Action':'sts:AssumeRole'}",
+                        "",
+                        everything,
+                        "{'Effect':'Deny','NotAction':['s3:PutObject','s3:DeleteObject'],'Resource':'*'}");
+        assertThat(check("publisher-excess-services", denied).findings()).isEmpty();
+        SurveyBuilder unread = bounded.unread("iam-policy", "arn:aws:iam::210987654321:policy/limit");
+        check("publisher-is-admin", unread).isUnknownFor("iam-policy");
+    }
 }
