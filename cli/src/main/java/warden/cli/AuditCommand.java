@@ -126,7 +126,7 @@ final class AuditCommand implements Callable<Integer> {
         Optional<Severity> limit = limit(asked.or(() -> estate.file().gate()).orElse("high"));
         for (ReportFile file : files) {
             stages.at("writing " + file.file());
-            file.write(audit, limit);
+            file.write(audit, limit, options);
         }
         stages.close();
         options.write(
@@ -146,7 +146,8 @@ final class AuditCommand implements Callable<Integer> {
                     ExitCode.WRONG_COMMAND,
                     file + ": is there already and is not written over; name another file with --first-site-file");
         }
-        CommonOptions.writeFile(file, FirstSiteFile.of(estate, new PublisherFinder(estate).find()));
+        TargetFile.write(
+                file, options.text(FirstSiteFile.of(estate, new PublisherFinder(estate).find())), "--first-site-file");
         options.say("Wrote " + file + ": correct what was found to what is meant, then run the audit with it.");
         return ExitCode.DONE.number();
     }

@@ -1,13 +1,9 @@
 package warden.cli;
 
-import java.io.IOException;
 import java.io.InputStream;
 import java.io.PrintWriter;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
-import java.nio.file.StandardOpenOption;
 import java.time.Clock;
 import java.time.DateTimeException;
 import java.time.Instant;
@@ -29,7 +25,9 @@ import picocli.CommandLine.Spec;
 import warden.core.account.Account;
 import warden.core.checks.CheckCatalogue;
 import warden.core.document.Shown;
+import warden.core.secret.OutputGate;
 import warden.core.site.Estate;
+import warden.core.site.SharedSecrets;
 import warden.core.site.SiteFile;
 import warden.core.site.SiteFile.StatedSite;
 import warden.core.survey.Need;
@@ -101,6 +99,9 @@ final class CommonOptions {
             description = "Say more on standard error, stack traces included")
     private boolean verbose;
 
+    /** Knows, as soon as the surveys are read, which of their values are not to be said. */
+    private OutputGate gate = OutputGate.byForm();
+
     Format format() {
         return format;
     }
@@ -112,7 +113,7 @@ final class CommonOptions {
     /** Says something about the run on standard error, unless told to be quiet. */
     void say(String message) {
         if (!quiet) {
-            err().println(message);
+            err().println(Shown.clean(gate.masked(message)));
         }
     }
 
@@ -202,6 +203,7 @@ final class CommonOptions {
             }
         }
         Estate estate = new Estate(List.copyOf(accounts.values()), file, Optional.of(at(world.clock())));
+        gate = new OutputGate(SharedSecrets.of(estate));
         sayMissingBuckets(estate);
         return estate;
     }
@@ -254,32 +256,24 @@ final class CommonOptions {
 
     /** Writes the result: to standard output, or whole or not at all to the file that was named. */
     void write(String text) {
+        String shown = format == Format.json ? json(text) : text(text);
         if (output == null) {
             PrintWriter out = spec().commandLine().getOut();
-            out.print(text);
+            out.print(shown);
             out.flush();
             return;
         }
-        writeFile(output, text);
+        TargetFile.write(output, shown, "--output");
     }
 
-    static void writeFile(Path file, String text) {
-        Path folder = file.toAbsolutePath().getParent();
-        try {
-            // Not the platform's temporary file, which nobody else may read even when it is in its place.
-            Path beside = folder.resolve(".gentle-warden-"
-                    + ProcessHandle.current().pid() + "-" + Long.toHexString(System.nanoTime()) + ".part");
-            try {
-                Files.write(beside, text.getBytes(StandardCharsets.UTF_8), StandardOpenOption.CREATE_NEW);
-                Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
-            } finally {
-                Files.deleteIfExists(beside);
-            }
-        } catch (IOException failed) {
-            throw new InputException(
-                    ExitCode.WRONG_COMMAND,
-                    file + ": cannot write there (" + failed.getMessage() + "); name another file with --output");
-        }
+    /** Returns what may be said of a text for people, be it plain, Markdown, HTML or XML. */
+    String text(String text) {
+        return Shown.lines(gate.masked(text), color != Color.never);
+    }
+
+    /** Returns what may be said of a JSON document, or of one line of JSON. */
+    String json(String document) {
+        return Shown.json(gate.masked(document));
     }
 
     /** Returns the file that the result goes to; null for standard output. */

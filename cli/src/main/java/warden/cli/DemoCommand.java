@@ -64,7 +64,9 @@ final class DemoCommand implements Callable<Integer> {
                     });
             if (keep) {
                 Path folder = Files.createTempDirectory("gentle-warden-");
-                options.say(StandInCommand.howToReach(standIn, standIn.startTls(folder, 0)));
+                StandInCommand.howToReach(standIn, standIn.startTls(folder, 0))
+                        .lines()
+                        .forEach(options::say);
                 Thread.currentThread().join();
             }
             return ExitCode.DONE.number();

@@ -21,6 +21,8 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.ParseResult;
+import warden.core.document.Shown;
+import warden.core.secret.OutputGate;
 
 /** The program: wires the commands, runs one, and turns whatever comes out into an exit code. */
 @Command(
@@ -43,6 +45,10 @@ public final class Main implements Runnable {
             // Nothing of the command line's library is needed for that, and it takes longer to load than the JVM to
             // start.
             System.out.println(PROGRAM_AND_VERSION);
+            if (System.out.checkError()) {
+                System.err.println("gentle-warden: standard output cannot be written");
+                System.exit(ExitCode.WRONG_COMMAND.number());
+            }
             return;
         }
         // Else the library starts the whole Groovy runtime, only to ask whether an argument is a closure.
@@ -53,12 +59,14 @@ public final class Main implements Runnable {
                 Clock.systemUTC(),
                 isTerminal,
                 !System.getenv().getOrDefault("NO_COLOR", "").isEmpty());
-        PrintWriter out = new PrintWriter(new OutputStreamWriter(System.out, StandardCharsets.UTF_8), false);
+        StandardOutput standard = StandardOutput.ofProcess();
+        PrintWriter out = standard.writer();
         PrintWriter err = new PrintWriter(new OutputStreamWriter(System.err, StandardCharsets.UTF_8), true);
         int code = run(world, out, err, arguments);
         out.flush();
+        int ended = standard.ended(code, err);
         err.flush();
-        System.exit(code);
+        System.exit(ended);
     }
 
     private static Map<String, Supplier<Object>> commands(World world) {
@@ -134,7 +142,7 @@ public final class Main implements Runnable {
 
     private static int wrongCommand(ParameterException wrong, String[] arguments) {
         PrintWriter err = wrong.getCommandLine().getErr();
-        err.println("gentle-warden: " + wrong.getMessage());
+        err.println("gentle-warden: " + said(wrong.getMessage()));
         String command = wrong.getCommandLine().getCommandSpec().qualifiedName();
         err.println("\"" + command + " --help\" shows the options.");
         return ExitCode.WRONG_COMMAND.number();
@@ -143,7 +151,7 @@ public final class Main implements Runnable {
     private static int failed(Exception failure, CommandLine commandLine, ParseResult result) {
         PrintWriter err = commandLine.getErr();
         if (failure instanceof InputException input) {
-            err.println("gentle-warden: " + input.getMessage());
+            err.println("gentle-warden: " + said(input.getMessage()));
             return input.code().number();
         }
         err.println(bug(failure));
@@ -151,6 +159,11 @@ public final class Main implements Runnable {
             failure.printStackTrace(err);
         }
         return ExitCode.BUG.number();
+    }
+
+    /** Names from outside, and what was typed, may hold anything. */
+    private static String said(@Nullable String message) {
+        return Shown.clean(OutputGate.byForm().masked(Objects.requireNonNullElse(message, "")));
     }
 
     private static String bug(Throwable failure) {

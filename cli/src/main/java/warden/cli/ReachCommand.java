@@ -123,12 +123,12 @@ final class ReachCommand implements Callable<Integer> {
             Path output = options.output();
             if (output != null) {
                 StringBuilder whole = new StringBuilder();
-                answer(in, answers, line -> whole.append(line).append('\n'));
-                CommonOptions.writeFile(output, whole.toString());
+                answer(in, answers, line -> whole.append(options.json(line)).append('\n'));
+                TargetFile.write(output, whole.toString(), "--output");
             } else {
                 PrintWriter out = Objects.requireNonNull(spec).commandLine().getOut();
                 BufferedWriter buffered = new BufferedWriter(out, 1 << 16);
-                answer(in, answers, line -> write(buffered, line));
+                answer(in, answers, line -> write(buffered, options.json(line)));
                 buffered.flush();
                 out.flush();
             }

@@ -43,9 +43,8 @@ record ReportFile(Format format, Path file) {
     }
 
     /** Writes the report, whole or not at all. */
-    void write(Audit audit, Optional<Severity> gate) {
-        CommonOptions.writeFile(
-                file,
+    void write(Audit audit, Optional<Severity> gate, CommonOptions options) {
+        String report =
                 switch (format) {
                     case json -> AuditJson.of(audit);
                     case sarif ->
@@ -62,7 +61,9 @@ record ReportFile(Format format, Path file) {
                                 tables(audit),
                                 Matrices.closed(audit.setup().estate()),
                                 Main.VERSION);
-                });
+                };
+        boolean isJson = format == Format.json || format == Format.sarif;
+        TargetFile.write(file, isJson ? options.json(report) : options.text(report), "--report");
     }
 
     private static List<Table> tables(Audit audit) {

@@ -85,7 +85,8 @@ final class StandInCommand implements Callable<Integer> {
             options.write(howToReach(standIn, secure));
             if (save != null) {
                 Path file = save;
-                Runtime.getRuntime().addShutdownHook(new Thread(() -> CommonOptions.writeFile(file, standIn.state())));
+                Runtime.getRuntime()
+                        .addShutdownHook(new Thread(() -> TargetFile.write(file, standIn.state(), "--save")));
             }
             Thread.currentThread().join();
         }

@@ -132,7 +132,7 @@ final class SurveyCommand implements Callable<Integer> {
             for (SurveyLine line : gathered.readings()) {
                 writer.reading(line);
             }
-            CommonOptions.writeFile(target(), text.toString());
+            TargetFile.write(target(), text.toString(), "--output");
             List<SurveyLine> refused = gathered.readings().stream()
                     .filter(line -> line.outcome() == Outcome.UNREAD)
                     .toList();

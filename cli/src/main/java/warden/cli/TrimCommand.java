@@ -4,8 +4,10 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -171,16 +173,25 @@ final class TrimCommand implements Callable<Integer> {
                     ExitCode.WRONG_COMMAND,
                     folder + ": cannot be made a folder (" + failed.getMessage() + "); name another with --policy-out");
         }
+        Set<String> used = new HashSet<>();
         for (Trimmed each : trimmed) {
-            String name = each.publisher().principal().name().replaceAll("[^A-Za-z0-9._@+=-]", "_");
             if (each.needed().isEmpty()) {
                 options.say(each.publisher().arn() + ": nothing tells what it needs, so no policy is written for it.");
                 continue;
             }
-            CommonOptions.writeFile(
-                    folder.resolve(name + ".policy.json"), each.policy().spelled());
+            // A user and a role may bear the same name.
+            String plain = each.publisher().principal().name().replaceAll("[^A-Za-z0-9._@+=-]", "_");
+            String name = plain;
+            for (int i = 2; !used.add(name); i++) {
+                name = plain + "-" + i;
+            }
+            Path trust = folder.resolve(name + ".trust.json");
+            TargetFile.write(
+                    folder.resolve(name + ".policy.json"),
+                    options.json(each.policy().spelled()),
+                    "--policy-out");
             each.trust()
-                    .ifPresent(trust -> CommonOptions.writeFile(folder.resolve(name + ".trust.json"), trust.spelled()));
+                    .ifPresent(proposed -> TargetFile.write(trust, options.json(proposed.spelled()), "--policy-out"));
         }
     }
 }

@@ -35,6 +35,41 @@ public final class Shown {
         return text;
     }
 
+    /**
+     * Returns lines fit to show: what disturbs is replaced by U+FFFD, but for the ends of lines and tabs.
+     *
+     * @param coloured whether the text holds colours, and so begins of escape sequences, on purpose
+     */
+    public static String lines(String text, boolean coloured) {
+        String plain = text.contains("##") ? COMMAND.matcher(text).replaceAll("#\uFFFD") : text;
+        StringBuilder out = null;
+        for (int i = 0; i < plain.length(); i++) {
+            char c = plain.charAt(i);
+            boolean meant = c == '\n' || c == '\t' || (coloured && c == '\u001b');
+            if (!meant && disturbs(plain, i)) {
+                out = out == null ? new StringBuilder(plain) : out;
+                out.setCharAt(i, '\uFFFD');
+            }
+        }
+        return out == null ? plain : out.toString();
+    }
+
+    /** Returns a JSON document in which what disturbs is spelled by escape sequences, so that it says the same. Source: RFC 8259, section 7. */
+    public static String json(String document) {
+        String plain = document.contains("##") ? COMMAND.matcher(document).replaceAll("\\\\u0023#") : document;
+        StringBuilder out = null;
+        int copied = 0;
+        for (int i = 0; i < plain.length(); i++) {
+            char c = plain.charAt(i);
+            if (c != '\n' && c != '\t' && c != '\r' && disturbs(plain, i)) {
+                out = out == null ? new StringBuilder() : out;
+                out.append(plain, copied, i).append(String.format("\\u%04x", (int) c));
+                copied = i + 1;
+            }
+        }
+        return out == null ? plain : out.append(plain.substring(copied)).toString();
+    }
+
     /** Returns a name fit for a message: cleaned, and shortened with an ellipsis past 120 characters. */
     public static String name(String text) {
         String clean = clean(text);

@@ -35,6 +35,9 @@ public final class SecretFinder {
     /** A value that stands there itself, not by the name of a variable. */
     private static final String LITERAL = "[\"']?([^\\s\"'$%<>{}|&;-][^\\s\"'$%<>{}|&;]{3,127})";
 
+    /** What stands between an option and its value: blanks, and perhaps the end of a line that goes on. */
+    private static final String APART = "[ \\t]+(?:\\\\\\r?\\n[ \\t]*)?";
+
     private static final List<Form> FORMS = List.of(
             new Form("an access key of the provider", "AKIA", Pattern.compile("\\bAKIA[A-Z0-9]{16}\\b")),
             new Form("a session's access key of the provider", "ASIA", Pattern.compile("\\bASIA[A-Z0-9]{16}\\b")),
@@ -65,7 +68,42 @@ public final class SecretFinder {
                             "\\b(?:docker|podman|nerdctl|buildah|skopeo|crane|oras|helm|az|oc)\\s[^\\n|;&]{0,80}?\\blogin\\b[^\\n|;&]{0,200}?"
                                     + "\\s(?:-p[= ]?|--password[= ])\\s*" + LITERAL)),
             new Form("a password in a command", "sshpass", Pattern.compile("\\bsshpass\\s+-p\\s*" + LITERAL)),
-            new Form("a password in a command", "--password", Pattern.compile("\\s--password[= ]\\s*" + LITERAL)),
+            new Form(
+                    "a password in a command",
+                    List.of("pass"),
+                    Pattern.compile("(?:^|\\s)--(?:[a-z-]{0,30}-)?(?:password|passwd|passphrase|pass)(?:=|" + APART
+                            + ")" + LITERAL)),
+            new Form(
+                    "a secret in a command",
+                    List.of("-key", "token", "secret"),
+                    Pattern.compile(
+                            "(?:^|\\s)--(?:[a-z-]{0,30}-)?(?:account-key|customer-key|api-key|apikey|secret-key|access-key|"
+                                    + "private-key|auth-key|copy-source-key|sse-c-key|client-secret|secret|token|sas-token)(?:=|"
+                                    + APART
+                                    + ")[\"']?(?![a-z]+=)(?=[^\\s\"']*[0-9])(?=[^\\s\"']*[A-Za-z])([^\\s\"'$%<>{}|&;=,-][^\\s\"'$<>{}|;]{7,511})")),
+            new Form(
+                    "a password in a command",
+                    List.of(
+                            "mysql",
+                            "mariadb",
+                            "mongo",
+                            "sqlcmd",
+                            "ftp",
+                            "redis-cli",
+                            "smbclient",
+                            "htpasswd",
+                            "mosquitto"),
+                    Pattern.compile(
+                            "\\b(?:mysql(?:dump|admin)?\\s[^\\n|;&]{0,200}?-p|mariadb(?:-dump)?\\s[^\\n|;&]{0,200}?-p"
+                                    + "|mongo(?:sh|dump|restore)?\\s[^\\n|;&]{0,200}?\\s-p\\s+|sqlcmd\\s[^\\n|;&]{0,200}?\\s-P\\s*"
+                                    + "|(?:nc|l)?ftp(?:put|get)?\\s[^\\n|;&]{0,200}?\\s-p\\s+|redis-cli\\s[^\\n|;&]{0,200}?\\s-a\\s+"
+                                    + "|smbclient\\s[^\\n|;&]{0,200}?\\s-U\\s*[^\\s%]{1,64}%|htpasswd\\s+-[a-zA-Z]*b[a-zA-Z]*\\s+\\S+\\s+\\S+\\s+"
+                                    + "|mosquitto_(?:pub|sub)\\s[^\\n|;&]{0,200}?\\s-P\\s+)" + LITERAL)),
+            new Form(
+                    "a password in a command",
+                    List.of(" -u", "--user", "--auth", " -a"),
+                    Pattern.compile("\\s(?:-u|-a|--user|--auth|--proxy-user)(?:=|\\s+)[\"']?[A-Za-z][^\\s:/\"'$]{0,63}:"
+                            + "(?=[^\\s\"']*[0-9])(?=[^\\s\"']*[A-Za-z])([^\\s\"'$%<>{}:/]{6,128})")),
             new Form(
                     "a password in a command",
                     "curl",
@@ -85,7 +123,7 @@ public final class SecretFinder {
                     "credentials in a header",
                     "uthorization",
                     Pattern.compile(
-                            "[Aa]uthorization[\"']?\\s{0,3}[:=]\\s{0,3}[\"']?(?:Basic|Bearer|[Tt]oken)\\s+([A-Za-z0-9+/=._~-]{16,})")),
+                            "[Aa]uthorization[\"']?\\s{0,3}[:=]\\s{0,3}[\"']?(?:Basic|Bearer|[Tt]oken)\\s+(?=[A-Za-z+/=._~-]*[0-9]|[A-Za-z0-9+/._~-]*=)([A-Za-z0-9+/=._~-]{8,})")),
             new Form(
                     "an incoming webhook of a chat service",
                     "hooks.slack.com/",
@@ -142,6 +180,16 @@ public final class SecretFinder {
         "credential"
     };
 
+    /** A list of settings names one beside its value. */
+    private static final Pattern PAIR = Pattern.compile(
+            "(?i)\\b(?:name|key)[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?([A-Za-z0-9_.-]{1,60})[\"']?\\s{0,40},?\\s{0,40}"
+                    + "(?:-\\s)?(?:[\"']?type[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?[a-z_]{1,40}[\"']?\\s{0,40},?\\s{0,40})?"
+                    + "[\"']?value[\"']?\\s{0,4}[:=]");
+
+    private static final Pattern PAIR_TURNED = Pattern.compile(
+            "(?i)\\bvalue[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?([^\\s\"',;{}$]{1,200})[\"']?\\s{0,40},?\\s{0,40}"
+                    + "[\"']?(?:name|key)[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?([A-Za-z0-9_.-]{1,60})");
+
     private static final int LONGEST_NAME = 60;
     private static final int LONGEST_VALUE = 200;
     private static final Pattern PLACEHOLDER = Pattern.compile(
@@ -154,16 +202,52 @@ public final class SecretFinder {
         List<Secret> found = new ArrayList<>();
         FORMS.forEach(form -> byForm(text, form, found));
         byName(text, found);
+        byPair(text, found);
         found.sort(Comparator.comparingInt(Secret::from).thenComparing(secret -> -secret.to()));
         List<Secret> apart = new ArrayList<>();
         int end = -1;
+        int line = 1;
+        int at = 0;
         for (Secret secret : found) {
             if (secret.from() >= end) {
-                apart.add(secret);
+                for (; at < secret.from(); at++) {
+                    line += text.charAt(at) == '\n' ? 1 : 0;
+                }
+                apart.add(new Secret(secret.kind(), line, secret.from(), secret.to()));
                 end = secret.to();
             }
         }
         return apart;
+    }
+
+    /** {@code name: DB_PASSWORD} and beside it {@code value: …}, in whatever order. */
+    private static void byPair(String text, List<Secret> found) {
+        if (!text.contains("alue")) {
+            return;
+        }
+        Matcher matcher = PAIR.matcher(text);
+        while (matcher.find()) {
+            String name = matcher.group(1);
+            if (speaksOfSecret(name)) {
+                value(text, name, matcher.end(), found);
+            }
+        }
+        Matcher turned = PAIR_TURNED.matcher(text);
+        while (turned.find()) {
+            String name = turned.group(2);
+            if (speaksOfSecret(name) && isSecretName(name) && looksRandom(turned.group(1))) {
+                found.add(new Secret("a value named " + shortened(name), 0, turned.start(1), turned.end(1)));
+            }
+        }
+    }
+
+    private static boolean speaksOfSecret(String name) {
+        for (int at = 0; at + 1 < name.length(); at++) {
+            if (namePartAt(name, at) > 0) {
+                return true;
+            }
+        }
+        return false;
     }
 
     private static void byForm(String text, Form form, List<Secret> found) {
@@ -177,13 +261,15 @@ public final class SecretFinder {
             if (!isPlaceholder(secret, form)) {
                 int from = part ? matcher.start(1) : matcher.start();
                 int to = part ? matcher.end(1) : matcher.end();
-                found.add(new Secret(form.kind(), lineOf(text, from), from, to));
+                found.add(new Secret(form.kind(), 0, from, to));
             }
         }
     }
 
     private static boolean isPlaceholder(String secret, Form form) {
-        boolean random = form.kind().startsWith("a password") || form.kind().equals("a private key");
+        boolean random = form.kind().startsWith("a password")
+                || form.kind().startsWith("a secret in")
+                || form.kind().equals("a private key");
         return PLACEHOLDER
                         .matcher(random ? secret : secret.replaceAll("[0-9]{4,}", ""))
                         .matches()
@@ -245,19 +331,81 @@ public final class SecretFinder {
             return;
         }
         at++;
-        at = blanks(text, at < text.length() && text.charAt(at) == '>' ? at + 1 : at);
+        // A key's arrow, a default of the shell, an assignment in two characters.
+        if (at < text.length() && ">-=?".indexOf(text.charAt(at)) >= 0) {
+            at++;
+        }
+        value(text, name, at, found);
+    }
+
+    /** Looks at the value that begins here: plain or quoted, on this line or the next, with or without a tag. */
+    private static void value(String text, String name, int from, List<Secret> found) {
+        int at = afterBreak(text, afterTag(text, blanks(text, from)));
+        if (at + 1 < text.length() && text.charAt(at) == '$' && text.charAt(at + 1) == '\'') {
+            at++;
+        }
         char quote = at < text.length() && "\"'`".indexOf(text.charAt(at)) >= 0 ? text.charAt(at) : 0;
-        int from = quote == 0 ? at : at + 1;
-        int to = from;
-        while (to < text.length() && to - from <= LONGEST_VALUE && isOfValue(text.charAt(to))) {
+        int begin = quote == 0 ? at : at + 1;
+        int to = begin;
+        while (to < text.length()
+                && to - begin <= LONGEST_VALUE
+                && (isOfValue(text.charAt(to)) || (quote != 0 && text.charAt(to) == ' '))) {
             to++;
         }
         boolean closed = quote == 0
-                ? to == text.length() || "(.[".indexOf(text.charAt(to)) < 0
+                ? to == text.length() || "(.[:".indexOf(text.charAt(to)) < 0
                 : to < text.length() && text.charAt(to) == quote;
-        if (closed && isSecretName(name) && looksRandom(text.substring(from, to))) {
-            found.add(new Secret("a value named " + shortened(name), lineOf(text, from), from, to));
+        if (closed
+                && isSecretName(name)
+                && looksRandom(text.substring(begin, to).replace(" ", ""))) {
+            found.add(new Secret("a value named " + shortened(name), 0, begin, to));
         }
+    }
+
+    /** Passes over a tag or an anchor. Source: YAML 1.2, section 6.9, "Node Properties". */
+    private static int afterTag(String text, int from) {
+        int at = from;
+        while (at < text.length() && (text.charAt(at) == '!' || (text.charAt(at) == '&' && isNamed(text, at + 1)))) {
+            int end = at + 1;
+            while (end < text.length()
+                    && end - at < LONGEST_NAME
+                    && (isOfName(text.charAt(end)) || text.charAt(end) == '!' || text.charAt(end) == ':')) {
+                end++;
+            }
+            if (end >= text.length() || text.charAt(end) != ' ') {
+                return from;
+            }
+            at = blanks(text, end);
+        }
+        return at;
+    }
+
+    private static boolean isNamed(String text, int at) {
+        return at < text.length() && isOfName(text.charAt(at));
+    }
+
+    /** Passes over the end of a line, and over what begins a block of text. Source: YAML 1.2, section 8.1, "Block Scalar Styles". */
+    private static int afterBreak(String text, int from) {
+        int at = from;
+        if (at < text.length() && (text.charAt(at) == '|' || text.charAt(at) == '>' || text.charAt(at) == '\\')) {
+            at++;
+            while (at < text.length() && "+-0123456789 \t".indexOf(text.charAt(at)) >= 0) {
+                at++;
+            }
+        }
+        if (at < text.length() && text.charAt(at) == '\r') {
+            at++;
+        }
+        if (at >= text.length() || text.charAt(at) != '\n') {
+            return from;
+        }
+        at++;
+        int begin = at;
+        while (at < text.length() && at - begin < LONGEST_NAME && (text.charAt(at) == ' ' || text.charAt(at) == '\t')) {
+            at++;
+        }
+        // What stands at the margin is no part of the line before.
+        return at > begin ? at : from;
     }
 
     private static int blanks(String text, int from) {
@@ -324,22 +472,15 @@ public final class SecretFinder {
         StringBuilder out = new StringBuilder();
         int from = 0;
         for (Secret secret : find(text)) {
-            boolean form =
-                    !secret.kind().startsWith("a value") && !secret.kind().startsWith("a password");
+            boolean form = !secret.kind().startsWith("a value")
+                    && !secret.kind().startsWith("a password")
+                    && !secret.kind().startsWith("a secret in");
             out.append(text, from, secret.from());
             out.append(form ? text.substring(secret.from(), secret.from() + 4) : "")
                     .append(MASK);
             from = secret.to();
         }
         return out.append(text.substring(from)).toString();
-    }
-
-    private static int lineOf(String text, int offset) {
-        int line = 1;
-        for (int i = text.indexOf('\n'); i >= 0 && i < offset; i = text.indexOf('\n', i + 1)) {
-            line++;
-        }
-        return line;
     }
 
     private static String shortened(String name) {

@@ -48,8 +48,62 @@ class SecretFinderTest {
     }
 
     @ParameterizedTest
+    @CsvSource(
+            delimiter = '~',
+            value = {
+                "aws s3 cp a s3://b --sse-c --sse-c-key Tidal·Rush77Quay~Tidal·Rush77Quay",
+                "aws s3api put-object --sse-customer-key aB3dE5fG·7hI9jK1l~aB3dE5fG·7hI9jK1l",
+                "az storage blob upload --account-key aB3dE5fG·7hI9jK1lM3nO5==~aB3dE5fG·7hI9jK1lM3nO5==",
+                "tool --password=Tidal·Rush~Tidal·Rush",
+                "tool deploy --password \\N    Tidal·Rush~Tidal·Rush",
+                "tool --db-passphrase 'Tidal·Rush'~Tidal·Rush",
+                "tool --api-key aB3dE5fG·7hI9~aB3dE5fG·7hI9",
+                "http -a deploy:Tidal·Rush7 https://x.test~Tidal·Rush7",
+                "wget -q --user deploy:Tidal·Rush7 https://x.test~Tidal·Rush7",
+                "mysql -u web -pTidal·Rush7 tides~Tidal·Rush7",
+                "redis-cli -h cache -a Tidal·Rush7~Tidal·Rush7",
+                "curl -H 'Authorization: Bearer q8Zk2·LmN'~q8Zk2·LmN",
+                "TOKEN=${TOKEN:-q8Zk2LmN·5pRt7VwX9yB3}~q8Zk2LmN·5pRt7VwX9yB3",
+                "export API_TOKEN=$'q8Zk2LmN·5pRt7VwX9yB3'~q8Zk2LmN·5pRt7VwX9yB3",
+                "db_password: \"Tidal Rush 7 of the ·Quay 11\"~Tidal Rush 7 of the ·Quay 11",
+                "token:N  q8Zk2LmN·5pRt7VwX9yB3~q8Zk2LmN·5pRt7VwX9yB3",
+                "\"apiKey\":N      \"q8Zk2LmN·5pRt7VwX9yB3\"~q8Zk2LmN·5pRt7VwX9yB3",
+                "password: |N  q8Zk2LmN·5pRt7VwX9yB3~q8Zk2LmN·5pRt7VwX9yB3",
+                "password: >-N  q8Zk2LmN·5pRt7VwX9yB3~q8Zk2LmN·5pRt7VwX9yB3",
+                "password: !!str q8Zk2LmN·5pRt7VwX9yB3~q8Zk2LmN·5pRt7VwX9yB3",
+                "password: &pw \"q8Zk2LmN·5pRt7VwX9yB3\"~q8Zk2LmN·5pRt7VwX9yB3",
+                "- name: DB_PASSWORDN  value: q8Zk2LmN·5pRt7VwX9yB3~q8Zk2LmN·5pRt7VwX9yB3",
+                "{\"name\":\"API_TOKEN\",\"value\":\"q8Zk2LmN·5pRt7VwX9yB3\",\"type\":\"PLAINTEXT\"}~q8Zk2LmN·5pRt7VwX9yB3",
+                "{\"name\":\"API_TOKEN\",\"type\":\"PLAINTEXT\",\"value\":\"q8Zk2LmN·5pRt7VwX9yB3\"}~q8Zk2LmN·5pRt7VwX9yB3",
+                "{\"value\":\"q8Zk2LmN·5pRt7VwX9yB3\",\"name\":\"API_TOKEN\"}~q8Zk2LmN·5pRt7VwX9yB3",
+            })
+    void masksNoMoreAndNoLessThanTheSecret(String spelled, String secret) {
+        // Line ends are spelled N before blanks.
+        String text = spelled.replace("·", "").replaceAll("N(?= )", "\n");
+        String hidden = secret.replace("·", "");
+        assertThat(text).contains(hidden);
+        assertThat(SecretFinder.masked(text)).doesNotContain(hidden).contains("****");
+        assertThat(SecretFinder.find(text)).singleElement().satisfies(found -> assertThat(
+                        text.substring(found.from(), found.to()))
+                .isEqualTo(hidden));
+    }
+
+    @ParameterizedTest
     @ValueSource(
             strings = {
+                "mkdir -p dist/assets2",
+                "docker run -u 1000:1000 -p 8080:80 heron/web1",
+                "docker build --secret id=npm1234,src=.npmrc .",
+                "aws secretsmanager get-secret-value --secret-id heron/web1",
+                "tool --token-file /run/secrets/token1",
+                "tool --api-key $API_KEY1",
+                "tool --account-key \"$(az storage account keys list)\"",
+                "login:\n  username: web\n  password:\n    minimum: 12\n    label: Passwort",
+                "password: |\n  Enter your new password here",
+                "\"password\": \"Enter your password twice\"",
+                "- name: DB_PASSWORD\n  valueFrom: tides-password-reference-11",
+                "- name: COLOUR\n  value: q8Zk2LmN5pRt7VwX9yB3",
+                "chown -u root:root1 dist",
                 "AWS_ACCESS_KEY_ID: ${{ secrets.AWS_ACCESS_KEY_ID }}",
                 "password = \"${DB_PASSWORD}\"",
                 "password: changeme-changeme-changeme1",

@@ -1,0 +1,154 @@
+package warden.core.secret;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeSet;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/**
+ * The gate through which whatever the program says goes out: what looks like a secret is masked, and so are values that are known to serve as
+ * one, however the output's format spells them: escaped for JSON, XML or Markdown, as a part of an address, broken over lines, cut short.
+ */
+public final class OutputGate {
+    private static final String MASK = "****";
+    private static final int SHORTEST = 4;
+    /** A longer value is recognised by this many of its characters. */
+    private static final int LONGEST = 200;
+
+    private final Map<String, List<Guarded>> byAnchor = new HashMap<>();
+
+    /**
+     * A value that is not to be said.
+     *
+     * @param anchor letters and digits of it that every format spells alike
+     * @param before how many characters stand before the anchor
+     */
+    private record Guarded(String anchor, int before, Pattern pattern) {}
+
+    /** Makes a gate that also keeps back these values; those of fewer than four characters are no secrets. */
+    public OutputGate(Collection<String> values) {
+        for (String value : new TreeSet<>(values)) {
+            String anchor = anchor(value);
+            if (value.length() >= SHORTEST && anchor.length() >= 2) {
+                Guarded guarded = new Guarded(anchor, value.indexOf(anchor), pattern(value));
+                byAnchor.computeIfAbsent(key(anchor, 0), key -> new ArrayList<>())
+                        .add(guarded);
+            }
+        }
+        byAnchor.values()
+                .forEach(list -> list.sort(Comparator.comparingInt(
+                                (Guarded guarded) -> guarded.pattern().pattern().length())
+                        .reversed()));
+    }
+
+    /** Returns a gate that knows secrets by their form only. */
+    public static OutputGate byForm() {
+        return new OutputGate(List.of());
+    }
+
+    /** Returns the longest run of letters and digits, the first of several. */
+    private static String anchor(String value) {
+        String best = "";
+        Matcher runs = Pattern.compile("[A-Za-z0-9]+").matcher(value);
+        while (runs.find()) {
+            best = runs.group().length() > best.length() ? runs.group() : best;
+        }
+        return best.substring(0, Math.min(SHORTEST, best.length()));
+    }
+
+    private static String key(String text, int at) {
+        return text.substring(at, at + 2);
+    }
+
+    /** Each character as formats spell it; the end may be cut off, with an ellipsis in its place. */
+    private static Pattern pattern(String value) {
+        int[] points = value.codePoints().limit(LONGEST).toArray();
+        StringBuilder whole = new StringBuilder();
+        StringBuilder cut = new StringBuilder();
+        for (int i = 0; i < points.length; i++) {
+            String spelled = spelled(points[i]);
+            whole.append(spelled);
+            cut.append(i < SHORTEST ? spelled : "(?:" + spelled);
+        }
+        cut.append(")?".repeat(Math.max(0, points.length - SHORTEST))).append("(?=\u2026|\\.\\.\\.)");
+        String edgeBefore = Character.isLetterOrDigit(points[0]) ? "(?<![A-Za-z0-9])" : "";
+        String edgeAfter = Character.isLetterOrDigit(points[points.length - 1]) && value.length() <= LONGEST
+                ? "(?![A-Za-z0-9])"
+                : "";
+        return Pattern.compile(edgeBefore + "(?:" + whole + edgeAfter + "|" + cut + ")");
+    }
+
+    private static String spelled(int point) {
+        if (Character.isLetterOrDigit(point) && point < 128) {
+            return Character.toString(point);
+        }
+        if (Character.isWhitespace(point)) {
+            return "(?:\\s+|%20|\\+|\\\\[nrt])";
+        }
+        String entity =
+                switch (point) {
+                    case '"' -> "&quot;|&#34;|";
+                    case '\'' -> "&#39;|&apos;|";
+                    case '&' -> "&amp;|";
+                    case '<' -> "&lt;|";
+                    case '>' -> "&gt;|";
+                    default -> "";
+                };
+        StringBuilder percent = new StringBuilder();
+        for (byte each : Character.toString(point).getBytes(java.nio.charset.StandardCharsets.UTF_8)) {
+            percent.append(String.format("%%%02X", each));
+        }
+        return "(?:" + entity + "(?i:" + percent + ")|\\\\{0,4}" + Pattern.quote(Character.toString(point)) + "|\\\\u"
+                + String.format("(?i:%04x)", point & 0xFFFF) + ")";
+    }
+
+    /** Returns what may be said of a text. */
+    public String masked(String text) {
+        return SecretFinder.masked(guarded(text));
+    }
+
+    private String guarded(String text) {
+        if (byAnchor.isEmpty()) {
+            return text;
+        }
+        StringBuilder out = new StringBuilder(text.length());
+        int copied = 0;
+        for (int at = 0; at + 2 <= text.length(); at++) {
+            List<Guarded> candidates = byAnchor.get(key(text, at));
+            if (candidates == null) {
+                continue;
+            }
+            int end = maskedTo(text, at, copied, candidates, out);
+            if (end > copied) {
+                copied = end;
+                at = end - 1;
+            }
+        }
+        return copied == 0 ? text : out.append(text, copied, text.length()).toString();
+    }
+
+    /** Masks a guarded value of which the anchor stands at a place; returns where it ends, or {@code copied} where there is none. */
+    private static int maskedTo(String text, int at, int copied, List<Guarded> candidates, StringBuilder out) {
+        for (Guarded guarded : candidates) {
+            if (!text.startsWith(guarded.anchor(), at)) {
+                continue;
+            }
+            Matcher matcher = guarded.pattern().matcher(text);
+            // No format spells a character with more than a dozen.
+            matcher.region(Math.max(copied, at - 12 * guarded.before()), text.length());
+            matcher.useTransparentBounds(true);
+            while (matcher.find() && matcher.start() <= at) {
+                if (matcher.end() > at) {
+                    out.append(text, copied, matcher.start()).append(MASK);
+                    return matcher.end();
+                }
+            }
+        }
+        return copied;
+    }
+}
