@@ -17,10 +17,14 @@ import java.util.regex.Pattern;
 public final class OutputGate {
     private static final String MASK = "****";
     private static final int SHORTEST = 4;
-    /** A longer value is recognised by this many of its characters. */
-    private static final int LONGEST = 200;
+    /** A longer value is recognised by this many of its characters. Source: CloudFront quotas, a custom header's value. */
+    private static final int LONGEST = 1_783;
+    /** No text is cut off behind so many characters of a value. */
+    private static final int LONGEST_CUT = 200;
 
     private final Map<String, List<Guarded>> byAnchor = new HashMap<>();
+    /** Values of signs without two letters or digits on end: there is nothing in them to look for first. */
+    private final List<Pattern> loose = new ArrayList<>();
 
     /**
      * A value that is not to be said.
@@ -34,7 +38,9 @@ public final class OutputGate {
     public OutputGate(Collection<String> values) {
         for (String value : new TreeSet<>(values)) {
             String anchor = anchor(value);
-            if (value.length() >= SHORTEST && anchor.length() >= 2) {
+            if (value.length() >= SHORTEST && anchor.length() < 2) {
+                loose.add(pattern(value));
+            } else if (value.length() >= SHORTEST) {
                 Guarded guarded = new Guarded(anchor, value.indexOf(anchor), pattern(value));
                 byAnchor.computeIfAbsent(key(anchor, 0), key -> new ArrayList<>())
                         .add(guarded);
@@ -72,16 +78,33 @@ public final class OutputGate {
         StringBuilder cut = new StringBuilder();
         for (int i = 0; i < points.length; i++) {
             String spelled = spelled(points[i]);
-            whole.append(spelled);
-            cut.append(i < SHORTEST ? spelled : "(?:" + spelled);
+            String next = i == 0 ? spelled : BREAK + spelled;
+            whole.append(next);
+            if (i < LONGEST_CUT) {
+                cut.append(i < SHORTEST ? next : "(?:" + next);
+            }
         }
-        cut.append(")?".repeat(Math.max(0, points.length - SHORTEST))).append("(?=\u2026|\\.\\.\\.)");
+        cut.append(")?".repeat(Math.max(0, Math.min(points.length, LONGEST_CUT) - SHORTEST)))
+                .append("(?:\u2026(?:\\S|\\n[ \\t]{1,60}){0,90}" + end(value) + "|(?=\u2026|\\.\\.\\.))");
         String edgeBefore = Character.isLetterOrDigit(points[0]) ? "(?<![A-Za-z0-9])" : "";
         String edgeAfter = Character.isLetterOrDigit(points[points.length - 1]) && value.length() <= LONGEST
                 ? "(?![A-Za-z0-9])"
                 : "";
         return Pattern.compile(edgeBefore + "(?:" + whole + edgeAfter + "|" + cut + ")");
     }
+
+    /** Of a long word that is shortened in its middle the end stands behind the ellipsis. */
+    private static String end(String value) {
+        int[] points = value.codePoints().toArray();
+        StringBuilder end = new StringBuilder();
+        for (int i = Math.max(0, points.length - SHORTEST); i < points.length; i++) {
+            end.append(BREAK).append(spelled(points[i]));
+        }
+        return end.toString();
+    }
+
+    /** Text for people is broken where a line is full. */
+    private static final String BREAK = "(?:\\n[ \\t]{0,60})?";
 
     private static String spelled(int point) {
         if (Character.isLetterOrDigit(point) && point < 128) {
@@ -109,7 +132,11 @@ public final class OutputGate {
 
     /** Returns what may be said of a text. */
     public String masked(String text) {
-        return SecretFinder.masked(guarded(text));
+        String masked = guarded(text);
+        for (Pattern pattern : loose) {
+            masked = pattern.matcher(masked).replaceAll(Matcher.quoteReplacement(MASK));
+        }
+        return SecretFinder.masked(masked);
     }
 
     private String guarded(String text) {
@@ -140,7 +167,7 @@ public final class OutputGate {
             }
             Matcher matcher = guarded.pattern().matcher(text);
             // No format spells a character with more than a dozen.
-            matcher.region(Math.max(copied, at - 12 * guarded.before()), text.length());
+            matcher.region(Math.max(copied, at - 12 * guarded.before() - 120), text.length());
             matcher.useTransparentBounds(true);
             while (matcher.find() && matcher.start() <= at) {
                 if (matcher.end() > at) {

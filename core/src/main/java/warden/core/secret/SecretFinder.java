@@ -469,18 +469,35 @@ public final class SecretFinder {
 
     /** Returns the text with the secrets in it masked, but for the first four characters of those with a known form. */
     public static String masked(String text) {
+        return excerpt(text, find(text), 0, text.length());
+    }
+
+    /**
+     * Returns a part of a text with the secrets in it masked, those too that the part holds only a piece of.
+     *
+     * @param secrets those of the whole text, as {@link #find} returns them
+     */
+    public static String excerpt(String text, List<Secret> secrets, int from, int to) {
         StringBuilder out = new StringBuilder();
-        int from = 0;
-        for (Secret secret : find(text)) {
-            boolean form = !secret.kind().startsWith("a value")
-                    && !secret.kind().startsWith("a password")
-                    && !secret.kind().startsWith("a secret in");
-            out.append(text, from, secret.from());
-            out.append(form ? text.substring(secret.from(), secret.from() + 4) : "")
-                    .append(MASK);
-            from = secret.to();
+        int copied = from;
+        for (Secret secret : secrets) {
+            if (secret.to() <= copied || secret.from() >= to) {
+                continue;
+            }
+            if (secret.from() >= copied) {
+                out.append(text, copied, secret.from());
+                out.append(hasTellingForm(secret) ? text.substring(secret.from(), secret.from() + 4) : "");
+            }
+            out.append(MASK);
+            copied = Math.min(secret.to(), to);
         }
-        return out.append(text.substring(from)).toString();
+        return out.append(text, copied, Math.max(copied, to)).toString();
+    }
+
+    /** Of what has a form of its own the beginning tells which it is, and nothing more. */
+    private static boolean hasTellingForm(Secret secret) {
+        String kind = secret.kind();
+        return !kind.startsWith("a value") && !kind.startsWith("a password") && !kind.startsWith("a secret in");
     }
 
     private static String shortened(String name) {

@@ -167,13 +167,13 @@ public final class FolderReader {
             int from = Math.max(text.lastIndexOf('\n', secret.from()) + 1, secret.from() - 60);
             int end = text.indexOf('\n', secret.to());
             int to = Math.min(end < 0 ? text.length() : end, secret.to() + 20);
-            spots.add(new Spot(secret.line(), shown(SecretFinder.masked(text.substring(from, to))), secret.kind()));
+            spots.add(new Spot(secret.line(), shown(SecretFinder.excerpt(text, secrets, from, to)), secret.kind()));
         }
         return spots;
     }
 
     static String shown(String text) {
-        String plain = Shown.name(text.strip());
+        String plain = Shown.name(SecretFinder.masked(text.strip()));
         return plain.length() > LONGEST_QUOTE ? plain.substring(0, LONGEST_QUOTE - 1) + "…" : plain;
     }
 
