@@ -2,11 +2,14 @@ package warden.core.check;
 
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import warden.core.survey.Citation;
 
 /** One fact, one finding: where several checks see the same fact, only the most specific reports it. */
 final class Precedence {
@@ -85,6 +88,11 @@ final class Precedence {
     private static final Set<String> GO_BEFORE_IN_SITE =
             BEFORE_IN_SITE.values().stream().flatMap(Set::stream).collect(Collectors.toUnmodifiableSet());
 
+    /** Of one subject there may be thousands of findings; few checks go before another. */
+    private static final Set<String> GO_BEFORE = Stream.concat(
+                    Stream.of("publisher-is-admin"), BEFORE.values().stream().flatMap(Set::stream))
+            .collect(Collectors.toUnmodifiableSet());
+
     private static final String ADMIN = "publisher-is-admin";
     private static final Set<String> TOO_MUCH = Set.of(
             "publisher-beyond-its-sites",
@@ -100,24 +108,34 @@ final class Precedence {
     static List<Finding> applied(List<Finding> findings) {
         Map<String, List<Finding>> bySubject = new HashMap<>();
         Map<Optional<String>, List<Finding>> bySite = new HashMap<>();
+        Set<String> sitesOfCauses = new HashSet<>();
+        Set<String> readingsOfCauses = new HashSet<>();
         for (Finding finding : findings) {
-            bySubject
-                    .computeIfAbsent(finding.subject(), subject -> new ArrayList<>())
-                    .add(finding);
-            if (GO_BEFORE_IN_SITE.contains(finding.card().id())) {
+            String id = finding.card().id();
+            if (GO_BEFORE.contains(id)) {
+                bySubject
+                        .computeIfAbsent(finding.subject(), subject -> new ArrayList<>())
+                        .add(finding);
+            }
+            if (GO_BEFORE_IN_SITE.contains(id)) {
                 bySite.computeIfAbsent(finding.site(), site -> new ArrayList<>())
                         .add(finding);
             }
+            if (CAUSES_OF_OUTAGE.contains(id)) {
+                finding.site().ifPresent(sitesOfCauses::add);
+                finding.because().forEach(cited -> readingsOfCauses.add(reading(cited)));
+            }
         }
-        List<Finding> causes = findings.stream()
-                .filter(finding -> CAUSES_OF_OUTAGE.contains(finding.card().id()))
-                .toList();
         List<Finding> kept = new ArrayList<>();
         for (Finding finding : findings) {
-            if (finding.card().id().equals(PAGE) && causes.stream().anyMatch(other -> namesTheCause(other, finding))) {
+            // A cause in the same site, or one that is read where what the visitor gets is decided.
+            boolean hasCause = finding.site().filter(sitesOfCauses::contains).isPresent()
+                    || finding.because().stream().anyMatch(decides -> readingsOfCauses.contains(reading(decides)));
+            if (finding.card().id().equals(PAGE) && hasCause) {
                 continue;
             }
-            boolean said = bySubject.get(finding.subject()).stream().anyMatch(other -> goesBefore(other, finding))
+            boolean said = bySubject.getOrDefault(finding.subject(), List.of()).stream()
+                            .anyMatch(other -> goesBefore(other, finding))
                     || bySite.getOrDefault(finding.site(), List.of()).stream()
                             .anyMatch(other -> goesBefore(other, finding));
             if (!said) {
@@ -127,13 +145,8 @@ final class Precedence {
         return kept;
     }
 
-    /** True for a cause in the same site, or one that is read where what the visitor gets is decided. */
-    private static boolean namesTheCause(Finding other, Finding page) {
-        boolean sameSite = other.site().isPresent() && other.site().equals(page.site());
-        boolean sameReading = other.because().stream().anyMatch(cited -> page.because().stream()
-                .anyMatch(decides -> decides.aspect().equals(cited.aspect())
-                        && decides.subject().equals(cited.subject())));
-        return sameSite || sameReading;
+    private static String reading(Citation cited) {
+        return cited.aspect() + " " + cited.subject();
     }
 
     private static boolean goesBefore(Finding other, Finding finding) {

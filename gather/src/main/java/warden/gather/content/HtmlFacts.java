@@ -23,18 +23,29 @@ final class HtmlFacts {
             Map.entry("image", List.of("href", "xlink:href")),
             Map.entry("use", List.of("href", "xlink:href")));
 
+    private static final int DEEPEST = 64;
+
     private HtmlFacts() {}
 
     static void collect(String text, Facts facts) {
         // Lines are found by looking for what was read, in the order of the page: tracking every position takes as long
         // as parsing.
-        Document page = Parser.htmlParser().parseInput(text, "");
+        Document page = parser().parseInput(text, "");
         Places places = new Places(text);
         Element base = page.selectFirst("base[href]");
         String begin = base == null ? "" : base.attr("href");
         for (Element element : page.getAllElements()) {
+            places.next();
             element(element, facts, begin, places);
         }
+    }
+
+    /**
+     * Deeper elements become siblings, which refer to the same: each start tag looks through all that are open, so that the depth is a factor of
+     * the time.
+     */
+    private static Parser parser() {
+        return Parser.htmlParser().setMaxDepth(DEEPEST);
     }
 
     private static void element(Element element, Facts facts, String base, Places places) {
@@ -95,24 +106,49 @@ final class HtmlFacts {
 
     /** Finds the lines of what stands in a page, asked in the order of the page. */
     private static final class Places {
+        /** So many values that are spelled otherwise, with entities say, are looked for in vain before the positions are tracked. */
+        private static final int MOST_IN_VAIN = 20;
+
         private final String text;
         private int at;
         private int line = 1;
+        private int inVain;
+        private int element = -1;
+        private int[] tracked = new int[0];
 
         Places(String text) {
             this.text = text;
         }
 
-        /** Returns the line of an attribute's value, or of an element's text; of one that is spelled otherwise in the page, the last line found. */
+        /** Goes on to the page's next element. */
+        void next() {
+            element++;
+        }
+
+        /** Returns the line of an attribute's value, or of an element's text; of one that is spelled otherwise in the page, about its line. */
         int lineOf(String value) {
+            if (inVain >= MOST_IN_VAIN) {
+                return trackedLine();
+            }
             int found = text.indexOf(value, at);
             while (found > 0 && "\"'=> ".indexOf(text.charAt(found - 1)) < 0) {
                 found = text.indexOf(value, found + 1);
             }
+            inVain += found < 0 ? 1 : 0;
             for (; at < found; at++) {
                 line += text.charAt(at) == '\n' ? 1 : 0;
             }
             return line;
+        }
+
+        /** The line in which the element begins. */
+        private int trackedLine() {
+            if (tracked.length == 0) {
+                tracked = parser().setTrackPosition(true).parseInput(text, "").getAllElements().stream()
+                        .mapToInt(each -> Math.max(1, each.sourceRange().start().lineNumber()))
+                        .toArray();
+            }
+            return tracked[element];
         }
     }
 }

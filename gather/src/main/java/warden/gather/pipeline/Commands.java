@@ -233,6 +233,7 @@ final class Commands {
     private void command(ShellCommand command) {
         List<Term> words = command.words();
         Surroundings here = surroundings;
+        surroundings.count();
         if (words.isEmpty()) {
             return;
         }

@@ -368,15 +368,15 @@ final class JenkinsPipeline {
             return Term.of(String.valueOf(constant.getValue()));
         }
         if (expression instanceof GStringExpression mixed) {
-            Term whole = Term.of("");
+            TermBuilder whole = new TermBuilder();
             List<ConstantExpression> texts = mixed.getStrings();
             for (int i = 0; i < texts.size(); i++) {
-                whole = whole.then(Term.of(String.valueOf(texts.get(i).getValue())));
+                whole.add(String.valueOf(texts.get(i).getValue()));
                 if (i < mixed.getValues().size()) {
-                    whole = whole.then(term(mixed.getValues().get(i), scope));
+                    whole.add(term(mixed.getValues().get(i), scope));
                 }
             }
-            return whole;
+            return whole.term();
         }
         String name = expression instanceof VariableExpression variable
                 ? variable.getName()

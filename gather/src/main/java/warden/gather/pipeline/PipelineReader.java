@@ -92,6 +92,16 @@ public final class PipelineReader {
      * @param others the texts of the files that are known, by path
      */
     public static Pipeline parse(PipelineText text, Map<String, String> others) {
+        try {
+            return parsed(text, others);
+        } catch (Surroundings.Endless endless) {
+            return Pipeline.unreadable(text, Kind.OTHER, 1, String.valueOf(endless.getMessage()));
+        } catch (StackOverflowError tooDeep) {
+            return Pipeline.unreadable(text, Kind.OTHER, 1, "it is nested too deep for a pipeline");
+        }
+    }
+
+    private static Pipeline parsed(PipelineText text, Map<String, String> others) {
         Surroundings begin = Surroundings.begin(others, Scope.empty());
         String name = text.path().substring(text.path().lastIndexOf('/') + 1).toLowerCase(Locale.ROOT);
         if (text.text().indexOf('\0') >= 0) {

@@ -72,12 +72,14 @@ final class Scope {
     /** Puts in what the host's expressions in a text stand for. */
     Term expand(String text) {
         Matcher matcher = EXPRESSION.matcher(text);
-        Term whole = Term.of("");
+        TermBuilder whole = new TermBuilder();
         int from = 0;
         while (matcher.find()) {
-            whole = whole.then(Term.of(text.substring(from, matcher.start()))).then(expression(matcher.group(1)));
+            whole.add(text.substring(from, matcher.start()));
+            whole.add(expression(matcher.group(1)));
             from = matcher.end();
         }
-        return whole.then(Term.of(text.substring(from)));
+        whole.add(text.substring(from));
+        return whole.term();
     }
 }

@@ -281,7 +281,7 @@ final class ShellReader {
 
     /** Reads one word, its quotes taken off and its variables put in. */
     private Term term() {
-        Term whole = Term.of("");
+        TermBuilder whole = new TermBuilder();
         while (at < text.length()) {
             char c = text.charAt(at);
             if (" \t\r\n;&|()<>".indexOf(c) >= 0) {
@@ -293,51 +293,49 @@ final class ShellReader {
                     line++;
                     continue;
                 }
-                whole = whole.then(Term.of(at + 1 < text.length() ? text.substring(at + 1, at + 2) : ""));
+                whole.add(at + 1 < text.length() ? text.substring(at + 1, at + 2) : "");
                 at += 2;
             } else if (c == '\'') {
                 int close = text.indexOf('\'', at + 1);
                 int end = close < 0 ? text.length() : close;
                 String inside = text.substring(at + 1, end);
                 countLines(inside);
-                whole = whole.then(scope.expand(inside));
+                whole.add(scope.expand(inside));
                 at = Math.min(text.length(), end + 1);
             } else if (c == '"') {
                 at++;
-                whole = whole.then(quoted());
+                quoted(whole);
             } else if (c == '$' || c == '`') {
-                whole = whole.then(expansion());
+                whole.add(expansion());
             } else {
                 int end = text.offsetByCodePoints(at, 1);
-                whole = whole.then(Term.of(text.substring(at, end)));
+                whole.add(text.substring(at, end));
                 at = end;
             }
         }
-        return whole;
+        return whole.term();
     }
 
-    private Term quoted() {
-        Term whole = Term.of("");
+    private void quoted(TermBuilder whole) {
         while (at < text.length() && text.charAt(at) != '"') {
             char c = text.charAt(at);
             if (c == '\\' && at + 1 < text.length()) {
                 char next = text.charAt(at + 1);
                 if (next != '\n') {
-                    whole = whole.then(Term.of("\"\\$`".indexOf(next) >= 0 ? "" + next : "\\" + next));
+                    whole.add("\"\\$`".indexOf(next) >= 0 ? "" + next : "\\" + next);
                 } else {
                     line++;
                 }
                 at += 2;
             } else if (c == '$' || c == '`') {
-                whole = whole.then(expansion());
+                whole.add(expansion());
             } else {
                 line += c == '\n' ? 1 : 0;
-                whole = whole.then(Term.of(String.valueOf(c)));
+                whole.add(String.valueOf(c));
                 at++;
             }
         }
         at++;
-        return whole;
     }
 
     /** Reads what begins with a dollar sign or a backquote. */

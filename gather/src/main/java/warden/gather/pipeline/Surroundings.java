@@ -16,11 +16,15 @@ import warden.core.secret.SecretFinder;
 /** What is in force while the steps of one job are read, and the steps read so far. */
 final class Surroundings {
     private static final int LONGEST_COMMAND = 160;
+    /** A pipeline has some hundred commands; one script that thousands of steps share unfolds into millions. */
+    private static final int MOST_COMMANDS = 150_000;
+
     private static final String KEY_ID = "AWS_ACCESS_KEY_ID";
     private static final String ROLE = "AWS_ROLE_ARN";
 
     private final Map<String, String> otherFiles;
     private final List<DeploymentStep> steps;
+    private final int[] commands;
     private final Set<String> opened;
     private final String job;
     private final Scope scope;
@@ -28,9 +32,15 @@ final class Surroundings {
     private String folder = "";
 
     private Surroundings(
-            Map<String, String> otherFiles, List<DeploymentStep> steps, Set<String> opened, String job, Scope scope) {
+            Map<String, String> otherFiles,
+            List<DeploymentStep> steps,
+            int[] commands,
+            Set<String> opened,
+            String job,
+            Scope scope) {
         this.otherFiles = otherFiles;
         this.steps = steps;
+        this.commands = commands;
         this.opened = opened;
         this.job = job;
         this.scope = scope;
@@ -42,12 +52,12 @@ final class Surroundings {
      * @param otherFiles texts of the other files that are known, by path: scripts that a pipeline runs
      */
     static Surroundings begin(Map<String, String> otherFiles, Scope scope) {
-        return new Surroundings(otherFiles, new ArrayList<>(), new TreeSet<>(), "", scope);
+        return new Surroundings(otherFiles, new ArrayList<>(), new int[1], new TreeSet<>(), "", scope);
     }
 
     /** Returns the surroundings of a job, whose steps follow those before. */
     Surroundings job(String name, Scope own) {
-        Surroundings job = new Surroundings(otherFiles, steps, opened, name, own);
+        Surroundings job = new Surroundings(otherFiles, steps, commands, opened, name, own);
         job.credential = credential;
         job.folder = folder;
         return job;
@@ -86,6 +96,26 @@ final class Surroundings {
         return scope.variable(KEY_ID)
                 .map(key -> new CredentialUse(Kind.ACCESS_KEY, key, region, 1))
                 .or(() -> scope.variable(ROLE).map(role -> new CredentialUse(Kind.ROLE_BY_TOKEN, role, region, 1)));
+    }
+
+    /** A pipeline that unfolds into more commands than any has. */
+    static final class Endless extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+
+        Endless() {
+            super(
+                    "it unfolds into more than " + MOST_COMMANDS + " commands, which no pipeline has",
+                    null,
+                    false,
+                    false);
+        }
+    }
+
+    /** Counts a command of a script, whether or not a step comes of it. */
+    void count() {
+        if (++commands[0] > MOST_COMMANDS) {
+            throw new Endless();
+        }
     }
 
     /** Adds a step. */

@@ -3,6 +3,7 @@ package warden.gather.survey;
 import java.io.BufferedInputStream;
 import java.io.EOFException;
 import java.io.FileInputStream;
+import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -54,6 +55,8 @@ public final class SurveyFiles {
             InputStream in = plain(new BufferedInputStream(raw, 64 * 1024));
             SurveyHeader header = SurveyReader.read(in, name, collector::add);
             return collector.toSurvey(header);
+        } catch (Endless endless) {
+            throw new SurveyException(name, reason(endless) + "; take it again");
         } catch (ZipException damaged) {
             throw new SurveyException(name, "the compressed file is damaged (" + reason(damaged) + "); copy it again");
         } catch (EOFException cutOff) {
@@ -68,7 +71,71 @@ public final class SurveyFiles {
         int first = in.read();
         int second = in.read();
         in.reset();
-        return first == GZIP_FIRST && second == GZIP_SECOND ? new GZIPInputStream(in, 64 * 1024) : in;
+        return first == GZIP_FIRST && second == GZIP_SECOND ? new Expanding(in) : in;
+    }
+
+    /** A compressed survey, which is refused when it expands as no survey does: it would never end, or fill the memory by one line. */
+    private static final class Expanding extends FilterInputStream {
+        private static final long UNSUSPICIOUS = 16L << 20;
+        private static final long MOST_TIMES = 200;
+
+        private final Counting compressed;
+        private long expanded;
+
+        Expanding(InputStream compressed) throws IOException {
+            this(new Counting(compressed));
+        }
+
+        private Expanding(Counting compressed) throws IOException {
+            super(new GZIPInputStream(compressed, 64 * 1024));
+            this.compressed = compressed;
+        }
+
+        @Override
+        public int read() throws IOException {
+            byte[] one = new byte[1];
+            return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
+        }
+
+        @Override
+        public int read(byte[] bytes, int from, int length) throws IOException {
+            int count = super.read(bytes, from, length);
+            expanded += Math.max(0, count);
+            if (expanded > UNSUSPICIOUS && expanded > MOST_TIMES * compressed.count) {
+                throw new Endless("it expands to more than " + MOST_TIMES + " times its size, which no survey does");
+            }
+            return count;
+        }
+    }
+
+    private static final class Endless extends IOException {
+        private static final long serialVersionUID = 1L;
+
+        Endless(String says) {
+            super(says);
+        }
+    }
+
+    private static final class Counting extends FilterInputStream {
+        private long count;
+
+        Counting(InputStream in) {
+            super(in);
+        }
+
+        @Override
+        public int read() throws IOException {
+            int octet = super.read();
+            count += octet < 0 ? 0 : 1;
+            return octet;
+        }
+
+        @Override
+        public int read(byte[] bytes, int from, int length) throws IOException {
+            int read = super.read(bytes, from, length);
+            count += Math.max(0, read);
+            return read;
+        }
     }
 
     private static String reason(IOException failure) {
