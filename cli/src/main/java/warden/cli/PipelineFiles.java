@@ -1,6 +1,9 @@
 package warden.cli;
 
 import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
+import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
@@ -12,12 +15,20 @@ import warden.gather.pipeline.PipelineReader;
 final class PipelineFiles {
     private PipelineFiles() {}
 
+    private static boolean isThere(String path) {
+        try {
+            return Files.isRegularFile(Path.of(path));
+        } catch (InvalidPathException noPath) {
+            return false;
+        }
+    }
+
     /** Reads them; a file that was named and is not readable ends the command. */
     static List<Pipeline> read(List<String> files, Estate estate) {
         Set<String> names = new LinkedHashSet<>(files);
         estate.file().sites().stream()
                 .flatMap(site -> site.pipelines().stream())
-                .filter(path -> java.nio.file.Files.isRegularFile(java.nio.file.Path.of(path)))
+                .filter(PipelineFiles::isThere)
                 .forEach(names::add);
         List<Pipeline> pipelines;
         try {

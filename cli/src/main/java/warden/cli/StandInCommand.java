@@ -2,6 +2,7 @@ package warden.cli;
 
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -63,6 +64,8 @@ final class StandInCommand implements Callable<Integer> {
     @Option(names = "--refuse", paramLabel = "ACTION", description = "Refuse this action to everybody; may repeat")
     private List<String> refuse = new ArrayList<>();
 
+    private static final int LARGEST_PORT = 65_535;
+
     private final World world;
 
     StandInCommand(World world) {
@@ -76,12 +79,15 @@ final class StandInCommand implements Callable<Integer> {
                     ExitCode.WRONG_COMMAND,
                     "--throttle, --reset and --truncate are percentages that together make 100 at most");
         }
+        if (port < 0 || port > LARGEST_PORT || tlsPort < 0 || tlsPort > LARGEST_PORT) {
+            throw new InputException(ExitCode.WRONG_COMMAND, "--port and --tls-port take 0 to " + LARGEST_PORT);
+        }
         Set<String> refused =
                 refuse.stream().map(action -> action.toLowerCase(Locale.ROOT)).collect(Collectors.toSet());
         try (StandIn standIn = start(
                 options, world, contents(objects), new Faults(latency, throttle, reset, truncate, refused), port)) {
             Path folder = Files.createTempDirectory("gentle-warden-");
-            int secure = standIn.startTls(folder, tlsPort);
+            int secure = startTls(standIn, folder);
             options.write(howToReach(standIn, secure));
             if (save != null) {
                 Path file = save;
@@ -93,18 +99,27 @@ final class StandInCommand implements Callable<Integer> {
         return ExitCode.DONE.number();
     }
 
+    private int startTls(StandIn standIn, Path folder) throws IOException {
+        try {
+            return standIn.startTls(folder, tlsPort);
+        } catch (java.net.BindException taken) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND, "the port " + tlsPort + " is taken; name another with --tls-port");
+        }
+    }
+
     static BiFunction<String, String, Optional<byte[]>> contents(@Nullable Path folder) {
         return (bucket, key) -> {
             if (folder == null) {
                 return Optional.empty();
             }
-            Path root = folder.resolve(bucket).normalize();
-            Path file = root.resolve(key).normalize();
             try {
+                Path root = folder.resolve(bucket).normalize();
+                Path file = root.resolve(key).normalize();
                 return file.startsWith(root) && Files.isRegularFile(file)
                         ? Optional.of(Files.readAllBytes(file))
                         : Optional.empty();
-            } catch (IOException unreadable) {
+            } catch (IOException | InvalidPathException unreadable) {
                 return Optional.empty();
             }
         };

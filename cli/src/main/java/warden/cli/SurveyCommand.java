@@ -5,6 +5,8 @@ import java.io.IOException;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.io.Writer;
+import java.net.URI;
+import java.net.URISyntaxException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -40,6 +42,7 @@ import warden.gather.live.UnfinishedSurvey;
 @Command(name = "survey", description = "Take a survey of a live account, read-only, or of a folder of saved answers.")
 final class SurveyCommand implements Callable<Integer> {
     private static final Path DEFAULT_FILE = Path.of("survey.ndjson");
+    private static final int LARGEST_PORT = 65_535;
 
     @Mixin
     private CommonOptions options = new CommonOptions();
@@ -108,7 +111,32 @@ final class SurveyCommand implements Callable<Integer> {
             throw new InputException(
                     ExitCode.WRONG_COMMAND, "--parallel takes 1 to 64, --objects and --object-details 0 or more");
         }
+        demandAddresses();
         return (folder != null ? ofFolder(folder) : live()).number();
+    }
+
+    /** What no request could be sent to is refused before anything is asked. */
+    private void demandAddresses() {
+        if (region != null && !region.matches("[a-z0-9-]{1,40}")) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    "--region takes a region's name, such as eu-west-1, not \"" + region + "\"");
+        }
+        if (endpoint != null && !isAddress(endpoint)) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    "--endpoint takes an address such as https://localhost:4566, not \"" + endpoint + "\"");
+        }
+    }
+
+    private static boolean isAddress(String text) {
+        try {
+            URI address = new URI(text);
+            boolean http = "http".equals(address.getScheme()) || "https".equals(address.getScheme());
+            return http && address.getHost() != null && address.getPort() <= LARGEST_PORT;
+        } catch (URISyntaxException none) {
+            return false;
+        }
     }
 
     private static String policy() {

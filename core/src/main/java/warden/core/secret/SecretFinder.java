@@ -44,7 +44,7 @@ public final class SecretFinder {
             new Form(
                     "a private key",
                     "PRIVATE KEY-----",
-                    Pattern.compile("-----BEGIN ((?:[A-Z]+ )*PRIVATE KEY)-----[A-Za-z0-9+/=\\\\\\s]{40,}")),
+                    Pattern.compile("-----BEGIN ((?:[A-Z]{1,20} ){0,4}PRIVATE KEY)-----[A-Za-z0-9+/=\\\\\\s]{40,}")),
             new Form(
                     "a token of the repository's host",
                     "gh",
@@ -442,7 +442,7 @@ public final class SecretFinder {
         boolean mixed = value.chars().anyMatch(Character::isDigit)
                 && value.chars().anyMatch(Character::isLetter)
                 && !value.matches(".*\\.(js|css|html?|json|png|svg|com|org|net|ya?ml|txt|pem|md)")
-                && !value.matches("[a-z]+([-_./][a-z0-9]+)+")
+                && !value.matches("[a-z]++([-_./][a-z0-9]++)++")
                 && !value.matches("(sha(256|384|512)-.*|[0-9]{4}-[0-9]{2}-[0-9]{2}.*)")
                 && !value.contains("://");
         return value.length() >= FEWEST_GENERIC

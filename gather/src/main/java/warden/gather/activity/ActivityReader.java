@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.stream.Stream;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.ZipException;
@@ -23,10 +24,14 @@ import warden.core.trim.Activity.Use;
 
 /** Reads log files and folders of them. Source: CloudTrail User Guide, "CloudTrail log file examples" and "CloudTrail record contents". */
 public final class ActivityReader {
+    private static final int MOST_REASONS = 50;
     private static final JsonFactory FACTORY = JsonFactory.builder().build();
 
     private final Map<String, Map<Use, Count>> uses = new HashMap<>();
     private final List<String> problems = new ArrayList<>();
+    /** Why events are not taken over: how many. */
+    private final Map<String, Integer> passedOver = new TreeMap<>();
+
     private long events;
     private long refused;
 
@@ -49,7 +54,10 @@ public final class ActivityReader {
             throw new IOException(names.get(0)
                     + ": this holds no event of the account's log; a log file is JSON with a list \"Records\"");
         }
-        return new Activity(reader.uses, reader.events, reader.refused, reader.problems);
+        List<String> problems = new ArrayList<>(reader.problems);
+        reader.passedOver.forEach((why, count) -> problems.add(count + (count == 1 ? " event" : " events")
+                + " of the log " + why + "; nothing is taken over from " + (count == 1 ? "it" : "them")));
+        return new Activity(reader.uses, reader.events, reader.refused, problems);
     }
 
     private List<Path> files(String name) throws IOException {
@@ -68,7 +76,7 @@ public final class ActivityReader {
         }
     }
 
-    private void file(Path file) {
+    private void file(Path file) throws IOException {
         long before = events;
         try (InputStream in = open(file);
                 JsonParser parser = FACTORY.createParser(in)) {
@@ -76,7 +84,7 @@ public final class ActivityReader {
         } catch (EOFException | ZipException cutOff) {
             problem(file, before, "is cut off in the middle");
         } catch (IOException unreadable) {
-            problem(file, before, "cannot be read");
+            throw new IOException(file + ": this log file cannot be read; make it readable, or leave it out");
         } catch (JacksonException broken) {
             boolean cut = String.valueOf(broken.getMessage()).contains("end-of-input")
                     || broken.getCause() instanceof EOFException;
@@ -84,8 +92,11 @@ public final class ActivityReader {
         }
     }
 
-    private void problem(Path file, long before, String what) {
+    private void problem(Path file, long before, String what) throws IOException {
         long read = events - before;
+        if (read == 0) {
+            throw new IOException(file + ": this log file " + what + ", and holds no event before that; leave it out");
+        }
         problems.add(file + ": this log file " + what + "; the " + read + (read == 1 ? " event" : " events")
                 + " before that " + (read == 1 ? "is" : "are") + " counted");
     }
@@ -135,6 +146,11 @@ public final class ActivityReader {
             refused++;
             return;
         }
+        event.principal().flatMap(principal -> event.obstacle()).ifPresent(why -> {
+            if (passedOver.size() < MOST_REASONS || passedOver.containsKey(why)) {
+                passedOver.merge(why, 1, Integer::sum);
+            }
+        });
         event.use().ifPresent(use -> event.principal()
                 .ifPresent(principal -> uses.computeIfAbsent(principal, key -> new HashMap<>())
                         .merge(use, new Count(1, event.time()), Count::plus)));

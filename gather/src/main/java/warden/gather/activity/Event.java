@@ -4,10 +4,12 @@ import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.regex.Pattern;
 import tools.jackson.core.JsonParser;
 import tools.jackson.core.JsonToken;
 import warden.core.catalogue.ActionCatalogue;
 import warden.core.catalogue.ServiceAction;
+import warden.core.document.Shown;
 import warden.core.trim.Activity.Use;
 
 /** One event of the log, as far as it matters here. */
@@ -37,6 +39,8 @@ final class Event {
 
     /** By source and name: the action. Few pairs only, and always the same. */
     private static final Map<String, Optional<String>> ACTIONS = new ConcurrentHashMap<>();
+
+    private static final Pattern PLAIN = Pattern.compile("[A-Za-z0-9_-]{1,128}");
 
     private String source = "";
     private String name = "";
@@ -184,40 +188,80 @@ final class Event {
         return arn.startsWith("arn:") ? Optional.of(arn) : Optional.empty();
     }
 
-    /** Returns the action and resource; absent for events that no permission stands behind. */
+    /** Returns the action and resource; absent for events that no permission stands behind, or that do not tell on what. */
     Optional<Use> use() {
-        return ACTIONS.computeIfAbsent(source + " " + name, key -> action()).map(action -> new Use(action, on(action)));
+        return named().flatMap(action -> on(action).map(on -> new Use(action, on)));
     }
 
-    private Optional<String> action() {
+    private Optional<String> named() {
+        return ACTIONS.computeIfAbsent(source + " " + name, key -> action());
+    }
+
+    /** Returns why nothing is taken from the event, as the end of a sentence; absent where something is, or nothing could be. */
+    Optional<String> obstacle() {
+        boolean called = !source.isEmpty() && !name.isEmpty();
+        if (called && !isPlain()) {
+            return Optional.of("with the name of an action as none is called");
+        }
+        Optional<String> action = named();
+        if (action.isEmpty() && called && !isIdentityCall()) {
+            return Optional.of(
+                    "with the name " + Shown.name(service() + ":" + name) + ", which is no action of that service");
+        }
+        return action.filter(known -> on(known).isEmpty())
+                .map(known -> "without the resource on which " + known + " was used");
+    }
+
+    private boolean isPlain() {
+        return PLAIN.matcher(service()).matches() && PLAIN.matcher(name).matches();
+    }
+
+    private String service() {
         int dot = source.indexOf('.');
-        if (dot <= 0 || name.isEmpty()) {
+        return dot <= 0 ? "" : source.substring(0, dot);
+    }
+
+    /** Needs no permission. */
+    private boolean isIdentityCall() {
+        return service().equals("sts") && name.equals("GetCallerIdentity");
+    }
+
+    /** Whoever can write into the folder of logs could otherwise have a star proposed, or an action that does not exist. */
+    private Optional<String> action() {
+        if (name.isEmpty() || !isPlain() || isIdentityCall()) {
             return Optional.empty();
         }
-        String service = source.substring(0, dot);
+        String service = service();
         // Some services put the version of their interface behind the name.
         String plain = name.replaceFirst("(\\d{4}_\\d{2}_\\d{2}|\\d{8})$", "");
-        if (service.equals("sts") && plain.equals("GetCallerIdentity")) {
-            return Optional.empty();
-        }
         String known = service.equals("s3") ? STORAGE.getOrDefault(plain, "s3:" + plain) : service + ":" + plain;
-        return Optional.of(
-                ActionCatalogue.shipped().named(known).map(ServiceAction::name).orElse(known));
+        Optional<String> catalogued = ActionCatalogue.shipped().named(known).map(ServiceAction::name);
+        return ActionCatalogue.shipped().services().contains(service) ? catalogued : Optional.of(known);
     }
 
-    private String on(String action) {
-        String bucket = parameters.getOrDefault("bucketName", "");
+    /** Returns the resource; a name that holds a wildcard is no name. A star only for actions that know no resource. */
+    private Optional<String> on(String action) {
+        Optional<ServiceAction> known = ActionCatalogue.shipped().named(action);
+        if (known.filter(each -> each.resourceType().equals("*")).isPresent()) {
+            return Optional.of("*");
+        }
+        String bucket = plain(parameters.getOrDefault("bucketName", ""));
         if (action.startsWith("s3:")) {
-            boolean onObjects = ActionCatalogue.shipped()
-                    .named(action)
-                    .filter(known -> known.resourceType().equals("object"))
-                    .isPresent();
-            return bucket.isEmpty() ? "*" : "arn:aws:s3:::" + bucket + (onObjects ? "/*" : "");
+            boolean onObjects =
+                    known.filter(each -> each.resourceType().equals("object")).isPresent();
+            return Optional.of("arn:aws:s3:::" + bucket + (onObjects ? "/*" : ""))
+                    .filter(arn -> !bucket.isEmpty());
         }
-        String distribution = parameters.getOrDefault("distributionId", "");
-        if (action.startsWith("cloudfront:") && !distribution.isEmpty() && !account.isEmpty()) {
-            return "arn:aws:cloudfront::" + account + ":distribution/" + distribution;
+        String distribution = plain(parameters.getOrDefault("distributionId", ""));
+        if (action.startsWith("cloudfront:")
+                && !distribution.isEmpty()
+                && !plain(account).isEmpty()) {
+            return Optional.of("arn:aws:cloudfront::" + account + ":distribution/" + distribution);
         }
-        return firstResource.isEmpty() ? "*" : firstResource;
+        return Optional.of(plain(firstResource)).filter(resource -> resource.startsWith("arn:"));
+    }
+
+    private static String plain(String name) {
+        return name.indexOf('*') >= 0 || name.indexOf('?') >= 0 || name.indexOf('$') >= 0 ? "" : name;
     }
 }

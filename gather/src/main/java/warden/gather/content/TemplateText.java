@@ -31,9 +31,9 @@ final class TemplateText {
             "(?:URL|URI|KEY|TOKEN|HOST|DOMAIN|BUCKET|ENDPOINT|REGION|SECRET|ORIGIN|PASSWORD|CLIENT_ID|USER_POOL|TENANT)";
 
     private static final Pattern TO_REPLACE = Pattern.compile(
-            "(?<![A-Za-z0-9])(?:REPLACE|CHANGE|FILL)[-_ ]?(?:ME|THIS|WITH|BY|IN)(?![A-Za-z0-9])(?:[-_ ][A-Z0-9]+)*"
+            "(?<![A-Za-z0-9])(?:REPLACE|CHANGE|FILL)[-_ ]?(?:ME|THIS|WITH|BY|IN)(?![A-Za-z0-9])(?:[-_ ][A-Z0-9]++)*+"
                     + "|(?<![A-Za-z0-9])YOUR[-_](?:API|ACCESS|SECRET|CLIENT|BUCKET|DOMAIN|ACCOUNT|PROJECT|APP|SITE|KEY|TOKEN|NAME|REGION|HOST|URL)"
-                    + "(?![A-Za-z0-9])(?:[-_][A-Z0-9]+)*"
+                    + "(?![A-Za-z0-9])(?:[-_][A-Z0-9]++)*+"
                     + "|<(?:YOUR|INSERT|REPLACE|your|insert|replace)[-_ ][A-Za-z_ -]{2,40}>"
                     + "|%%[A-Za-z][A-Za-z0-9_]{2,40}%%");
     private static final Pattern QUOTED_NAME =

@@ -38,6 +38,16 @@ public final class SavedAnswers {
         }
     }
 
+    private static String subject(Path file, String encoded) throws SurveyException {
+        try {
+            return URLDecoder.decode(encoded.replace("+", "%2B"), StandardCharsets.UTF_8);
+        } catch (IllegalArgumentException notEncoded) {
+            throw new SurveyException(
+                    file.toString(),
+                    "its name is no percent-encoding of a subject; the script of \"gentle-warden survey --script\" names files so");
+        }
+    }
+
     /**
      * Reads a folder, in the order of the names of its files.
      *
@@ -56,7 +66,7 @@ public final class SavedAnswers {
                 continue;
             }
             String aspect = name.group(1);
-            String of = URLDecoder.decode(name.group(2).replace("+", "%2B"), StandardCharsets.UTF_8);
+            String of = subject(file, name.group(2));
             String text = text(file);
             if (aspect.equals("bucket-list") || aspect.equals("account-public-access")) {
                 account = of;

@@ -98,8 +98,12 @@ final class AnswerSpelling {
     }
 
     private static Optional<String> decoded(String text) {
-        String plain =
-                text.startsWith("%7B") ? URLDecoder.decode(text.replace("+", "%2B"), StandardCharsets.UTF_8) : text;
+        String plain;
+        try {
+            plain = text.startsWith("%7B") ? URLDecoder.decode(text.replace("+", "%2B"), StandardCharsets.UTF_8) : text;
+        } catch (IllegalArgumentException notEncoded) {
+            return Optional.empty();
+        }
         JsonReader.Result read = JsonReader.read(plain);
         return read.problems().isEmpty() ? read.root().map(JsonSpelling::of) : Optional.empty();
     }

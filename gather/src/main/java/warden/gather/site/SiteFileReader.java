@@ -44,6 +44,9 @@ public final class SiteFileReader {
             Set.of("name", "hosts", "pattern", "routing", "index", "error", "bucket", "publishing");
     private static final Set<String> PUBLISHING = Set.of("credentials", "pipelines", "folder");
     private static final Set<String> WAIVER = Set.of("check", "subject", "until", "reason");
+    /** Source: RFC 1035, section 2.3.4. */
+    private static final int LONGEST_HOST = 253;
+
     private static final Pattern HOST =
             Pattern.compile("(\\*\\.)?[\\p{L}\\p{N}_]([\\p{L}\\p{N}_-]*)(\\.[\\p{L}\\p{N}_]([\\p{L}\\p{N}_-]*))*");
     private static final Pattern BUCKET = Pattern.compile("[A-Za-z0-9$][A-Za-z0-9._-]*");
@@ -92,6 +95,8 @@ public final class SiteFileReader {
             String at = broken.getProblemMark().map(SiteFileReader::place).orElse("");
             throw new SiteFileException(
                     name + at + ": this is not valid YAML: " + Shown.name(String.valueOf(broken.getProblem())));
+        } catch (StackOverflowError tooDeep) {
+            throw new SiteFileException(name + ": it is nested too deep for a site file");
         } catch (YamlEngineException broken) {
             throw new SiteFileException(
                     name + ": this is not valid YAML: " + Shown.name(String.valueOf(broken.getMessage())));
@@ -193,7 +198,7 @@ public final class SiteFileReader {
         for (Node item : items(node)) {
             String text = text(item).toLowerCase(Locale.ROOT);
             String host = text.endsWith(".") ? text.substring(0, text.length() - 1) : text;
-            if (!HOST.matcher(host).matches()) {
+            if (host.length() > LONGEST_HOST || !HOST.matcher(host).matches()) {
                 throw wrong(
                         item, "a host is a name such as www.heronferry.example, without https:// and without a path");
             }

@@ -113,9 +113,30 @@ class ActivityReaderTest {
         assertThat(activity.problems()).hasSize(2).allMatch(problem -> problem.contains("is cut off in the middle"));
         assertThat(activity.problems().get(1)).contains("the 1 event before that is counted");
         Path broken = Files.writeString(folder.resolve("broken.json"), "{\"Records\":[{]}");
-        assertThat(ActivityReader.read(List.of(broken.toString())).problems())
-                .singleElement()
-                .satisfies(problem -> assertThat(problem).contains("is not JSON throughout"));
+        assertThatThrownBy(() -> ActivityReader.read(List.of(broken.toString())))
+                .hasMessageContaining(
+                        "broken.json: this log file is not JSON throughout, and holds no event before that");
+    }
+
+    /** The folder of logs is not trusted with what a least policy allows. */
+    @Test
+    void takesOverNoStarsAndNoActionThatDoesNotExist() throws IOException {
+        String star = PUT.replace("\"eventName\":\"PutObject\"", "\"eventName\":\"*\"");
+        String made = PUT.replace("\"eventName\":\"PutObject\"", "\"eventName\":\"PutEverything\"");
+        String everywhere = PUT.replaceFirst("\"bucketName\":\"[^\"]*\"", "\"bucketName\":\"*\"");
+        String nowhere = PUT.replaceFirst("\"bucketName\":\"[^\"]*\"", "\"bucketName\":\"\"");
+        Path file = Files.writeString(folder.resolve("log.json"), records(PUT, star, made, everywhere, nowhere));
+        Activity activity = ActivityReader.read(List.of(file.toString()));
+        assertThat(activity.events()).isEqualTo(5);
+        assertThat(activity.usedBy(ROLE)).singleElement().satisfies(used -> {
+            assertThat(used.action()).isEqualTo("s3:PutObject");
+            assertThat(used.on()).startsWith("arn:aws:s3:::").doesNotContain(":::*");
+        });
+        assertThat(activity.problems())
+                .containsExactly(
+                        "1 event of the log with the name of an action as none is called; nothing is taken over from it",
+                        "1 event of the log with the name s3:PutEverything, which is no action of that service; nothing is taken over from it",
+                        "2 events of the log without the resource on which s3:PutObject was used; nothing is taken over from them");
     }
 
     @Test
