@@ -111,8 +111,32 @@ final class SurveyCommand implements Callable<Integer> {
             throw new InputException(
                     ExitCode.WRONG_COMMAND, "--parallel takes 1 to 64, --objects and --object-details 0 or more");
         }
+        takeEndpointOfEnvironment();
         demandAddresses();
         return (folder != null ? ofFolder(folder) : live()).number();
+    }
+
+    /** The official command line's variables: the general one counts here too, one of a single service cannot. */
+    private void takeEndpointOfEnvironment() {
+        Map<String, String> environment = System.getenv();
+        if (endpoint != null || folder != null || environment.containsKey("AWS_IGNORE_CONFIGURED_ENDPOINT_URLS")) {
+            return;
+        }
+        environment.keySet().stream()
+                .filter(name -> name.startsWith("AWS_ENDPOINT_URL_"))
+                .sorted()
+                .findFirst()
+                .ifPresent(name -> {
+                    throw new InputException(
+                            ExitCode.WRONG_COMMAND,
+                            "the variable " + name + " is set, and a survey asks every service at one endpoint;"
+                                    + " take it away, or name one for all with --endpoint");
+                });
+        String general = environment.getOrDefault("AWS_ENDPOINT_URL", "");
+        if (!general.isEmpty()) {
+            endpoint = general;
+            options.say("Asking at " + general + ", as the variable AWS_ENDPOINT_URL says.");
+        }
     }
 
     /** What no request could be sent to is refused before anything is asked. */
@@ -165,6 +189,11 @@ final class SurveyCommand implements Callable<Integer> {
                     .filter(line -> line.outcome() == Outcome.UNREAD)
                     .toList();
             report(gathered.readings().size(), refused);
+            if (!gathered.isWhole()) {
+                options.say(
+                        "This survey is partial: nothing says that the script that made " + answers
+                                + " came to its end. Run it again, it goes on where it was; or take what is missing for not read.");
+            }
             return ExitCode.DONE;
         } catch (SurveyException unusable) {
             throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());

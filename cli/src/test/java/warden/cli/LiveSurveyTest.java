@@ -305,6 +305,30 @@ class LiveSurveyTest {
         assertRefused("http://127.0.0.1:" + port, "cannot be reached");
     }
 
+    /** Somebody takes the connection and says nothing, or speaks no TLS: both are told, and soon. */
+    @Test
+    void tellsWhatIsWrongWithTheEndpoint() throws IOException {
+        try (ServerSocket silent = new ServerSocket(0, 50, InetAddress.getLoopbackAddress())) {
+            long begun = System.nanoTime();
+            assertRefused("http://127.0.0.1:" + silent.getLocalPort(), "does not answer, tried 3 times");
+            assertThat(System.nanoTime() - begun).isLessThan(30_000_000_000L);
+        }
+        HttpServer plain = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+        plain.start();
+        try {
+            assertRefused("https://127.0.0.1:" + plain.getAddress().getPort(), "http://");
+        } finally {
+            plain.stop(0);
+        }
+        for (String nonsense : new String[] {"nonsense", "http://[::1", "ftp://x", "http://localhost:99999"}) {
+            Run run = run("survey", "--endpoint", nonsense, "-o", file().toString());
+            assertThat(run.code()).isEqualTo(2);
+            assertThat(run.err()).contains("--endpoint takes an address such as");
+        }
+        assertThat(run("survey", "--region", "a b", "-o", file().toString()).err())
+                .contains("--region takes a region's name");
+    }
+
     @Test
     void tellsThatThisIsNoProvider() throws IOException {
         HttpServer server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);

@@ -7,8 +7,10 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
@@ -25,14 +27,21 @@ import warden.core.survey.SurveyLine.Outcome;
 
 /** Reads a folder of answers that the provider's official command line printed: {@code ASPECT__SUBJECT.json} and {@code .error}. */
 public final class SavedAnswers {
+    /** The script's last deed. */
+    private static final String COMPLETE = ".complete";
+
     private static final Pattern NAME = Pattern.compile("([a-z0-9-]+)__(.+)\\.(json|error)");
     private static final Pattern CODE = Pattern.compile("An error occurred \\(([A-Za-z0-9.]+)\\)");
     private static final List<String> BY_ELEMENT = List.of("iam-user", "iam-group", "iam-role", "iam-policy");
 
     private SavedAnswers() {}
 
-    /** A survey as its parts. */
-    public record Gathered(SurveyHeader header, List<SurveyLine> readings) {
+    /**
+     * A survey as its parts.
+     *
+     * @param isWhole whether the script that asks says that it came to its end
+     */
+    public record Gathered(SurveyHeader header, List<SurveyLine> readings, boolean isWhole) {
         public Gathered {
             readings = List.copyOf(readings);
         }
@@ -59,6 +68,7 @@ public final class SavedAnswers {
             throw new SurveyException(folder.toString(), "there is no such folder of saved answers");
         }
         List<SurveyLine> readings = new ArrayList<>();
+        Set<String> answered = new HashSet<>();
         String account = "";
         for (Path file : files(folder)) {
             Matcher name = NAME.matcher(file.getFileName().toString());
@@ -69,7 +79,18 @@ public final class SavedAnswers {
             String of = subject(file, name.group(2));
             String text = text(file);
             if (aspect.equals("bucket-list") || aspect.equals("account-public-access")) {
+                if (!account.isEmpty() && !account.equals(of)) {
+                    throw new SurveyException(
+                            folder.toString(),
+                            "the folder holds answers of the accounts " + Shown.name(account) + " and " + Shown.name(of)
+                                    + "; keep a folder for each");
+                }
                 account = of;
+            }
+            if (!answered.add(aspect + " " + of)) {
+                throw new SurveyException(
+                        file.toString(),
+                        "there is an answer and a refusal for the same question; keep the one that is true");
             }
             if (name.group(3).equals("error")) {
                 readings.add(refused(aspect, of, text));
@@ -82,7 +103,10 @@ public final class SavedAnswers {
                     folder.toString(),
                     "the folder holds no saved answers; \"gentle-warden survey --script\" prints a script that makes some");
         }
-        return new Gathered(new SurveyHeader(folder.toString(), "aws", account, takenAt, "saved answers"), readings);
+        return new Gathered(
+                new SurveyHeader(folder.toString(), "aws", account, takenAt, "saved answers"),
+                readings,
+                Files.exists(folder.resolve(COMPLETE)));
     }
 
     private static List<Path> files(Path folder) throws SurveyException {

@@ -42,12 +42,15 @@ import warden.core.survey.SurveyHeader;
 final class Clients implements AutoCloseable {
     private static final int TRIES = 12;
     /** Whether anybody answers at all should be known soon. */
-    private static final int FIRST_TRIES = 5;
+    private static final int FIRST_TRIES = 3;
+
+    private static final Duration FIRST_PATIENCE = Duration.ofSeconds(5);
 
     private static final Duration SHORTEST_PAUSE = Duration.ofMillis(250);
     private static final Duration LONGEST_PAUSE = Duration.ofSeconds(20);
     private final LiveSettings settings;
     private final SdkHttpClient http;
+    private final SdkHttpClient firstHttp;
     private final AwsCredentialsProvider credentials;
     private final Region region;
     private final Map<String, AutoCloseable> made = new ConcurrentHashMap<>();
@@ -58,6 +61,10 @@ final class Clients implements AutoCloseable {
                 .connectionTimeout(Duration.ofSeconds(10))
                 .socketTimeout(Duration.ofSeconds(60))
                 .build();
+        this.firstHttp = UrlConnectionHttpClient.builder()
+                .connectionTimeout(FIRST_PATIENCE)
+                .socketTimeout(FIRST_PATIENCE)
+                .build();
         this.credentials = settings.simulatedKey()
                 .<AwsCredentialsProvider>map(
                         key -> StaticCredentialsProvider.create(AwsBasicCredentials.create(key, "simulated")))
@@ -67,7 +74,12 @@ final class Clients implements AutoCloseable {
         this.region = settings.region().map(Region::of).orElseGet(() -> chosen(settings));
     }
 
+    /** The official command line reads a variable that the library does not. */
     private static Region chosen(LiveSettings settings) {
+        String usual = System.getenv().getOrDefault("AWS_DEFAULT_REGION", "");
+        if (settings.profile().isEmpty() && System.getenv("AWS_REGION") == null && usual.matches("[a-z0-9-]{1,40}")) {
+            return Region.of(usual);
+        }
         try {
             return DefaultAwsRegionProviderChain.builder()
                     .profileName(settings.profile().orElse(null))
@@ -167,7 +179,7 @@ final class Clients implements AutoCloseable {
 
     StsClient sessions() {
         return once("sts", () -> set(StsClient.builder(), region, FIRST_TRIES)
-                .httpClient(http)
+                .httpClient(firstHttp)
                 .build());
     }
 
@@ -229,5 +241,6 @@ final class Clients implements AutoCloseable {
             }
         });
         http.close();
+        firstHttp.close();
     }
 }

@@ -98,16 +98,10 @@ public final class LiveSurvey implements AutoCloseable {
             }
             throw new LiveException("the account refused the credentials (" + code + "); " + advice(code));
         } catch (SdkException failed) {
-            String said = String.valueOf(failed.getMessage());
-            if (said.contains("Unable to load credentials") || said.contains("credentials")) {
-                throw new LiveException(
-                        "no credentials were found; set a profile with --profile, or the usual environment variables");
-            }
-            throw new LiveException("the account cannot be reached (" + firstLine(said)
-                    + "); check the network, --endpoint and --region");
+            throw new Unreachable(settings, System.getenv()).because(failed);
         } catch (IllegalArgumentException | IllegalStateException wrong) {
-            throw new LiveException("the account cannot be asked (" + firstLine(String.valueOf(wrong.getMessage()))
-                    + "); check --profile, --region and --endpoint");
+            throw new LiveException(
+                    "the account cannot be asked with these settings; check --profile, --region and --endpoint");
         }
     }
 
@@ -119,10 +113,6 @@ public final class LiveSurvey implements AutoCloseable {
             return "check the secret key, and that this machine's clock is right";
         }
         return "check the profile and the environment variables";
-    }
-
-    private static String firstLine(String text) {
-        return text.lines().findFirst().orElse("");
     }
 
     /** Asks everything and returns when all has been answered. */

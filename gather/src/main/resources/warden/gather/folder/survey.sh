@@ -2,6 +2,7 @@
 # Gathers what Gentle Warden looks at, by read-only calls of the provider's official command line (aws), into a folder of saved answers.
 #   ./survey.sh [FOLDER]            default: answers
 #   gentle-warden survey --folder answers -o survey.ndjson
+# Interrupted and started again, it goes on where it was.
 # ENDPOINT points every call elsewhere; OBJECTS says how many object names to list for each bucket (default 1000), OBJECT_DETAILS of how many
 # of them to ask the headers and the access list (default 200).
 set -u
@@ -17,6 +18,8 @@ call() { # call ASPECT SUBJECT COMMAND...: saves what is printed, or why not
     aspect=$1
     name=$(printf '%s' "$2" | encoded)
     shift 2
+    # What an interrupted run has answered stays; what was refused is asked again.
+    [ -s "$folder/${aspect}__$name.json" ] && return
     if aws ${ENDPOINT:+--endpoint-url "$ENDPOINT"} --output json "$@" >"$folder/.out" 2>"$folder/.err"; then
         mv "$folder/.out" "$folder/${aspect}__$name.json"
         rm -f "$folder/${aspect}__$name.error"
@@ -57,6 +60,10 @@ encoded() { # percent-encodes standard input, all but letters, digits and . _ - 
 
 account=$(ask Account sts get-caller-identity)
 [ -n "$account" ] || { echo "survey.sh: the account cannot be reached, or refused the credentials; try: aws sts get-caller-identity" >&2; exit 4; }
+before=$(cat "$folder/.account" 2>/dev/null)
+[ -z "$before" ] || [ "$before" = "$account" ] || { echo "survey.sh: $folder holds answers of the account $before, and the credentials are of $account; name another folder" >&2; exit 2; }
+printf '%s\n' "$account" >"$folder/.account"
+[ -e "$folder/.complete" ] && { echo "survey.sh: $folder holds a whole survey already; name another folder, or remove it" >&2; exit 2; }
 regions=$(aws configure get region 2>/dev/null || echo "${AWS_REGION:-us-east-1}")
 call account-public-access "$account" s3control get-public-access-block --account-id "$account"
 call account-summary "$account" iam get-account-summary
@@ -169,3 +176,4 @@ for region in $(printf '%s\n' us-east-1 $regions | sort -u); do
     done
 done
 echo "survey.sh: $(ls "$folder" | wc -l) answers are in $folder" >&2
+: >"$folder/.complete"

@@ -40,6 +40,22 @@ class SavedAnswersTest {
     }
 
     @Test
+    void refusesWhatContradictsItself() throws Exception {
+        save("bucket-list__210987654321.json", "{\"Buckets\":[]}");
+        assertThat(SavedAnswers.read(folder, "2026-11-24T08:00:00Z").isWhole()).isFalse();
+        save(".complete", "");
+        assertThat(SavedAnswers.read(folder, "2026-11-24T08:00:00Z").isWhole()).isTrue();
+        save("bucket-list__210987654321.error", "An error occurred (AccessDenied) when calling it: x");
+        assertThatThrownBy(this::read).hasMessageContaining("an answer and a refusal for the same question");
+        Files.delete(folder.resolve("bucket-list__210987654321.error"));
+        save("account-public-access__109876543210.json", "{}");
+        assertThatThrownBy(this::read).hasMessageContaining("answers of the accounts 109876543210 and 210987654321");
+        Files.delete(folder.resolve("account-public-access__109876543210.json"));
+        save("bucket-policy__100%ZZ.json", "{}");
+        assertThatThrownBy(this::read).hasMessageContaining("its name is no percent-encoding of a subject");
+    }
+
+    @Test
     void takesAnEmptyAnswerForAnEmptyDocument() throws Exception {
         // The command line prints nothing for settings that were never made.
         save("bucket-versioning__arn%3Aaws%3As3%3A%3A%3Aquay.json", "\n");
