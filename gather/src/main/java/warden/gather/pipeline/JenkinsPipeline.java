@@ -46,6 +46,10 @@ import warden.core.pipeline.Trigger;
  * is acted on. Source: Jenkins User Handbook, "Pipeline Syntax"; the documentation of the steps of the provider's plug-ins.
  */
 final class JenkinsPipeline {
+    private static final int DEEPEST = 60;
+    private static final int MOST_OPERATORS = 300;
+    private static final String OPERATORS = "*+-%<>&|^!~?=$";
+
     private static final Set<String> GROUPS = Set.of(
             "pipeline",
             "stages",
@@ -145,6 +149,9 @@ final class JenkinsPipeline {
     }
 
     static Pipeline read(PipelineText text, Surroundings begin) {
+        if (isTooDeep(text.text())) {
+            return Pipeline.unreadable(text, Pipeline.Kind.JENKINS_PIPELINE, 1, "it is nested too deep for a pipeline");
+        }
         ModuleNode module;
         try {
             SourceUnit unit = SourceUnit.create("pipeline", text.text());
@@ -174,6 +181,31 @@ final class JenkinsPipeline {
                 reader.triggers,
                 List.of(),
                 begin.steps());
+    }
+
+    /**
+     * The parser's time grows faster than in proportion with brackets that stay open, and with the operators of one expression; what stands in
+     * texts counts too.
+     */
+    private static boolean isTooDeep(String text) {
+        int open = 0;
+        int operators = 0;
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if (c == '(' || c == '[' || c == '{') {
+                open++;
+            } else if (c == ')' || c == ']' || c == '}') {
+                open = Math.max(0, open - 1);
+            } else if (c == ';' || (c == '\n' && i > 0 && OPERATORS.indexOf(text.charAt(i - 1)) < 0)) {
+                operators = 0;
+            } else if (OPERATORS.indexOf(c) >= 0) {
+                operators++;
+            }
+            if (open > DEEPEST || operators > MOST_OPERATORS) {
+                return true;
+            }
+        }
+        return false;
     }
 
     private static int line(MultipleCompilationErrorsException broken) {
