@@ -1,7 +1,6 @@
 package warden.cli;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
@@ -63,7 +62,7 @@ final class DemoCommand implements Callable<Integer> {
                             AuditText.of(audit, options.style(world.isTerminal(), world.noColor()), false) + NEXT;
                     });
             if (keep) {
-                Path folder = Files.createTempDirectory("gentle-warden-");
+                Path folder = StandInCommand.passingFolder();
                 StandInCommand.howToReach(standIn, standIn.startTls(folder, 0))
                         .lines()
                         .forEach(options::say);

@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -12,6 +13,7 @@ import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.function.BiFunction;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -86,17 +88,39 @@ final class StandInCommand implements Callable<Integer> {
                 refuse.stream().map(action -> action.toLowerCase(Locale.ROOT)).collect(Collectors.toSet());
         try (StandIn standIn = start(
                 options, world, contents(objects), new Faults(latency, throttle, reset, truncate, refused), port)) {
-            Path folder = Files.createTempDirectory("gentle-warden-");
+            Path folder = passingFolder();
             int secure = startTls(standIn, folder);
             options.write(howToReach(standIn, secure));
             if (save != null) {
                 Path file = save;
-                Runtime.getRuntime()
-                        .addShutdownHook(new Thread(() -> TargetFile.write(file, standIn.state(), "--save")));
+                Runtime.getRuntime().addShutdownHook(new Thread(() -> save(file, standIn)));
             }
             Thread.currentThread().join();
         }
         return ExitCode.DONE.number();
+    }
+
+    /** Makes a folder that is gone when the program ends, by whatever signal that can be heard. */
+    static Path passingFolder() throws IOException {
+        Path folder = Files.createTempDirectory("gentle-warden-");
+        Runtime.getRuntime().addShutdownHook(new Thread(() -> {
+            try (Stream<Path> files = Files.walk(folder)) {
+                for (Path file : files.sorted(Comparator.reverseOrder()).toList()) {
+                    Files.delete(file);
+                }
+            } catch (IOException stays) {
+                // What cannot be removed at the very end is left to the system.
+            }
+        }));
+        return folder;
+    }
+
+    private void save(Path file, StandIn standIn) {
+        try {
+            TargetFile.write(file, standIn.state(), "--save");
+        } catch (InputException failed) {
+            options.say("gentle-warden: " + failed.getMessage());
+        }
     }
 
     private int startTls(StandIn standIn, Path folder) throws IOException {

@@ -1,8 +1,10 @@
 package warden.standin;
 
 import java.time.Clock;
+import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -41,8 +43,14 @@ import warden.core.decision.Decision;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
+import warden.core.document.Pointer;
+import warden.core.identity.Principal;
 import warden.core.policy.Actor;
 import warden.core.policy.Arn;
+import warden.core.policy.ContextValue;
+import warden.core.policy.PolicyDocument;
+import warden.core.policy.PolicyKind;
+import warden.core.policy.PolicyParser;
 import warden.core.survey.SurveyLine;
 
 /**
@@ -427,26 +435,73 @@ final class AccountApi {
         Actor role = Actor.parse(arn)
                 .filter(Actor.Role.class::isInstance)
                 .orElseThrow(() -> new Refusal(400, "ValidationError", arn + " is invalid"));
-        boolean exists = Arn.parse(arn)
-                .flatMap(parsed -> state.account().directory().principal(parsed).found())
-                .isPresent();
-        // Tokens are made up here like everything else, so a token is enough; its claims are not looked at.
-        boolean allowed = action.equals("AssumeRoleWithWebIdentity")
-                ? exists && !form.getOrDefault("WebIdentityToken", "").isEmpty()
-                : exists && gatekeeper.decide(call.who(), "sts:AssumeRole", arn).outcome() == Decision.Outcome.ALLOW;
+        Optional<Principal> known = Arn.parse(arn)
+                .flatMap(parsed -> state.account().directory().principal(parsed).found());
+        boolean allowed = known.isPresent()
+                && (action.equals("AssumeRoleWithWebIdentity")
+                        ? isTrusted(form.getOrDefault("WebIdentityToken", ""), known.get())
+                        : mayAssume(call, form, arn));
         if (!allowed) {
             throw new Refusal(403, "AccessDenied", "Not authorized to perform sts:" + action);
         }
-        String id = gatekeeper.newSession(role);
+        Instant until = clock.instant().plusSeconds(seconds(form)).truncatedTo(ChronoUnit.SECONDS);
+        String id = gatekeeper.newSession(new Session(role, until, limits(form)), clock.instant());
         String name = form.getOrDefault("RoleSessionName", "session");
         return "<Credentials><AccessKeyId>" + id
                 + "</AccessKeyId><SecretAccessKey>made-up</SecretAccessKey><SessionToken>made-up</SessionToken><Expiration>"
-                + clock.instant().plusSeconds(3_600).truncatedTo(ChronoUnit.SECONDS)
+                + until
                 + "</Expiration></Credentials><AssumedRoleUser><Arn>arn:aws:sts::"
                 + account + ":assumed-role/" + arn.substring(arn.lastIndexOf('/') + 1) + "/"
                 + WireSpelling.escaped(name)
                 + "</Arn><AssumedRoleId>AROASTANDIN:" + WireSpelling.escaped(name)
                 + "</AssumedRoleId></AssumedRoleUser>";
+    }
+
+    private boolean isTrusted(String text, Principal role) {
+        IdentityToken token = IdentityToken.parse(text)
+                .orElseThrow(() ->
+                        new Refusal(400, "InvalidIdentityToken", "The token is not one of three parts with an issuer"));
+        if (token.expires().filter(clock.instant()::isAfter).isPresent()) {
+            throw new Refusal(400, "ExpiredTokenException", "Token expired");
+        }
+        if (!token.isOfKnownProvider(state.account().survey(), account)) {
+            throw new Refusal(400, "InvalidIdentityToken", "Incorrect token audience");
+        }
+        return role.trust().filter(trust -> token.isTrustedBy(trust, account)).isPresent();
+    }
+
+    private boolean mayAssume(Call call, Map<String, String> form, String arn) {
+        Map<String, ContextValue> more = new HashMap<>();
+        more.put(
+                "sts:ExternalId",
+                Optional.ofNullable(form.get("ExternalId"))
+                        .<ContextValue>map(ContextValue.Known::of)
+                        .orElse(ContextValue.ABSENT));
+        more.put("sts:RoleSessionName", ContextValue.Known.of(form.getOrDefault("RoleSessionName", "session")));
+        return gatekeeper.decide(call.who(), "sts:AssumeRole", arn, more).outcome() == Decision.Outcome.ALLOW;
+    }
+
+    /** Source: STS API Reference, "AssumeRole", DurationSeconds. */
+    private static long seconds(Map<String, String> form) {
+        String asked = form.getOrDefault("DurationSeconds", "3600");
+        long seconds = asked.matches("[0-9]{1,6}") ? Long.parseLong(asked) : 0;
+        if (seconds < 900 || seconds > 43_200) {
+            throw new Refusal(400, "ValidationError", "DurationSeconds is 900 to 43200");
+        }
+        return seconds;
+    }
+
+    private static List<PolicyDocument> limits(Map<String, String> form) {
+        if (form.keySet().stream().anyMatch(name -> name.startsWith("PolicyArns."))) {
+            throw new Refusal(501, "NotImplemented", "Managed session policies are not part of the simulated account");
+        }
+        Optional<PolicyDocument> policy = Optional.ofNullable(form.get("Policy"))
+                .map(text -> PolicyParser.parse(text, PolicyKind.IDENTITY, Pointer.ROOT));
+        if (policy.filter(PolicyDocument::isPartlyOpaque).isPresent()) {
+            throw new Refusal(
+                    400, "MalformedPolicyDocument", "The session policy is not one that the provider accepts");
+        }
+        return policy.stream().toList();
     }
 
     // ---- JSON protocols

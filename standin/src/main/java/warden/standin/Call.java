@@ -17,6 +17,7 @@ import warden.core.policy.Actor;
  * @param headers by lower-case name
  * @param service the service that the signature is for; empty for unsigned requests
  * @param region the region that the signature is for; empty for unsigned requests
+ * @param session the session whose credentials signed it; absent for others
  */
 record Call(
         String method,
@@ -27,7 +28,8 @@ record Call(
         byte[] body,
         Actor who,
         String service,
-        String region) {
+        String region,
+        Optional<Session> session) {
     Optional<String> header(String name) {
         return Optional.ofNullable(headers.get(name.toLowerCase(Locale.ROOT)));
     }
@@ -83,16 +85,19 @@ record Call(
                 end++;
             }
             String size = new String(body, at, end - at, StandardCharsets.US_ASCII).split(";")[0].strip();
-            int length = Integer.parseInt(size, 16);
+            if (!size.matches("[0-9A-Fa-f]{1,8}")) {
+                throw new IOException("a piece of the body does not tell its size");
+            }
+            long length = Long.parseLong(size, 16);
             if (length == 0) {
-                break;
+                return out.toByteArray();
             }
             if (end + 2 + length > body.length) {
                 throw new IOException("the body ends within a piece");
             }
-            out.write(body, end + 2, length);
-            at = end + 2 + length + 2;
+            out.write(body, end + 2, (int) length);
+            at = end + 2 + (int) length + 2;
         }
-        return out.toByteArray();
+        throw new IOException("the body ends before its last piece");
     }
 }

@@ -1,6 +1,8 @@
 package warden.standin;
 
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
@@ -23,10 +25,13 @@ import warden.core.policy.ContextValue;
  * believed, since everything here is made up.
  */
 final class Gatekeeper {
+    private static final Duration KEPT = Duration.ofHours(1);
+
     private final CloudState state;
     private final Set<String> refused;
     private final Map<String, Actor> byKey = new ConcurrentHashMap<>();
-    private final AtomicInteger sessions = new AtomicInteger();
+    private final Map<String, Session> sessions = new ConcurrentHashMap<>();
+    private final AtomicInteger sessionNumber = new AtomicInteger();
     private Account decided;
     private Evaluator evaluator;
 
@@ -67,13 +72,18 @@ final class Gatekeeper {
     }
 
     Optional<Actor> actor(String keyId) {
-        return Optional.ofNullable(byKey.get(keyId));
+        return Optional.ofNullable(byKey.get(keyId)).or(() -> session(keyId).map(Session::who));
     }
 
-    /** Makes a key for a session of a role. */
-    String newSession(Actor role) {
-        String id = "ASIASTANDIN" + String.format(Locale.ROOT, "%09d", sessions.incrementAndGet());
-        byKey.put(id, role);
+    Optional<Session> session(String keyId) {
+        return Optional.ofNullable(sessions.get(keyId));
+    }
+
+    /** Makes a key for a session; those that have expired long ago are forgotten. */
+    String newSession(Session session, Instant now) {
+        sessions.values().removeIf(old -> old.until().plus(KEPT).isBefore(now));
+        String id = "ASIASTANDIN" + String.format(Locale.ROOT, "%09d", sessionNumber.incrementAndGet());
+        sessions.put(id, session);
         return id;
     }
 
@@ -88,16 +98,26 @@ final class Gatekeeper {
         if (refused.contains(action.toLowerCase(Locale.ROOT))) {
             return false;
         }
-        return decide(call.who(), action, resource).outcome() == Decision.Outcome.ALLOW;
+        Context context = context(Map.of());
+        boolean limited = call.session()
+                .filter(session -> !session.lets(action, resource, context))
+                .isPresent();
+        return !limited && decide(call.who(), action, resource, Map.of()).outcome() == Decision.Outcome.ALLOW;
     }
 
-    Decision decide(Actor who, String action, String resource) {
+    /** Decides; {@code more} are the condition keys that this request carries beside what every one does. */
+    Decision decide(Actor who, String action, String resource, Map<String, ContextValue> more) {
+        return evaluator().decide(new Request(who, action, resource, context(more)));
+    }
+
+    private static Context context(Map<String, ContextValue> more) {
         Map<String, ContextValue> context = new HashMap<>();
         // Calls come over loopback without TLS; they are taken for what they would be in the cloud.
         context.put("aws:SecureTransport", ContextValue.Known.of("true"));
         context.put("aws:SourceIp", ContextValue.Known.of("127.0.0.1"));
         context.put("aws:UserAgent", ContextValue.UNKNOWN);
-        return evaluator().decide(new Request(who, action, resource, Context.given(context)));
+        context.putAll(more);
+        return Context.given(context);
     }
 
     private synchronized Evaluator evaluator() {

@@ -38,10 +38,14 @@ public final class StandIn implements AutoCloseable {
     /** Where the state can be read back as a survey, by a plain GET. */
     public static final String STATE_PATH = "/_warden/survey";
 
+    private static final int LONGEST_REQUEST_SECONDS = 20;
+
     static {
         // Without this the JDK's server waits for the client's acknowledgement between an answer's head and its body,
         // which costs some 40 ms a call.
         System.setProperty("sun.net.httpserver.nodelay", "true");
+        // Who sends half a request holds a thread until then.
+        System.setProperty("sun.net.httpserver.maxReqTime", Integer.toString(LONGEST_REQUEST_SECONDS));
     }
 
     private static final Pattern CREDENTIAL =
@@ -56,7 +60,7 @@ public final class StandIn implements AutoCloseable {
     private final Faults faults;
     private final Clock clock;
     private final HttpServer plain;
-    private final ExecutorService threads = Executors.newFixedThreadPool(64, StandIn::daemon);
+    private final ExecutorService threads = Executors.newCachedThreadPool(StandIn::daemon);
     private final Random random = new Random(SEED);
     private final AtomicLong calls = new AtomicLong();
     private @Nullable HttpsServer secure;
@@ -284,14 +288,23 @@ public final class StandIn implements AutoCloseable {
         Matcher signed = credential.find() ? credential : presigned.matches() ? presigned : null;
         boolean framed = headers.getOrDefault("x-amz-content-sha256", "").startsWith("STREAMING-");
         byte[] body = framed ? Call.unframed(raw) : raw;
+        String told = headers.getOrDefault("x-amz-decoded-content-length", "");
+        if (framed && !told.isEmpty() && !told.equals(Integer.toString(body.length))) {
+            throw new Refusal(400, "IncompleteBody", "The body has not the length that its header tells");
+        }
         Actor who = new Actor.Anyone();
         String service = "";
         String region = "";
+        Optional<Session> session = Optional.empty();
         if (signed != null) {
             String key = signed.group(1);
             region = signed.group(2);
             service = signed.group(3).equals("s3control") ? "s3" : signed.group(3);
             boolean storageCall = service.equals("s3");
+            session = gatekeeper.session(key);
+            if (session.filter(each -> each.until().isBefore(clock.instant())).isPresent()) {
+                throw new Refusal(storageCall ? 400 : 403, "ExpiredToken", "The provided token has expired.");
+            }
             who = gatekeeper
                     .actor(key)
                     .orElseThrow(() -> storageCall
@@ -309,7 +322,7 @@ public final class StandIn implements AutoCloseable {
                 && new String(body, StandardCharsets.UTF_8).contains("Action=AssumeRoleWithWebIdentity")) {
             service = "sts";
         }
-        return new Call(exchange.getRequestMethod(), host, path, query, headers, body, who, service, region);
+        return new Call(exchange.getRequestMethod(), host, path, query, headers, body, who, service, region, session);
     }
 
     /** Serves a visitor as the trace of the address says; what is not certain comes out as its first possibility. */
@@ -327,7 +340,7 @@ public final class StandIn implements AutoCloseable {
                 address.get().path(),
                 query.isEmpty() ? Optional.empty() : Optional.of(query),
                 java.util.List.of());
-        Trace trace = new Tracer(state.estate()).trace(new Visit(whole, call.method(), clock.instant()));
+        Trace trace = new Tracer(state.estate(), false).trace(new Visit(whole, call.method(), clock.instant()));
         Outcome outcome = trace.outcomes().isEmpty() ? null : trace.outcomes().get(0);
         if (outcome == null || outcome.status().isEmpty()) {
             return Reply.of(

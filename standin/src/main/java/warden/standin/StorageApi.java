@@ -2,6 +2,7 @@ package warden.standin;
 
 import java.io.ByteArrayOutputStream;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
@@ -102,7 +103,13 @@ final class StorageApi {
                     GetBucketRequestPaymentResponse.builder()));
 
     /** An upload in parts that is under way. */
-    private record Upload(String bucketArn, String key, Map<String, String> headers, TreeMap<Integer, byte[]> parts) {}
+    private record Upload(
+            String bucketArn, String key, Map<String, String> headers, TreeMap<Integer, byte[]> parts, Instant begun) {}
+
+    /** An upload that nobody ends keeps its parts in memory. */
+    private static final Duration LONGEST_UPLOAD = Duration.ofHours(24);
+
+    private static final int MOST_PARTS = 10_000;
 
     private final CloudState state;
     private final Gatekeeper gatekeeper;
@@ -353,7 +360,10 @@ final class StorageApi {
                 if (call.has("uploads")) {
                     gatekeeper.demand(call, "s3:PutObject", resource);
                     String id = "upload-" + uploadNumber.incrementAndGet();
-                    uploads.put(id, new Upload(arn, key, call.headers(), new TreeMap<>()));
+                    Instant now = clock.instant();
+                    uploads.values()
+                            .removeIf(old -> old.begun().plus(LONGEST_UPLOAD).isBefore(now));
+                    uploads.put(id, new Upload(arn, key, call.headers(), new TreeMap<>(), now));
                     return Reply.xml(
                             200,
                             root(
@@ -556,7 +566,10 @@ final class StorageApi {
 
     private Upload upload(Call call, String arn, String key) {
         Upload upload = uploads.get(call.query().getOrDefault("uploadId", ""));
-        if (upload == null || !upload.bucketArn().equals(arn) || !upload.key().equals(key)) {
+        if (upload == null
+                || upload.begun().plus(LONGEST_UPLOAD).isBefore(clock.instant())
+                || !upload.bucketArn().equals(arn)
+                || !upload.key().equals(key)) {
             throw new Refusal(404, "NoSuchUpload", "The specified upload does not exist.");
         }
         return upload;
@@ -565,7 +578,11 @@ final class StorageApi {
     private Reply part(Call call, String arn, String key) {
         gatekeeper.demand(call, "s3:PutObject", arn + "/" + key);
         Upload upload = upload(call, arn, key);
-        int number = Integer.parseInt(call.query().get("partNumber"));
+        String asked = call.query().get("partNumber");
+        int number = asked.matches("[0-9]{1,5}") ? Integer.parseInt(asked) : 0;
+        if (number < 1 || number > MOST_PARTS) {
+            throw new Refusal(400, "InvalidArgument", "Part number must be an integer between 1 and 10000, inclusive");
+        }
         synchronized (upload.parts()) {
             upload.parts().put(number, call.body());
         }
