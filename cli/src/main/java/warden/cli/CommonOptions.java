@@ -203,9 +203,14 @@ final class CommonOptions {
             }
         }
         Estate estate = new Estate(List.copyOf(accounts.values()), file, Optional.of(at(world.clock())));
-        gate = new OutputGate(SharedSecrets.of(estate));
+        guard(estate);
         sayMissingBuckets(estate);
         return estate;
+    }
+
+    /** Keeps back what these surveys hold that is not to be said. */
+    void guard(Estate estate) {
+        gate = new OutputGate(SharedSecrets.of(estate));
     }
 
     private static Survey read(String name, InputStream standardInput) {

@@ -48,13 +48,12 @@ final class DemoCommand implements Callable<Integer> {
                 world.clock())) {
             DemoSurvey.Taken taken = DemoSurvey.take(standIn);
             options.say(taken.readings() + " readings came from the simulated account at " + standIn.endpoint() + ".");
-            Audit audit = AuditCommand.audit(
-                    new Estate(
-                            List.of(CommonOptions.account(taken.survey())),
-                            SiteFile.empty(),
-                            Optional.of(options.at(world.clock()))),
-                    options.at(world.clock()),
-                    card -> true);
+            Estate estate = new Estate(
+                    List.of(CommonOptions.account(taken.survey())),
+                    SiteFile.empty(),
+                    Optional.of(options.at(world.clock())));
+            options.guard(estate);
+            Audit audit = AuditCommand.audit(estate, options.at(world.clock()), card -> true);
             options.write(
                     switch (options.format()) {
                         case json -> AuditJson.of(audit);

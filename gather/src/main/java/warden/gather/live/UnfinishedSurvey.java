@@ -8,6 +8,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.PosixFileAttributeView;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -68,7 +69,8 @@ public record UnfinishedSurvey(String account, Set<String> known) {
             return;
         }
         List<String> all = Files.readAllLines(file);
-        Path beside = Files.createTempFile(file.toAbsolutePath().getParent(), "survey", ".tmp");
+        Path real = file.toRealPath();
+        Path beside = Files.createTempFile(real.getParent(), "survey", ".tmp");
         try (Writer out = Files.newBufferedWriter(beside)) {
             for (int i = 0; i < all.size(); i++) {
                 if (!dropped.contains(i + 1)) {
@@ -76,7 +78,10 @@ public record UnfinishedSurvey(String account, Set<String> known) {
                 }
             }
         }
-        Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING);
+        if (Files.getFileStore(real).supportsFileAttributeView(PosixFileAttributeView.class)) {
+            Files.setPosixFilePermissions(beside, Files.getPosixFilePermissions(real));
+        }
+        Files.move(beside, real, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
     }
 
     static String key(SurveyLine line) {

@@ -49,6 +49,9 @@ ask() { # ask QUERY COMMAND...: prints a list that "call" has saved, or whose re
     shift
     aws ${ENDPOINT:+--endpoint-url "$ENDPOINT"} --output text --query "$query" "$@" 2>/dev/null | tr '\t' '\n' | grep -v -e '^None$' -e '^$'
 }
+saved() { # saved ASPECT SUBJECT MEMBER: prints the values of a member of an answer that was saved, a line each; for values without escapes
+    sed -n 's/.*"'"$3"'": "\([^"\\]*\)".*/\1/p' "$folder/${1}__$(printf '%s' "$2" | encoded).json" 2>/dev/null
+}
 encoded() { # percent-encodes standard input, all but letters, digits and . _ - ~
     od -An -v -tx1 | tr -d '\n' | sed 's/  */ /g; s/^ //' | tr ' ' '\n' | while read -r byte || [ -n "$byte" ]; do
         case $byte in
@@ -71,7 +74,7 @@ call bucket-list "$account" s3api list-buckets
 call distribution-list "$account" cloudfront list-distributions
 call zone-list "$account" route53 list-hosted-zones
 
-for bucket in $(ask 'Buckets[].Name' s3api list-buckets); do
+for bucket in $(saved bucket-list "$account" Name); do
     arn=arn:aws:s3:::$bucket
     call bucket-location "$arn" s3api get-bucket-location --bucket "$bucket"
     call bucket-policy "$arn" s3api get-bucket-policy --bucket "$bucket"
@@ -86,11 +89,11 @@ for bucket in $(ask 'Buckets[].Name' s3api list-buckets); do
     call bucket-cors "$arn" s3api get-bucket-cors --bucket "$bucket"
     call bucket-payer "$arn" s3api get-bucket-request-payment --bucket "$bucket"
     call bucket-objects "$arn" s3api list-objects-v2 --bucket "$bucket" --max-items "$objects"
-    regions="$regions $(ask LocationConstraint s3api get-bucket-location --bucket "$bucket")"
-    for key in $(ask 'ServerSideEncryptionConfiguration.Rules[].ApplyServerSideEncryptionByDefault.KMSMasterKeyID' s3api get-bucket-encryption --bucket "$bucket"); do
+    regions="$regions $(saved bucket-location "$arn" LocationConstraint)"
+    for key in $(saved bucket-encryption "$arn" KMSMasterKeyID); do
         case $key in arn:*) call key-policy "$key" kms get-key-policy --key-id "$key" --policy-name default --region "$(printf '%s' "$key" | cut -d: -f4)" ;; esac
     done
-    owners=$(ask 'OwnershipControls.Rules[].ObjectOwnership' s3api get-bucket-ownership-controls --bucket "$bucket")
+    owners=$(saved bucket-ownership "$arn" ObjectOwnership)
     number=0
     ask 'Contents[].Key' s3api list-objects-v2 --bucket "$bucket" --max-items "$objects" | while IFS= read -r key; do
         number=$((number + 1))
@@ -106,18 +109,15 @@ done
 
 for id in $(ask 'DistributionList.Items[].Id' cloudfront list-distributions); do
     call distribution "arn:aws:cloudfront::$account:distribution/$id" cloudfront get-distribution --id "$id"
-    config=Distribution.DistributionConfig
-    for policy in $(ask "[$config.DefaultCacheBehavior.CachePolicyId,$config.CacheBehaviors.Items[].CachePolicyId][]" cloudfront get-distribution --id "$id"); do
-        call cache-policy "$policy" cloudfront get-cache-policy --id "$policy"
-    done
-    for policy in $(ask "[$config.DefaultCacheBehavior.ResponseHeadersPolicyId,$config.CacheBehaviors.Items[].ResponseHeadersPolicyId][]" cloudfront get-distribution --id "$id"); do
-        call response-headers-policy "$policy" cloudfront get-response-headers-policy --id "$policy"
-    done
-    for policy in $(ask "[$config.DefaultCacheBehavior.OriginRequestPolicyId,$config.CacheBehaviors.Items[].OriginRequestPolicyId][]" cloudfront get-distribution --id "$id"); do
-        call origin-request-policy "$policy" cloudfront get-origin-request-policy --id "$policy"
-    done
-    for function in $(ask "[$config.DefaultCacheBehavior.FunctionAssociations.Items[].FunctionARN,$config.CacheBehaviors.Items[].FunctionAssociations.Items[].FunctionARN][]" cloudfront get-distribution --id "$id"); do
-        call edge-function "$function" cloudfront describe-function --name "${function##*/}"
+    one=Distribution.DistributionConfig.DefaultCacheBehavior
+    more='Distribution.DistributionConfig.CacheBehaviors.Items[]'
+    # All that it names by one call: what it is before what it is called.
+    ask "[[$one.CachePolicyId,$more.CachePolicyId][] | [?@].join(' ',['cache-policy',@]),[$one.ResponseHeadersPolicyId,$more.ResponseHeadersPolicyId][] | [?@].join(' ',['response-headers-policy',@]),[$one.OriginRequestPolicyId,$more.OriginRequestPolicyId][] | [?@].join(' ',['origin-request-policy',@]),[$one.FunctionAssociations.Items[].FunctionARN,$more.FunctionAssociations.Items[].FunctionARN][] | [?@].join(' ',['edge-function',@])][]" \
+        cloudfront get-distribution --id "$id" | sort -u | while read -r what named; do
+        case $what in
+            edge-function) call edge-function "$named" cloudfront describe-function --name "${named##*/}" ;;
+            *) call "$what" "$named" cloudfront "get-$what" --id "$named" ;;
+        esac
     done
 done
 for id in $(list origin-identity 'origin-access-identity/*' 'CloudFrontOriginAccessIdentityList.Items[].Id' cloudfront list-cloud-front-origin-access-identities); do
