@@ -48,7 +48,7 @@ public final class SecretFinder {
             new Form(
                     "a token of the repository's host",
                     "gh",
-                    Pattern.compile("\\b(gh[pousr]_[A-Za-z0-9]{36,}|github_pat_[A-Za-z0-9_]{60,})")),
+                    Pattern.compile("(gh[pousr]_[A-Za-z0-9]{36,}|github_pat_[A-Za-z0-9_]{60,})")),
             new Form("a token of the repository's host", "glpat-", Pattern.compile("\\bglpat-[A-Za-z0-9_-]{20,}")),
             new Form("a token of a chat service", "xox", Pattern.compile("\\bxox[abeprs]-[A-Za-z0-9-]{20,}")),
             new Form("a payment service's secret key", "_live_", Pattern.compile("\\b[sr]k_live_[A-Za-z0-9]{16,}")),

@@ -294,7 +294,7 @@ final class ShellReader {
                     continue;
                 }
                 whole.add(at + 1 < text.length() ? text.substring(at + 1, at + 2) : "");
-                at += 2;
+                at = Math.min(text.length(), at + 2);
             } else if (c == '\'') {
                 int close = text.indexOf('\'', at + 1);
                 int end = close < 0 ? text.length() : close;
@@ -335,7 +335,7 @@ final class ShellReader {
                 at++;
             }
         }
-        at++;
+        at = Math.min(text.length(), at + 1);
     }
 
     /** Reads what begins with a dollar sign or a backquote. */
