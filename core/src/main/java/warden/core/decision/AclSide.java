@@ -187,9 +187,14 @@ public final class AclSide {
     }
 
     private static String spelled(Grant grant) {
+        if (grant.grantee() instanceof Grantee.Canonical canonical) {
+            return "the canonical user " + canonical.id();
+        }
         return grant.grantee() instanceof Grantee.AllUsers
                 ? "all users"
-                : grant.grantee() instanceof Grantee.AuthenticatedUsers ? "all authenticated users" : "this account";
+                : grant.grantee() instanceof Grantee.AuthenticatedUsers
+                        ? "all authenticated users"
+                        : "a group of the provider";
     }
 
     private Truth admits(Bucket bucket, Grant grant, Actor who, Ledger ledger) {

@@ -346,14 +346,17 @@ public final class Evaluator {
     }
 
     private static String sources(Ledger ledger) {
-        return switch (ledger.allows.get(0).aspect()) {
-            case "bucket-policy" -> "the bucket policy";
-            case "bucket-acl" -> "the bucket's ACL";
-            case "object-acl" -> "the object's ACL";
-            case "key-policy" -> "the key policy";
-            case "iam-role", "iam-user", "iam-group", "iam-policy" -> "an identity-based policy";
-            default -> "a policy";
-        };
+        boolean byTrust = ledger.allows.get(0).path().startsWith("/AssumeRolePolicyDocument");
+        return byTrust
+                ? "the role's trust policy"
+                : switch (ledger.allows.get(0).aspect()) {
+                    case "bucket-policy" -> "the bucket policy";
+                    case "bucket-acl" -> "the bucket's ACL";
+                    case "object-acl" -> "the object's ACL";
+                    case "key-policy" -> "the key policy";
+                    case "iam-role", "iam-user", "iam-group", "iam-policy" -> "an identity-based policy";
+                    default -> "a policy";
+                };
     }
 
     private static Decision denied(Ledger ledger) {

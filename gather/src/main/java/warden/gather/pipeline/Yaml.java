@@ -68,6 +68,9 @@ record Yaml(int line, boolean isScalar, String text, int textLine, Map<String, Y
             throw new Refused(line, "this is not valid YAML: " + Shown.name(String.valueOf(broken.getProblem())));
         } catch (YamlEngineException broken) {
             throw new Refused(1, "this is not valid YAML: " + Shown.name(String.valueOf(broken.getMessage())));
+        } catch (IndexOutOfBoundsException cut) {
+            // The parser looks beyond the end of some texts that are cut off.
+            throw new Refused(1, "this is not valid YAML: it is cut off");
         } catch (StackOverflowError tooDeep) {
             throw new Refused(1, "it is nested too deep for a pipeline");
         }

@@ -95,6 +95,9 @@ public final class SiteFileReader {
             String at = broken.getProblemMark().map(SiteFileReader::place).orElse("");
             throw new SiteFileException(
                     name + at + ": this is not valid YAML: " + Shown.name(String.valueOf(broken.getProblem())));
+        } catch (IndexOutOfBoundsException cut) {
+            // The parser looks beyond the end of some texts that are cut off.
+            throw new SiteFileException(name + ": this is not valid YAML: it is cut off");
         } catch (StackOverflowError tooDeep) {
             throw new SiteFileException(name + ": it is nested too deep for a site file");
         } catch (YamlEngineException broken) {
