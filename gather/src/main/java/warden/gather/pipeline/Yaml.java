@@ -56,6 +56,8 @@ record Yaml(int line, boolean isScalar, String text, int textLine, Map<String, Y
         LoadSettings settings = LoadSettings.builder()
                 .setMaxAliasesForCollections(200)
                 .setAllowRecursiveKeys(false)
+                // The whole at once: between two fillings of its buffer the reader loses a character of two parts.
+                .setBufferSize(text.length() + 16)
                 .setAllowDuplicateKeys(true)
                 .setCodePointLimit(20_000_000)
                 .build();
@@ -69,8 +71,8 @@ record Yaml(int line, boolean isScalar, String text, int textLine, Map<String, Y
         } catch (YamlEngineException broken) {
             throw new Refused(1, "this is not valid YAML: " + Shown.name(String.valueOf(broken.getMessage())));
         } catch (IndexOutOfBoundsException cut) {
-            // The parser looks beyond the end of some texts that are cut off.
-            throw new Refused(1, "this is not valid YAML: it is cut off");
+            // The parser looks beyond the end of some texts.
+            throw new Refused(1, "this is not valid YAML");
         } catch (StackOverflowError tooDeep) {
             throw new Refused(1, "it is nested too deep for a pipeline");
         }

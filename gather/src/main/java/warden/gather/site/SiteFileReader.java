@@ -86,6 +86,8 @@ public final class SiteFileReader {
                 .setLabel(name)
                 .setMaxAliasesForCollections(20)
                 .setAllowRecursiveKeys(false)
+                // The whole at once: between two fillings of its buffer the reader loses a character of two parts.
+                .setBufferSize(text.length() + 16)
                 .build();
         try {
             Optional<Node> root = new Compose(settings).composeString(text);
@@ -96,8 +98,8 @@ public final class SiteFileReader {
             throw new SiteFileException(
                     name + at + ": this is not valid YAML: " + Shown.name(String.valueOf(broken.getProblem())));
         } catch (IndexOutOfBoundsException cut) {
-            // The parser looks beyond the end of some texts that are cut off.
-            throw new SiteFileException(name + ": this is not valid YAML: it is cut off");
+            // The parser looks beyond the end of some texts.
+            throw new SiteFileException(name + ": this is not valid YAML");
         } catch (StackOverflowError tooDeep) {
             throw new SiteFileException(name + ": it is nested too deep for a site file");
         } catch (YamlEngineException broken) {

@@ -340,4 +340,17 @@ class PipelineReaderTest {
         });
         assertThat(pipeline.problem()).isEqualTo(Optional.empty());
     }
+
+    /** Wherever a character of two parts stands. */
+    @Test
+    void readsSignsBeyondTheBasicPlane() {
+        for (int i = 900; i < 1_100; i++) {
+            String text =
+                    "# " + "x".repeat(i) + "\uD83D\uDEA2\njobs:\n  a:\n    steps:\n      - run: aws s3 sync a s3://b\n";
+            assertThat(PipelineReader.parse(PipelineText.ofFile("a.yml", "on: push\n" + text), Map.of())
+                            .problem())
+                    .as("at " + i)
+                    .isEmpty();
+        }
+    }
 }
