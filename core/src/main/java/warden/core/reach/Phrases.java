@@ -103,12 +103,15 @@ final class Phrases {
                 insideAll = insideAll.union(memory.matching(glob));
             } else if (memory.matching(glob).isDisjointFrom(values.texts())) {
                 outside.add(glob.toString());
+                outsideAll = outsideAll.union(memory.matching(glob));
             }
         }
         if (!inside.isEmpty() && values.texts().isSubsetOf(insideAll)) {
             return key + " is " + String.join(" or ", inside) + (values.admitsAbsence() ? ", or not sent" : "");
         }
-        if (!outside.isEmpty() && inside.isEmpty()) {
+        if (!outside.isEmpty()
+                && inside.isEmpty()
+                && values.texts().union(outsideAll).isEverything()) {
             return key + " is not " + String.join(" or ", outside) + (values.admitsAbsence() ? "" : ", but sent");
         }
         return key + " is such as " + values.witness().orElse("");

@@ -18,6 +18,7 @@ import warden.core.catalogue.ActionCatalogue;
 import warden.core.policy.Condition;
 import warden.core.policy.Context;
 import warden.core.policy.ContextValue;
+import warden.core.policy.Operator.Family;
 import warden.core.policy.ResourceClause;
 import warden.core.policy.Statement;
 import warden.core.policy.Truth;
@@ -144,9 +145,12 @@ final class StatementSets {
         Condition.Side side =
                 condition.isConstant() ? memory.side(condition, each -> each.side(context)) : condition.side(context);
         spellings.putIfAbsent(condition.lowerCaseKey(), condition.key());
-        namedValues
-                .computeIfAbsent(condition.lowerCaseKey() + "|text", key -> new LinkedHashSet<>())
-                .addAll(memory.named(condition));
+        // Whether a key is there at all is asked by a word that is no value of it.
+        if (condition.operator().family() != Family.PRESENCE) {
+            namedValues
+                    .computeIfAbsent(condition.lowerCaseKey() + "|text", key -> new LinkedHashSet<>())
+                    .addAll(memory.named(condition));
+        }
         if (side.values() instanceof Proposition) {
             propositions.put(side.dimension(), condition);
         }

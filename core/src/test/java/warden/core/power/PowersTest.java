@@ -12,6 +12,7 @@ import warden.core.catalogue.ServiceAction;
 import warden.core.decision.Decision.Outcome;
 import warden.core.fixture.SurveyBuilder;
 import warden.core.policy.ContextValue;
+import warden.core.policy.Truth;
 import warden.core.reach.Possibility;
 import warden.core.site.Estate;
 import warden.core.site.SiteFile;
@@ -132,5 +133,90 @@ class PowersTest {
                         .asDeployment("s3:PutObject", "arn:aws:s3:::b/x", Map.of())
                         .outcome())
                 .isEqualTo(Outcome.ALLOW);
+    }
+
+    private static final String ALL = "{'Effect':'Allow','Action':'*','Resource':'*'}";
+
+    @Test
+    void isAnAdministratorOnlyWithEverything() {
+        assertThat(of(ALL).isAdmin()).isEqualTo(Truth.TRUE);
+        assertThat(of(PUT).isAdmin()).isEqualTo(Truth.FALSE);
+        assertThat(of("{'Effect':'Allow','NotAction':'ec2:*','Resource':'*'}").isAdmin())
+                .isEqualTo(Truth.FALSE);
+        assertThat(of("{'Effect':'Allow','Action':'*','Resource':'arn:aws:s3:::b'}")
+                        .isAdmin())
+                .isEqualTo(Truth.FALSE);
+        assertThat(of(ALL, "{'Effect':'Deny','Action':'iam:*','Resource':'*'}").isAdmin())
+                .isEqualTo(Truth.FALSE);
+        assertThat(of(ALL, "{'Effect':'Deny','Action':'iam:*','Resource':'arn:aws:iam::210987654321:user/b'}")
+                        .isAdmin())
+                .isEqualTo(Truth.FALSE);
+        assertThat(of(ALL, "{'Effect':'Deny','Action':'ec2:*','Resource':'*'}").isAdmin())
+                .isEqualTo(Truth.TRUE);
+        String condition = ",'Condition':{'Bool':{'aws:MultiFactorAuthPresent':'true'}}}";
+        assertThat(of(ALL.replace("}", condition)).isAdmin()).isEqualTo(Truth.UNKNOWN);
+        assertThat(of(ALL, "{'Effect':'Deny','Action':'iam:*','Resource':'*'" + condition)
+                        .isAdmin())
+                .isEqualTo(Truth.UNKNOWN);
+        String passed = ",'Condition':{'DateLessThan':{'aws:TokenIssueTime':'2020-01-01T00:00:00Z'}}}";
+        assertThat(of(ALL, "{'Effect':'Deny','Action':'*','Resource':'*'" + passed)
+                        .isAdmin())
+                .isEqualTo(Truth.UNKNOWN);
+    }
+
+    @Test
+    void namesTheServicesThatAreLeft() {
+        assertThat(of(PUT).services()).containsExactly("s3");
+        assertThat(of(ALL).services()).contains("*");
+        assertThat(of("{'Effect':'Allow','NotAction':'s3:*','Resource':'*'}").services())
+                .contains("*");
+        assertThat(of(
+                                "{'Effect':'Allow','Action':['braket:*','s3:PutObject'],'Resource':'*'}",
+                                "{'Effect':'Deny','Action':'braket:*','Resource':'*'}")
+                        .services())
+                .containsExactly("s3");
+        assertThat(of(
+                                "{'Effect':'Allow','Action':'braket:*','Resource':'*'}",
+                                "{'Effect':'Deny','Action':'braket:*','Resource':'arn:x'}")
+                        .services())
+                .containsExactly("braket");
+        assertThat(of(ALL, "{'Effect':'Deny','NotAction':'kms:Decrypt','Resource':'*'}")
+                        .services())
+                .containsExactly("kms");
+    }
+
+    @Test
+    void saysWhatIsMissing() {
+        assertThat(of(PUT).missing()).isEmpty();
+        SurveyBuilder lost = aSurvey()
+                .bucket("b")
+                .user(
+                        "anna",
+                        ",'AttachedManagedPolicies':[{'PolicyArn':'arn:aws:iam::210987654321:policy/lost'}],'PermissionsBoundary':{'PermissionsBoundaryArn':'arn:aws:iam::210987654321:policy/limit'}");
+        assertThat(powers(lost).missing())
+                .extracting(need -> need.of())
+                .contains("arn:aws:iam::210987654321:policy/lost", "arn:aws:iam::210987654321:policy/limit");
+        SurveyBuilder copy = aSurvey()
+                .bucket("b")
+                .user(
+                        "anna",
+                        ",'PermissionsBoundary':{'PermissionsBoundaryArn':'arn:aws:iam::aws:policy/ReadOnlyAccess'}",
+                        PUT);
+        assertThat(powers(copy).missing()).singleElement().matches(need -> need.why()
+                .contains("some services only"));
+        assertThat(of("{'Effect':'Allow','Verb':'x','Resource':'*'}").missing()).isNotEmpty();
+        assertThat(powers(aSurvey().bucket("b").user("anna", PUT).unread("organization-policy", "p"))
+                        .missing())
+                .singleElement()
+                .matches(need -> need.aspect().equals("organization-policy"));
+    }
+
+    @Test
+    void givesAnExampleOfWhereAnActionIsAllowed() {
+        ServiceAction put = warden.core.catalogue.ActionCatalogue.shipped()
+                .named("s3:PutObject")
+                .orElseThrow();
+        assertThat(of(ALL).example(put)).isEqualTo("*");
+        assertThat(of(PUT).example(put)).startsWith("arn:aws:s3:::b/");
     }
 }

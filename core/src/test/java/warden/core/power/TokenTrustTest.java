@@ -80,4 +80,70 @@ class TokenTrustTest {
                 .singleElement()
                 .satisfies(trust -> assertThat(trust.pinning()).isEqualTo(Pinning.NOBODY));
     }
+
+    /** What a deny takes away, and what it leaves. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '`',
+            value = {
+                "'StringNotLike':{'X:sub':'repo:heron/www:*'} | REPOSITORIES | false",
+                "'StringNotEquals':{'X:repository':'heron/www'} | REPOSITORIES | false",
+                "'StringNotEquals':{'X:repository_owner':'heron'} | OWNER | false",
+                "'StringNotLike':{'X:repository_owner':'h*'} | NOBODY | false",
+                "'StringEquals':{'X:repository_owner':'heron'} | NOBODY | false",
+                "'StringNotEquals':{'X:aud':'sts.amazonaws.com'} | NOBODY | true",
+                "'StringNotEquals':{'Y:repository':'heron/www'} | NOBODY | false",
+                "'StringNotEquals':{'X:repository':'heron/www'},'Bool':{'aws:SecureTransport':'true'} | NOBODY | false",
+            })
+    void countsDenies(String conditions, Pinning pinning, boolean audience) {
+        assertThat(denied(GITHUB, "'sts:AssumeRoleWithWebIdentity'", "Deny", conditions)
+                        .pinning())
+                .isEqualTo(pinning);
+        assertThat(denied(GITHUB, "'sts:AssumeRoleWithWebIdentity'", "Deny", conditions)
+                        .pinsAudience())
+                .isEqualTo(audience);
+    }
+
+    @Test
+    void trustsNobodyWhomItDeniesAltogether() {
+        String provider = "{'Federated':'arn:aws:iam::210987654321:oidc-provider/" + GITHUB + "'}";
+        String text = "{'Version':'2012-10-17','Statement':[{'Effect':'Allow','Principal':" + provider
+                + ",'Action':'sts:AssumeRoleWithWebIdentity'},{'Effect':'Deny','Principal':" + provider
+                + ",'Action':'sts:*'}]}";
+        assertThat(TokenTrust.of(PolicyParser.parse(json(text), PolicyKind.TRUST, Pointer.ROOT)))
+                .isEmpty();
+    }
+
+    @Test
+    void countsNoDenyOfSomethingElse() {
+        String pins = "'StringNotEquals':{'X:repository':'heron/www'}";
+        assertThat(denied("gitlab.com", "'sts:AssumeRoleWithWebIdentity'", "Deny", pins)
+                        .pinning())
+                .isEqualTo(Pinning.NOBODY);
+        assertThat(denied(GITHUB, "'sts:TagSession'", "Deny", pins).pinning()).isEqualTo(Pinning.NOBODY);
+        assertThat(denied(GITHUB, "'sts:AssumeRoleWithWebIdentity'", "Allow", pins)
+                        .pinning())
+                .isEqualTo(Pinning.NOBODY);
+        assertThat(trusts(GITHUB, "'StringEquals':{'token.actions.githubusercontent.com:repository':'x'}")
+                        .get(0)
+                        .pinning())
+                .as("a text of one sign is no repository")
+                .isEqualTo(Pinning.NOBODY);
+    }
+
+    private static TokenTrust denied(String issuer, String action, String effect, String conditions) {
+        String provider = "{'Federated':'arn:aws:iam::210987654321:oidc-provider/%s'}";
+        String text =
+                "{'Version':'2012-10-17','Statement':[{'Effect':'Allow','Principal':" + String.format(provider, GITHUB)
+                        + ",'Action':'sts:AssumeRoleWithWebIdentity'},{'Effect':'" + effect + "','Principal':"
+                        + String.format(provider, issuer) + ",'Action':" + action
+                        + (conditions == null || conditions.isEmpty()
+                                ? ""
+                                : ",'Condition':{"
+                                        + conditions.replace("X:", GITHUB + ":").replace("Y:", "gitlab.com:") + "}")
+                        + "}]}";
+        return TokenTrust.of(PolicyParser.parse(json(text), PolicyKind.TRUST, Pointer.ROOT))
+                .get(0);
+    }
 }

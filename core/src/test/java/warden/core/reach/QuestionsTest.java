@@ -82,4 +82,23 @@ class QuestionsTest {
         assertThat(new Questions(List.of(first, second), false).answer(question))
                 .contains("\"allow\"");
     }
+
+    @Test
+    void saysWhatIsWrongWithAQuestion() {
+        String rest = ",'action':'s3:GetObject','on':'arn:aws:s3:::b/x'}";
+        assertThat(questions.answer(json("{'id':1" + rest))).contains("\\\"who\\\" is missing");
+        assertThat(questions.answer(json("{'id':1,'who':'nobody'" + rest)))
+                .contains("names nobody that can ask: nobody");
+        String who = "{'id':1,'who':'anyone'";
+        assertThat(questions.answer(json(who + ",'on':'*'}"))).contains("\\\"action\\\" is missing");
+        for (String action : List.of("GetObject", ":x", "s3:", "s3:Get*")) {
+            assertThat(questions.answer(json(who + ",'action':'" + action + "','on':'*'}")))
+                    .contains("is no single action: " + action);
+        }
+        assertThat(questions.answer(json(who + ",'action':'s3:GetObject'}"))).contains("\\\"on\\\" is missing");
+        assertThat(questions.answer(json(who + ",'action':'s3:GetObject','on':'b'}")))
+                .contains("is no ARN: b");
+        assertThat(questions.answer(json(who + ",'action':'s3:ListAllMyBuckets','on':'*'}")))
+                .contains("decision");
+    }
 }

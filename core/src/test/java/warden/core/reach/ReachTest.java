@@ -173,4 +173,61 @@ class ReachTest {
         assertThat(other.get(Ability.LIST).kind()).isEqualTo(Kind.ALL);
         assertThat(other.get(Ability.READ).kind()).isEqualTo(Kind.NONE);
     }
+
+    @Test
+    void tellsStrangersFromThoseOfWhomSomethingIsKnown() {
+        String organization =
+                "{'Effect':'Allow','Principal':'*','Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*','Condition':{'StringEquals':{'aws:PrincipalOrgID':'o-other'}}}";
+        Account account = with(organization).account();
+        List<Row> rows = new Matrix(new Reach(new Evaluator(account)))
+                .of(account.bucket("b"), List.of())
+                .allRows();
+        assertThat(rows.stream().filter(Row::isStrangers).map(row -> row.grantee()
+                        .label()))
+                .containsExactly("anyone", "any-account");
+        assertThat(rows.stream().map(row -> row.grantee().label())).contains("organization:o-other");
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "'StringNotEquals':{'aws:Referer':'x'} | * when aws:Referer is not x",
+                "'StringNotEquals':{'aws:Referer':['x','y']} | * when aws:Referer is not x or y",
+                "'StringNotEquals':{'aws:Referer':'x'},'Null':{'aws:Referer':'false'} | * when aws:Referer is not x, but sent",
+                "'Null':{'aws:Referer':'false'} | * when aws:Referer is sent",
+                "'Null':{'aws:Referer':'true'} | * when aws:Referer is not sent",
+                "'StringEqualsIfExists':{'aws:Referer':'x'} | * when aws:Referer is x, or not sent",
+                "'StringEqualsIgnoreCase':{'aws:Referer':'Quay'} | * when aws:Referer is Quay",
+                "'StringLike':{'aws:Referer':['a*','b']} | * when aws:Referer is a* or b",
+                "'StringLike':{'aws:Referer':'a*'},'StringNotEquals':{'aws:Referer':'ab'} | * when aws:Referer is such as a",
+                "'IpAddress':{'aws:SourceIp':'203.0.113.0/24'},'Bool':{'aws:SecureTransport':'true'} | * when aws:SecureTransport is true and aws:SourceIp is in 203.0.113.0/24"
+            })
+    void saysInWordsUnderWhichCondition(String condition, String which) {
+        String statement =
+                "{'Effect':'Allow','Principal':'*','Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*','Condition':{"
+                        + condition + "}}";
+        assertThat(String.join(
+                        ", ", extent(with(statement), "anyone", Ability.READ).which()))
+                .isEqualTo(which);
+    }
+
+    @Test
+    void saysWhatCouldWidenIt() {
+        SurveyBuilder survey = aSurvey().bucket("b", b -> b.aclsInForce()
+                .policy(READ.replace("b/*", "b/public/*"))
+                .unread("bucket-acl"));
+        Extent extent = extent(survey, "anyone", Ability.WRITE);
+        assertThat(extent.mayBeWider()).isFalse();
+        assertThat(extent.kind()).isEqualTo(Kind.UNKNOWN);
+        String maybe =
+                "{'Effect':'Allow','Principal':'*','Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*','Verb':1}";
+        Extent wider = extent(
+                with(READ.replace("b/*", "b/public/*")).unread("account-public-access", "210987654321"),
+                "anyone",
+                Ability.READ);
+        assertThat(wider.kind()).isEqualTo(Kind.UNKNOWN);
+        assertThat(extent(with(READ), "anyone", Ability.READ).mayBeWider()).isFalse();
+        assertThat(extent(with(maybe), "anyone", Ability.READ).kind()).isEqualTo(Kind.UNKNOWN);
+    }
 }

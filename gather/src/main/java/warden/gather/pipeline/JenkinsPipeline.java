@@ -1,5 +1,8 @@
 package warden.gather.pipeline;
 
+import java.io.OutputStream;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -154,12 +157,7 @@ final class JenkinsPipeline {
         }
         ModuleNode module;
         try {
-            SourceUnit unit = SourceUnit.create("pipeline", text.text());
-            unit.parse();
-            unit.completePhase();
-            unit.nextPhase();
-            unit.convert();
-            module = unit.getAST();
+            module = parsed(text.text());
         } catch (MultipleCompilationErrorsException broken) {
             return Pipeline.unreadable(
                     text, Pipeline.Kind.JENKINS_PIPELINE, line(broken), "this is not valid Groovy: " + message(broken));
@@ -181,6 +179,22 @@ final class JenkinsPipeline {
                 reader.triggers,
                 List.of(),
                 begin.steps());
+    }
+
+    /** The parser writes what it does not understand on standard error by itself, where only this program's own sentences belong. */
+    private static synchronized ModuleNode parsed(String text) {
+        PrintStream error = System.err;
+        System.setErr(new PrintStream(OutputStream.nullOutputStream(), false, StandardCharsets.UTF_8));
+        try {
+            SourceUnit unit = SourceUnit.create("pipeline", text);
+            unit.parse();
+            unit.completePhase();
+            unit.nextPhase();
+            unit.convert();
+            return unit.getAST();
+        } finally {
+            System.setErr(error);
+        }
     }
 
     /**
