@@ -69,6 +69,8 @@ final class TraceCommand implements Callable<Integer> {
             description = "With --observe: trust the certificate authority in this file (PEM) only")
     private @Nullable Path authority;
 
+    private static final int MOST_SITES_TRIED = 20;
+
     private final World world;
 
     TraceCommand(World world) {
@@ -90,7 +92,11 @@ final class TraceCommand implements Callable<Integer> {
         List<WebAddress> addresses = urls.stream().map(TraceCommand::address).toList();
         Estate estate = options.estate(world);
         Instant at = options.at(world.clock());
-        Tracer tracer = new Tracer(estate);
+        // A table tells no remedies; and each is tried on a copy of the whole, which for many sites at once takes too
+        // long.
+        boolean tells = options.format() == CommonOptions.Format.json;
+        boolean triesRemedies = !all || (tells && estate.sites().size() <= MOST_SITES_TRIED);
+        Tracer tracer = new Tracer(estate, triesRemedies);
         return (all ? table(estate, tracer, at, visitor) : follow(tracer, addresses, at, visitor)).number();
     }
 
