@@ -112,11 +112,12 @@ for id in $(ask 'DistributionList.Items[].Id' cloudfront list-distributions); do
     one=Distribution.DistributionConfig.DefaultCacheBehavior
     more='Distribution.DistributionConfig.CacheBehaviors.Items[]'
     # All that it names by one call: what it is before what it is called.
-    ask "[[$one.CachePolicyId,$more.CachePolicyId][] | [?@].join(' ',['cache-policy',@]),[$one.ResponseHeadersPolicyId,$more.ResponseHeadersPolicyId][] | [?@].join(' ',['response-headers-policy',@]),[$one.OriginRequestPolicyId,$more.OriginRequestPolicyId][] | [?@].join(' ',['origin-request-policy',@]),[$one.FunctionAssociations.Items[].FunctionARN,$more.FunctionAssociations.Items[].FunctionARN][] | [?@].join(' ',['edge-function',@])][]" \
-        cloudfront get-distribution --id "$id" | sort -u | while read -r what named; do
+    ask "[[$one.CachePolicyId,$more.CachePolicyId][] | [?@].join(' ',['cache-policy',@]),[$one.ResponseHeadersPolicyId,$more.ResponseHeadersPolicyId][] | [?@].join(' ',['response-headers-policy',@]),[$one.OriginRequestPolicyId,$more.OriginRequestPolicyId][] | [?@].join(' ',['origin-request-policy',@]),[$one.FunctionAssociations.Items[].FunctionARN,$more.FunctionAssociations.Items[].FunctionARN][] | [?@].join(' ',['edge-function',@])][]" cloudfront get-distribution --id "$id" | sort -u | while read -r what named; do
         case $what in
             edge-function) call edge-function "$named" cloudfront describe-function --name "${named##*/}" ;;
-            *) call "$what" "$named" cloudfront "get-$what" --id "$named" ;;
+            cache-policy) call cache-policy "$named" cloudfront get-cache-policy --id "$named" ;;
+            response-headers-policy) call response-headers-policy "$named" cloudfront get-response-headers-policy --id "$named" ;;
+            origin-request-policy) call origin-request-policy "$named" cloudfront get-origin-request-policy --id "$named" ;;
         esac
     done
 done
