@@ -68,7 +68,7 @@ class TraceCommandTest {
     @CsvSource(
             delimiter = '|',
             value = {
-                "http://notices.heronferry.example/ | bucket | does not let everyone read index.html | on the bucket, not on its objects",
+                "http://notices.heronferry.example/ | bucket | does not let everyone read index.html | on the bucket and not on its objects",
                 "https://timetables.heronferry.example/islands/ | bucket | islands/ does not exist | knows no index documents",
                 "http://crew.heronferry.example/ | website | is not in the surveyed accounts | Remove the record",
                 "https://crew.heronferry.example/ | tls | speaks plain HTTP only | Put a distribution in front",
