@@ -628,4 +628,48 @@ class CredentialChecksTest {
         SurveyBuilder unread = bounded.unread("iam-policy", "arn:aws:iam::210987654321:policy/limit");
         check("publisher-is-admin", unread).isUnknownFor("iam-policy");
     }
+
+    /** Whom a trust lets in decides whether a stronger role can be become, and the right to assume it where the trust only delegates. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "{'AWS':'*'} | false | true",
+                "{'AWS':'210987654321'} | true | true",
+                "{'AWS':'210987654321'} | false | false",
+                "{'AWS':'109876543210'} | true | false",
+                "{'AWS':'arn:aws:iam::210987654321:role/other'} | true | false",
+                "{'AWS':'arn:aws:iam::210987654321:user/anna'} | true | false",
+                "{'Service':'codebuild.amazonaws.com'} | true | false",
+                "{'AWS':['109876543210','210987654321']} | true | true",
+            })
+    void aStrongerRoleIsBecomeWhereItsTrustLetsOneIn(String principal, boolean mayAssume, boolean isWayUp) {
+        String trust = "{'Effect':'Allow','Principal':" + principal + ",'Action':'sts:AssumeRole'}";
+        String assumes = allow("'sts:AssumeRole'", "arn:aws:iam::210987654321:role/platform");
+        SurveyBuilder survey = (mayAssume ? healthy(assumes) : healthy())
+                .role("platform", trust, "", "{'Effect':'Allow','Action':'*','Resource':'*'}");
+        List<String> says = check("publisher-can-escalate", survey).findings().stream()
+                .filter(finding -> finding.subject().equals(ROLE))
+                .map(finding -> finding.says())
+                .toList();
+        assertThat(says.stream().anyMatch(text -> text.contains("become the role platform")))
+                .isEqualTo(isWayUp);
+        SurveyBuilder denied = (mayAssume ? healthy(assumes) : healthy())
+                .role("platform", trust.replace("Allow", "Deny"), "", "{'Effect':'Allow','Action':'*','Resource':'*'}");
+        assertThat(check("publisher-can-escalate", denied).findings()).isEmpty();
+    }
+
+    /** What the account's own build services need beside publishing is no excess of theirs, and one of everybody else's. */
+    @Test
+    void buildsMayLog() {
+        String logs = "{'Effect':'Allow','Action':['logs:PutLogEvents','s3:PutObject'],'Resource':'*'}";
+        String builds = "{'Effect':'Allow','Principal':{'Service':'%s'},'Action':'sts:AssumeRole'}";
+        SurveyBuilder build = sealed().role("quay", String.format(builds, "codebuild.amazonaws.com"), "", logs);
+        assertThat(check("publisher-excess-services", build).findings()).isEmpty();
+        SurveyBuilder user =
+                sealed().user("quay-deploy", logs, ",'Tags':[{'Key':'site','Value':'www.heronferry.example'}]");
+        assertThat(check("publisher-excess-services", user).findings())
+                .singleElement()
+                .matches(finding -> finding.says().contains("actions in logs,"));
+    }
 }
