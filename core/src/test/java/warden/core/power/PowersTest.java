@@ -219,4 +219,52 @@ class PowersTest {
         assertThat(of(ALL).example(put)).isEqualTo("*");
         assertThat(of(PUT).example(put)).startsWith("arn:aws:s3:::b/");
     }
+
+    private static SurveyBuilder limited(String arn, String... statements) {
+        return aSurvey()
+                .bucket("b")
+                .managedPolicy("limit", statements)
+                .user("anna", ",'PermissionsBoundary':{'PermissionsBoundaryArn':'" + arn + "'}", ALL);
+    }
+
+    @Test
+    void countsLimitsInTheServicesThatItNames() {
+        String own = "arn:aws:iam::210987654321:policy/limit";
+        String few = "{'Effect':'Allow','Action':['s3:*','braket:*'],'Resource':'*'}";
+        assertThat(powers(limited(own, few)).services()).containsExactly("braket", "s3");
+        assertThat(powers(limited(own, ALL)).services()).contains("*");
+        assertThat(powers(limited(own, few, "{'Effect':'Deny','Action':'braket:*','Resource':'*'}"))
+                        .services())
+                .containsExactly("s3");
+        String condition = ",'Condition':{'Bool':{'aws:MultiFactorAuthPresent':'true'}}}";
+        assertThat(powers(limited(own, few, "{'Effect':'Deny','Action':'braket:*','Resource':'*'" + condition))
+                        .services())
+                .containsExactly("braket", "s3");
+        // The built-in copy speaks for some services only, and so limits none for sure.
+        assertThat(powers(limited("arn:aws:iam::aws:policy/ReadOnlyAccess", few))
+                        .services())
+                .contains("*");
+        SurveyBuilder organized = aSurvey().bucket("b").user("anna", ALL).organizationPolicy("p", few);
+        assertThat(powers(organized).services()).containsExactly("braket", "s3");
+        assertThat(powers(organized.unread("organization-policy", "q")).services())
+                .contains("*");
+        SurveyBuilder denying = aSurvey()
+                .bucket("b")
+                .user("anna", ALL)
+                .organizationPolicy("p", "{'Effect':'Deny','Action':'ec2:*','Resource':'*'}");
+        assertThat(powers(denying).services()).contains("*");
+    }
+
+    @Test
+    void takesTheActionsThatItsPoliciesName() {
+        assertThat(of(PUT).actions()).extracting(ServiceAction::name).containsExactly("s3:PutObject");
+        assertThat(of("{'Effect':'Allow','NotAction':'s3:*','Resource':'*'}").actions())
+                .extracting(ServiceAction::name)
+                .contains("iam:CreateUser")
+                .doesNotContain("s3:PutObject");
+        assertThat(of("{'Effect':'Deny','Action':'s3:*','Resource':'*'}").actions())
+                .isEmpty();
+        assertThat(of("{'Effect':'Allow','Verb':'s3:*','Resource':'*'}").actions())
+                .isEmpty();
+    }
 }
