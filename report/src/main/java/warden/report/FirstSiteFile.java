@@ -1,9 +1,7 @@
 package warden.report;
 
 import java.util.List;
-import warden.core.document.JsonPart.JsonText;
 import warden.core.document.JsonSpelling;
-import warden.core.document.Pointer;
 import warden.core.site.Estate;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
@@ -74,6 +72,6 @@ public final class FirstSiteFile {
 
     /** JSON's texts are YAML's too. */
     private static String quoted(String text) {
-        return text.matches("[A-Za-z][A-Za-z0-9.-]*") ? text : JsonSpelling.of(new JsonText(Pointer.ROOT, text));
+        return text.matches("[A-Za-z][A-Za-z0-9.-]*") ? text : JsonSpelling.quoted(text);
     }
 }

@@ -257,11 +257,11 @@ final class AccountApi {
         members.put("IsTruncated", "false");
         StringBuilder out = new StringBuilder();
         members.forEach((name, value) -> out.append(out.isEmpty() ? "{" : ",")
-                .append(CloudState.quoted(name))
+                .append(JsonSpelling.quoted(name))
                 .append(':')
                 .append(value));
         String joined = out + "}";
-        return JsonReader.read(path.length == 1 ? joined : "{" + CloudState.quoted(path[0]) + ":" + joined + "}")
+        return JsonReader.read(path.length == 1 ? joined : "{" + JsonSpelling.quoted(path[0]) + ":" + joined + "}")
                 .root()
                 .orElseThrow();
     }
@@ -556,7 +556,7 @@ final class AccountApi {
                     case "route53domains:ListDomains" -> {
                         gatekeeper.demand(call, "route53domains:ListDomains", "*");
                         List<String> names = state.subjects("domain").stream()
-                                .map(name -> "{\"DomainName\":" + CloudState.quoted(name) + "}")
+                                .map(name -> "{\"DomainName\":" + JsonSpelling.quoted(name) + "}")
                                 .toList();
                         yield "{\"Domains\":[" + String.join(",", names) + "]}";
                     }
@@ -580,7 +580,7 @@ final class AccountApi {
         gatekeeper.demand(call, "acm:ListCertificates", "*");
         List<String> all = state.subjects("certificate").stream()
                 .filter(arn -> arn.startsWith("arn:aws:acm:" + call.region() + ":"))
-                .map(arn -> "{\"CertificateArn\":" + CloudState.quoted(arn) + "}")
+                .map(arn -> "{\"CertificateArn\":" + JsonSpelling.quoted(arn) + "}")
                 .toList();
         return "{\"CertificateSummaryList\":[" + String.join(",", all) + "]}";
     }
@@ -588,7 +588,7 @@ final class AccountApi {
     private String organizationPolicies(Call call) {
         gatekeeper.demand(call, "organizations:ListPoliciesForTarget", "*");
         List<String> all = state.subjects("organization-policy").stream()
-                .map(id -> "{\"Id\":" + CloudState.quoted(id) + "}")
+                .map(id -> "{\"Id\":" + JsonSpelling.quoted(id) + "}")
                 .toList();
         return "{\"Policies\":[" + String.join(",", all) + "]}";
     }
@@ -598,7 +598,7 @@ final class AccountApi {
                 call, "codepipeline:ListPipelines", "arn:aws:codepipeline:" + call.region() + ":" + account + ":*");
         List<String> all = state.subjects("delivery-pipeline").stream()
                 .filter(arn -> arn.startsWith("arn:aws:codepipeline:" + call.region() + ":"))
-                .map(arn -> "{\"name\":" + CloudState.quoted(arn.substring(arn.lastIndexOf(':') + 1)) + "}")
+                .map(arn -> "{\"name\":" + JsonSpelling.quoted(arn.substring(arn.lastIndexOf(':') + 1)) + "}")
                 .toList();
         return "{\"pipelines\":[" + String.join(",", all) + "]}";
     }

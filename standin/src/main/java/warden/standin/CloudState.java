@@ -18,9 +18,7 @@ import java.util.function.BiFunction;
 import org.jspecify.annotations.Nullable;
 import warden.core.account.Account;
 import warden.core.document.JsonPart;
-import warden.core.document.JsonPart.JsonText;
 import warden.core.document.JsonSpelling;
-import warden.core.document.Pointer;
 import warden.core.site.Estate;
 import warden.core.site.SiteFile;
 import warden.core.storage.Bucket;
@@ -163,15 +161,11 @@ final class CloudState {
         List<String> entries =
                 objects.get(arn).values().stream().map(StoredObject::entry).toList();
         return "{\"Contents\":[" + String.join(",", entries) + "],\"IsTruncated\":false,\"KeyCount\":" + entries.size()
-                + ",\"Name\":" + quoted(arn.substring(arn.lastIndexOf(':') + 1)) + "}";
+                + ",\"Name\":" + JsonSpelling.quoted(arn.substring(arn.lastIndexOf(':') + 1)) + "}";
     }
 
     private SurveyLine line(String aspect, String of, String call, @Nullable String body) {
         return new SurveyLine(header.file(), 1, aspect, of, call, SurveyLine.Outcome.FOUND, body == null ? "{}" : body);
-    }
-
-    static String quoted(String text) {
-        return JsonSpelling.of(new JsonText(Pointer.ROOT, text));
     }
 
     /** Returns the line that answers a question; absent when it was never asked. */

@@ -23,6 +23,7 @@ import java.util.function.BiFunction;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import warden.core.document.JsonSpelling;
 import warden.core.policy.Actor;
 import warden.core.storage.Bucket;
 import warden.core.storage.StorageEndpoint;
@@ -404,8 +405,8 @@ public final class StandIn implements AutoCloseable {
                 Reply reply = Reply.of(
                         refusal.status() == 403 ? 400 : refusal.status(),
                         "application/x-amz-json-1.1",
-                        "{\"__type\":" + CloudState.quoted(type) + ",\"message\":"
-                                + CloudState.quoted(String.valueOf(refusal.getMessage())) + "}");
+                        "{\"__type\":" + JsonSpelling.quoted(type) + ",\"message\":"
+                                + JsonSpelling.quoted(String.valueOf(refusal.getMessage())) + "}");
                 reply.headers().put("x-amzn-ErrorType", type);
                 yield reply;
             }

@@ -36,6 +36,7 @@ import software.amazon.awssdk.services.s3.model.HeadObjectResponse;
 import software.amazon.awssdk.services.s3.model.ListBucketsResponse;
 import software.amazon.awssdk.services.s3.model.S3Object;
 import warden.core.document.JsonPart;
+import warden.core.document.JsonSpelling;
 import warden.core.storage.Bucket;
 import warden.core.survey.SurveyLine;
 import warden.standin.CloudState.StoredObject;
@@ -446,7 +447,7 @@ final class StorageApi {
             Map<String, String> from = new LinkedHashMap<>();
             WireSpelling.headers(
                     HeadObjectResponse.builder(),
-                    StoredObject.part("{\"LastModified\":" + CloudState.quoted(time) + "}"),
+                    StoredObject.part("{\"LastModified\":" + JsonSpelling.quoted(time) + "}"),
                     from);
             from.forEach(headers::putIfAbsent);
         });
@@ -502,12 +503,12 @@ final class StorageApi {
     private String store(String arn, String key, Map<String, String> headers, byte[] content, String tag) {
         Instant now = clock.instant().truncatedTo(ChronoUnit.SECONDS);
         String time = now.toString().replace("Z", "+00:00");
-        String entry = "{\"Key\":" + CloudState.quoted(key) + ",\"LastModified\":\"" + time + "\",\"ETag\":"
-                + CloudState.quoted(tag) + ",\"Size\":" + content.length + ",\"StorageClass\":\"STANDARD\"}";
+        String entry = "{\"Key\":" + JsonSpelling.quoted(key) + ",\"LastModified\":\"" + time + "\",\"ETag\":"
+                + JsonSpelling.quoted(tag) + ",\"Size\":" + content.length + ",\"StorageClass\":\"STANDARD\"}";
         StringBuilder head = new StringBuilder("{\"LastModified\":\"" + time + "\",\"ContentLength\":" + content.length
-                + ",\"ETag\":" + CloudState.quoted(tag) + ",\"ServerSideEncryption\":\"AES256\"");
+                + ",\"ETag\":" + JsonSpelling.quoted(tag) + ",\"ServerSideEncryption\":\"AES256\"");
         head.append(",\"ContentType\":")
-                .append(CloudState.quoted(headers.getOrDefault("content-type", "binary/octet-stream")));
+                .append(JsonSpelling.quoted(headers.getOrDefault("content-type", "binary/octet-stream")));
         Map<String, String> members = Map.of(
                 "cache-control", "CacheControl",
                 "content-encoding", "ContentEncoding",
@@ -517,14 +518,14 @@ final class StorageApi {
         members.entrySet().stream().sorted(Map.Entry.comparingByKey()).forEach(member -> {
             String value = headers.getOrDefault(member.getKey(), "").replaceAll("(^|, *)aws-chunked(,|$)", "");
             if (!value.isEmpty()) {
-                head.append(",\"").append(member.getValue()).append("\":").append(CloudState.quoted(value));
+                head.append(",\"").append(member.getValue()).append("\":").append(JsonSpelling.quoted(value));
             }
         });
         List<String> metadata = new ArrayList<>();
         headers.forEach((name, value) -> {
             if (name.startsWith("x-amz-meta-")) {
                 metadata.add(
-                        CloudState.quoted(name.substring("x-amz-meta-".length())) + ":" + CloudState.quoted(value));
+                        JsonSpelling.quoted(name.substring("x-amz-meta-".length())) + ":" + JsonSpelling.quoted(value));
             }
         });
         head.append(",\"Metadata\":{").append(String.join(",", metadata)).append("}}");

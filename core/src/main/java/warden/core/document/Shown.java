@@ -1,5 +1,6 @@
 package warden.core.document;
 
+import java.util.function.IntPredicate;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -20,19 +21,7 @@ public final class Shown {
 
     /** Returns {@code text} with each character that could disturb a terminal or a file replaced by U+FFFD. */
     public static String clean(String text) {
-        if (text.contains("##")) {
-            return undisturbing(COMMAND.matcher(text).replaceAll("#\uFFFD"));
-        }
-        return undisturbing(text);
-    }
-
-    private static String undisturbing(String text) {
-        for (int i = 0; i < text.length(); i++) {
-            if (disturbs(text, i)) {
-                return replaced(text);
-            }
-        }
-        return text;
+        return replaced(text, c -> false);
     }
 
     /**
@@ -41,12 +30,14 @@ public final class Shown {
      * @param coloured whether the text holds colours, and so begins of escape sequences, on purpose
      */
     public static String lines(String text, boolean coloured) {
-        String plain = text.contains("##") ? COMMAND.matcher(text).replaceAll("#\uFFFD") : text;
+        return replaced(text, c -> c == '\n' || c == '\t' || (coloured && c == '\u001b'));
+    }
+
+    private static String replaced(String text, IntPredicate meant) {
+        String plain = withoutCommands(text, "#\uFFFD");
         StringBuilder out = null;
         for (int i = 0; i < plain.length(); i++) {
-            char c = plain.charAt(i);
-            boolean meant = c == '\n' || c == '\t' || (coloured && c == '\u001b');
-            if (!meant && disturbs(plain, i)) {
+            if (disturbs(plain, i) && !meant.test(plain.charAt(i))) {
                 out = out == null ? new StringBuilder(plain) : out;
                 out.setCharAt(i, '\uFFFD');
             }
@@ -54,9 +45,13 @@ public final class Shown {
         return out == null ? plain : out.toString();
     }
 
+    private static String withoutCommands(String text, String instead) {
+        return text.contains("##") ? COMMAND.matcher(text).replaceAll(instead) : text;
+    }
+
     /** Returns a JSON document in which what disturbs is spelled by escape sequences, so that it says the same. Source: RFC 8259, section 7. */
     public static String json(String document) {
-        String plain = document.contains("##") ? COMMAND.matcher(document).replaceAll("\\\\u0023#") : document;
+        String plain = withoutCommands(document, "\\\\u0023#");
         StringBuilder out = null;
         int copied = 0;
         for (int i = 0; i < plain.length(); i++) {
@@ -100,14 +95,6 @@ public final class Shown {
         }
         return word.substring(0, word.offsetByCodePoints(0, LONGEST_WORD - TAIL - 1)) + "…"
                 + word.substring(word.offsetByCodePoints(word.length(), -TAIL));
-    }
-
-    private static String replaced(String text) {
-        StringBuilder out = new StringBuilder(text.length());
-        for (int i = 0; i < text.length(); i++) {
-            out.append(disturbs(text, i) ? '\uFFFD' : text.charAt(i));
-        }
-        return out.toString();
     }
 
     private static boolean disturbs(String text, int i) {

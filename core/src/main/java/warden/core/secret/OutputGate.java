@@ -1,5 +1,6 @@
 package warden.core.secret;
 
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
@@ -15,7 +16,6 @@ import java.util.regex.Pattern;
  * one, however the output's format spells them: escaped for JSON, XML or Markdown, as a part of an address, broken over lines, cut short.
  */
 public final class OutputGate {
-    private static final String MASK = "****";
     private static final int SHORTEST = 4;
     /** A longer value is recognised by this many of its characters. Source: CloudFront quotas, a custom header's value. */
     private static final int LONGEST = 1_783;
@@ -123,7 +123,7 @@ public final class OutputGate {
                     default -> "";
                 };
         StringBuilder percent = new StringBuilder();
-        for (byte each : Character.toString(point).getBytes(java.nio.charset.StandardCharsets.UTF_8)) {
+        for (byte each : Character.toString(point).getBytes(StandardCharsets.UTF_8)) {
             percent.append(String.format("%%%02X", each));
         }
         return "(?:" + entity + "(?i:" + percent + ")|\\\\{0,4}" + Pattern.quote(Character.toString(point)) + "|\\\\u"
@@ -134,7 +134,7 @@ public final class OutputGate {
     public String masked(String text) {
         String masked = guarded(text);
         for (Pattern pattern : loose) {
-            masked = pattern.matcher(masked).replaceAll(Matcher.quoteReplacement(MASK));
+            masked = pattern.matcher(masked).replaceAll(Matcher.quoteReplacement(SecretFinder.MASK));
         }
         return SecretFinder.masked(masked);
     }
@@ -171,7 +171,7 @@ public final class OutputGate {
             matcher.useTransparentBounds(true);
             while (matcher.find() && matcher.start() <= at) {
                 if (matcher.end() > at) {
-                    out.append(text, copied, matcher.start()).append(MASK);
+                    out.append(text, copied, matcher.start()).append(SecretFinder.MASK);
                     return matcher.end();
                 }
             }

@@ -12,7 +12,9 @@ import java.util.regex.Pattern;
  * references to variables and the examples of documentation are none.
  */
 public final class SecretFinder {
-    private static final String MASK = "****";
+    /** What stands in the place of a secret. */
+    static final String MASK = "****";
+
     private static final int FEWEST_GENERIC = 16;
     private static final double LEAST_ENTROPY = 3.3;
 

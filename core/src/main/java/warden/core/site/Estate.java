@@ -88,12 +88,9 @@ public final class Estate {
                         () -> unreadOfAnyBucket.add(unread))));
     }
 
-    /** Returns the same estate with some accounts changed. */
-    public Estate with(List<Account> changed, UnaryOperator<Account> change) {
-        List<Account> all = accounts().stream()
-                .map(account -> changed.contains(account) ? change.apply(account) : account)
-                .toList();
-        return new Estate(all, file, at);
+    /** Returns the same estate with its accounts as they are after a change; one that is not concerned comes back as it is. */
+    public Estate with(UnaryOperator<Account> change) {
+        return new Estate(accounts().stream().map(change).toList(), file, at);
     }
 
     /** Returns the distributions that were not read and may fetch from the bucket of this name. */

@@ -2,7 +2,7 @@ package warden.core.survey;
 
 import java.io.IOException;
 import java.io.Writer;
-import tools.jackson.core.io.JsonStringEncoder;
+import warden.core.document.JsonSpelling;
 
 /** Writes a survey: a header, then one line a reading, each line complete before the next begins. */
 public final class SurveyWriter {
@@ -14,9 +14,11 @@ public final class SurveyWriter {
 
     /** Writes the first line. */
     public void header(SurveyHeader header) throws IOException {
-        out.write("{\"survey\":" + SurveyHeader.VERSION + ",\"provider\":" + quoted(header.provider()) + ",\"account\":"
-                + quoted(header.account()) + ",\"takenAt\":" + quoted(header.takenAt()) + ",\"takenBy\":"
-                + quoted(header.takenBy()) + "}\n");
+        out.write("{\"survey\":" + SurveyHeader.VERSION + ",\"provider\":" + JsonSpelling.quoted(header.provider())
+                + ",\"account\":"
+                + JsonSpelling.quoted(header.account()) + ",\"takenAt\":" + JsonSpelling.quoted(header.takenAt())
+                + ",\"takenBy\":"
+                + JsonSpelling.quoted(header.takenBy()) + "}\n");
     }
 
     /** Writes one reading. A found document is written as it was read, which must be on a single line. */
@@ -24,16 +26,12 @@ public final class SurveyWriter {
         String answer =
                 switch (line.outcome()) {
                     case FOUND -> "\"found\":" + line.body();
-                    case ABSENT -> "\"absent\":" + quoted(line.body());
+                    case ABSENT -> "\"absent\":" + JsonSpelling.quoted(line.body());
                     case UNREAD -> "\"unread\":" + line.body();
                 };
-        String call = line.call().isEmpty() ? "" : "\"call\":" + quoted(line.call()) + ",";
-        out.write(
-                "{\"aspect\":" + quoted(line.aspect()) + ",\"of\":" + quoted(line.of()) + "," + call + answer + "}\n");
+        String call = line.call().isEmpty() ? "" : "\"call\":" + JsonSpelling.quoted(line.call()) + ",";
+        out.write("{\"aspect\":" + JsonSpelling.quoted(line.aspect()) + ",\"of\":" + JsonSpelling.quoted(line.of())
+                + "," + call + answer + "}\n");
         out.flush();
-    }
-
-    private static String quoted(String text) {
-        return "\"" + new String(JsonStringEncoder.getInstance().quoteAsCharArray(text)) + "\"";
     }
 }

@@ -36,7 +36,7 @@ final class RemedyTrial {
             if (next.changes().isEmpty()) {
                 return joined(told);
             }
-            copy = copy.with(next.changes().stream().map(Remedy.Change::account).toList(), next::appliedTo);
+            copy = copy.with(next::appliedTo);
             reached = new Tracer(copy, true).follow(visit);
             if (isGiven(reached.trace())) {
                 return joined(told);

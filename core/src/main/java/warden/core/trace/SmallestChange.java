@@ -146,9 +146,10 @@ final class SmallestChange {
                     + ",\"Action\":\"s3:GetObject\",\"Resource\":" + JsonSpelling.quoted(bucket.arn() + "/*")
                     + reader.condition()
                     + "}";
-            return policy(
+            return withPolicy(
                     "Grant " + reader.called() + " s3:GetObject on " + bucket.arn() + "/* in the bucket policy",
-                    own + (own.isEmpty() ? "" : ",") + statement);
+                    "{\"Version\":\"2012-10-17\",\"Statement\":[" + own + (own.isEmpty() ? "" : ",") + statement
+                            + "]}");
         }));
     }
 
@@ -176,33 +177,21 @@ final class SmallestChange {
         return Optional.empty();
     }
 
+    /** Returns the text of the bucket's policy; absent where there is none, or it was not read. */
+    private Optional<String> policyText() {
+        return account.survey().reading("bucket-policy", bucket.arn()).found().flatMap(answer -> answer.text("Policy"));
+    }
+
     /** Returns the statements of the bucket's policy, separated by commas; absent where the policy was not read. */
     private Optional<String> ownStatements() {
-        return bucket.policy().isAbsent()
-                ? Optional.of("")
-                : account.survey()
-                        .reading("bucket-policy", bucket.arn())
-                        .found()
-                        .flatMap(answer -> answer.text("Policy"))
-                        .flatMap(SmallestChange::statements);
+        return bucket.policy().isAbsent() ? Optional.of("") : policyText().flatMap(SmallestChange::statements);
     }
 
     private Optional<Remedy> edited(String says, UnaryOperator<String> edit) {
-        return account.survey()
-                .reading("bucket-policy", bucket.arn())
-                .found()
-                .flatMap(answer -> answer.text("Policy"))
-                .map(text -> Remedy.of(
-                        says,
-                        account,
-                        Remedy.found(
-                                "bucket-policy",
-                                bucket.arn(),
-                                "{\"Policy\":" + JsonSpelling.quoted(edit.apply(text)) + "}")));
+        return policyText().map(text -> withPolicy(says, edit.apply(text)));
     }
 
-    private Remedy policy(String says, String statements) {
-        String text = "{\"Version\":\"2012-10-17\",\"Statement\":[" + statements + "]}";
+    private Remedy withPolicy(String says, String text) {
         return Remedy.of(
                 says,
                 account,

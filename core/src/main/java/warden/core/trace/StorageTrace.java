@@ -94,7 +94,7 @@ final class StorageTrace {
             journal.step(
                     At.BUCKET,
                     "The bucket " + bucket.name() + " does not let " + caller.called() + " read " + Shown.name(key)
-                            + ": " + lowered(read.says()),
+                            + ": " + Remedy.lowered(read.says()),
                     evidence(read, bucket));
             journal.decides(remedy(bucket, key, caller));
             return Fate.of(Outcome.of(403));
@@ -112,7 +112,7 @@ final class StorageTrace {
             journal.step(
                     At.BUCKET,
                     "Whether the bucket " + bucket.name() + " lets " + caller.called() + " read " + Shown.name(key)
-                            + " is not known: " + lowered(read.says()),
+                            + " is not known: " + Remedy.lowered(read.says()),
                     evidence(read, bucket));
             journal.decides("");
             return fate.or(Fate.of(Outcome.of(403)));
@@ -175,7 +175,7 @@ final class StorageTrace {
                     case DENY -> {
                         journal.step(
                                 At.BUCKET,
-                                String.format(lets, "does not let") + ": " + lowered(decision.says()),
+                                String.format(lets, "does not let") + ": " + Remedy.lowered(decision.says()),
                                 evidence(decision, bucket));
                         journal.decides("");
                         yield Fate.of(Outcome.of(403));
@@ -191,7 +191,7 @@ final class StorageTrace {
                         journal.step(
                                 At.BUCKET,
                                 "Whether " + String.format(lets, "lets").replaceFirst("^The", "the") + " is not known: "
-                                        + lowered(decision.says()),
+                                        + Remedy.lowered(decision.says()),
                                 evidence(decision, bucket));
                         journal.decides("");
                         yield Fate.of(Outcome.of(200)).or(Fate.of(Outcome.of(403)));
@@ -203,10 +203,6 @@ final class StorageTrace {
         return decision.because().isEmpty()
                 ? bucket.policy().citation().map(at -> at.at("", "")).stream().toList()
                 : decision.because();
-    }
-
-    private static String lowered(String sentence) {
-        return sentence.substring(0, 1).toLowerCase(java.util.Locale.ROOT) + sentence.substring(1);
     }
 
     /** The smallest change that lets the reader in, tried on a copy; where none of the tried does, that it is to be let in. */
@@ -361,7 +357,7 @@ final class StorageTrace {
                 At.BUCKET,
                 decision.outcome() == Decision.Outcome.DENY
                         ? "The bucket " + bucket.name() + " does not let " + caller.called() + " do that: "
-                                + lowered(decision.says())
+                                + Remedy.lowered(decision.says())
                         : decision.outcome() == Decision.Outcome.ALLOW
                                 ? "The bucket " + bucket.name() + " lets " + caller.called() + " do that (" + action
                                         + ")."

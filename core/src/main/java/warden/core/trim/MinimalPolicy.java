@@ -131,9 +131,7 @@ public record MinimalPolicy(List<Allow> statements) {
     }
 
     private static String texts(List<String> texts) {
-        List<String> quoted = texts.stream()
-                .map(text -> JsonSpelling.of(new JsonPart.JsonText(Pointer.ROOT, text)))
-                .toList();
+        List<String> quoted = texts.stream().map(JsonSpelling::quoted).toList();
         return quoted.size() == 1 ? quoted.get(0) : "[" + String.join(", ", quoted) + "]";
     }
 

@@ -4,7 +4,6 @@ import java.util.Optional;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
-import warden.core.document.Pointer;
 import warden.core.pipeline.Deployments;
 import warden.core.power.TokenTrust;
 import warden.core.site.Publisher;
@@ -34,15 +33,13 @@ public record ProposedTrust(String spelled, boolean isComplete) {
         String audience = github ? "sts.amazonaws.com" : "https://" + trust.issuer();
         String provider = "arn:aws:iam::" + publisher.account().number() + ":oidc-provider/" + trust.issuer();
         String spelled = "{\n  \"Version\": \"2012-10-17\",\n  \"Statement\": [\n    {\n      \"Effect\": \"Allow\",\n"
-                + "      \"Principal\": {\"Federated\": " + quoted(provider) + "},\n"
+                + "      \"Principal\": {\"Federated\": " + JsonSpelling.quoted(provider) + "},\n"
                 + "      \"Action\": \"sts:AssumeRoleWithWebIdentity\",\n      \"Condition\": {\n        \"StringEquals\": {\n"
-                + "          " + quoted(trust.issuer() + ":aud") + ": " + quoted(audience) + ",\n          "
-                + quoted(trust.issuer() + ":sub") + ": " + quoted(subject) + "\n        }\n      }\n    }\n  ]\n}\n";
+                + "          " + JsonSpelling.quoted(trust.issuer() + ":aud") + ": " + JsonSpelling.quoted(audience)
+                + ",\n          "
+                + JsonSpelling.quoted(trust.issuer() + ":sub") + ": " + JsonSpelling.quoted(subject)
+                + "\n        }\n      }\n    }\n  ]\n}\n";
         return new ProposedTrust(spelled, !repository.contains("<"));
-    }
-
-    private static String quoted(String text) {
-        return JsonSpelling.of(new JsonPart.JsonText(Pointer.ROOT, text));
     }
 
     /** Returns the repository when today's trust names just one. */

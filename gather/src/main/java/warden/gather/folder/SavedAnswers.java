@@ -143,7 +143,7 @@ public final class SavedAnswers {
                 of,
                 call,
                 Outcome.UNREAD,
-                "{\"code\":" + quoted(word) + ",\"message\":" + quoted(shown) + "}");
+                "{\"code\":" + JsonSpelling.quoted(word) + ",\"message\":" + JsonSpelling.quoted(shown) + "}");
     }
 
     private static void add(Path file, String aspect, String of, String text, List<SurveyLine> readings)
@@ -182,9 +182,5 @@ public final class SavedAnswers {
                     .ifPresent(arn -> readings.add(new SurveyLine(
                             "", 1, aspect, arn, Permissions.toRead(aspect), Outcome.FOUND, JsonSpelling.of(element)))));
         }
-    }
-
-    private static String quoted(String text) {
-        return JsonSpelling.of(new JsonPart.JsonText(warden.core.document.Pointer.ROOT, text));
     }
 }

@@ -52,7 +52,7 @@ final class AnswerSpelling {
                     || field.memberName().equals("ExpiresString")) {
                 continue;
             }
-            out.append(comma).append(quoted(field.memberName())).append(':');
+            out.append(comma).append(JsonSpelling.quoted(field.memberName())).append(':');
             value(pojo, field.memberName(), value, out);
             comma = ",";
         }
@@ -73,14 +73,16 @@ final class AnswerSpelling {
         } else if (value instanceof Map<?, ?> map) {
             String comma = "{";
             for (Map.Entry<?, ?> entry : map.entrySet()) {
-                out.append(comma).append(quoted(String.valueOf(entry.getKey()))).append(':');
+                out.append(comma)
+                        .append(JsonSpelling.quoted(String.valueOf(entry.getKey())))
+                        .append(':');
                 value(owner, "", entry.getValue(), out);
                 comma = ",";
             }
             out.append(map.isEmpty() ? "{}" : "}");
         } else if (value instanceof Instant instant) {
             boolean whole = instant.getNano() == 0;
-            out.append(quoted((whole ? DateTimeFormatter.ofPattern("yyyy-MM-dd'T'HH:mm:ssxxx") : TIME)
+            out.append(JsonSpelling.quoted((whole ? DateTimeFormatter.ofPattern("yyyy-MM-dd'T'HH:mm:ssxxx") : TIME)
                     .format(instant.atOffset(ZoneOffset.UTC))));
         } else if (value instanceof Boolean || value instanceof Integer || value instanceof Long) {
             out.append(value);
@@ -93,7 +95,7 @@ final class AnswerSpelling {
                 text = "/hostedzone/" + text;
             }
             Optional<String> policy = ENCODED.contains(name) ? decoded(text) : Optional.empty();
-            out.append(policy.isPresent() ? policy.get() : quoted(text));
+            out.append(policy.isPresent() ? policy.get() : JsonSpelling.quoted(text));
         }
     }
 
@@ -106,9 +108,5 @@ final class AnswerSpelling {
         }
         JsonReader.Result read = JsonReader.read(plain);
         return read.problems().isEmpty() ? read.root().map(JsonSpelling::of) : Optional.empty();
-    }
-
-    private static String quoted(String text) {
-        return JsonSpelling.of(new warden.core.document.JsonPart.JsonText(warden.core.document.Pointer.ROOT, text));
     }
 }

@@ -11,9 +11,7 @@ import java.util.function.Supplier;
 import software.amazon.awssdk.awscore.exception.AwsServiceException;
 import software.amazon.awssdk.core.SdkPojo;
 import software.amazon.awssdk.core.exception.SdkException;
-import warden.core.document.JsonPart.JsonText;
 import warden.core.document.JsonSpelling;
-import warden.core.document.Pointer;
 import warden.core.survey.AbsenceCodes;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
@@ -118,7 +116,7 @@ public final class ReadingLog {
                 of,
                 call,
                 SurveyLine.Outcome.UNREAD,
-                "{\"code\":" + quoted(code) + ",\"message\":" + quoted(plain) + "}");
+                "{\"code\":" + JsonSpelling.quoted(code) + ",\"message\":" + JsonSpelling.quoted(plain) + "}");
     }
 
     void found(String aspect, String of, String call, String body) {
@@ -148,9 +146,5 @@ public final class ReadingLog {
         }
         done++;
         progress.at(done, due);
-    }
-
-    private static String quoted(String text) {
-        return JsonSpelling.of(new JsonText(Pointer.ROOT, text));
     }
 }
