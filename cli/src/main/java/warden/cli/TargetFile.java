@@ -5,20 +5,15 @@ import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystemException;
 import java.nio.file.Files;
-import java.nio.file.LinkOption;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
-import java.nio.file.attribute.FileOwnerAttributeView;
-import java.nio.file.attribute.PosixFileAttributeView;
+import warden.gather.survey.WholeFile;
 
 /**
  * A place that a result is written to. A regular file is replaced as a whole, or stays as it was: its mode and owner are kept, and a symbolic
  * link is followed. What is no regular file, such as a device or a pipe, is written to as it stands.
  */
 final class TargetFile {
-    private static final int MOST_LINKS = 40;
-
     private TargetFile() {}
 
     /**
@@ -30,7 +25,7 @@ final class TargetFile {
     static void write(Path named, String text, String option) {
         byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
         try {
-            Path file = followed(named);
+            Path file = WholeFile.followed(named);
             if (Files.isDirectory(file)) {
                 throw new FileSystemException(named.toString(), null, "it is a folder");
             }
@@ -40,7 +35,7 @@ final class TargetFile {
                 }
                 return;
             }
-            replace(file, bytes);
+            WholeFile.replace(file, bytes);
         } catch (IOException failed) {
             throw new InputException(
                     ExitCode.WRONG_COMMAND,
@@ -59,52 +54,5 @@ final class TargetFile {
                     case "FileAlreadyExistsException" -> "it exists already";
                     default -> failed.getClass().getSimpleName();
                 };
-    }
-
-    /** Follows symbolic links, those too that lead to where nothing is yet. */
-    private static Path followed(Path named) throws IOException {
-        Path file = named;
-        for (int links = 0; Files.isSymbolicLink(file); links++) {
-            if (links == MOST_LINKS) {
-                throw new FileSystemException(named.toString(), null, "its symbolic links go round in a circle");
-            }
-            file = file.resolveSibling(Files.readSymbolicLink(file));
-        }
-        return file;
-    }
-
-    private static void replace(Path file, byte[] bytes) throws IOException {
-        // Not the platform's temporary file, which nobody else may read even when it is in its place.
-        Path beside = file.toAbsolutePath()
-                .resolveSibling(".gentle-warden-" + ProcessHandle.current().pid() + "-"
-                        + Long.toHexString(System.nanoTime()) + ".part");
-        try {
-            Files.write(beside, new byte[0], StandardOpenOption.CREATE_NEW);
-            if (Files.exists(file)) {
-                if (!Files.isWritable(file)) {
-                    throw new FileSystemException(file.toString(), null, "it is not permitted");
-                }
-                keep(file, beside);
-            }
-            Files.write(beside, bytes, StandardOpenOption.WRITE);
-            Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
-        } finally {
-            Files.deleteIfExists(beside);
-        }
-    }
-
-    private static void keep(Path file, Path beside) throws IOException {
-        PosixFileAttributeView from = Files.getFileAttributeView(file, PosixFileAttributeView.class);
-        if (from == null) {
-            return;
-        }
-        Files.setPosixFilePermissions(beside, from.readAttributes().permissions());
-        FileOwnerAttributeView owner =
-                Files.getFileAttributeView(beside, FileOwnerAttributeView.class, LinkOption.NOFOLLOW_LINKS);
-        if (!owner.getOwner().equals(from.getOwner())) {
-            owner.setOwner(from.getOwner());
-        }
-        Files.getFileAttributeView(beside, PosixFileAttributeView.class)
-                .setGroup(from.readAttributes().group());
     }
 }

@@ -11,7 +11,6 @@ import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.policy.Context;
 import warden.core.policy.ContextValue;
-import warden.core.policy.Effect;
 import warden.core.policy.PolicyDocument;
 import warden.core.policy.PrincipalElement;
 import warden.core.policy.Statement;
@@ -77,20 +76,18 @@ record IdentityToken(String issuer, List<String> audiences, Map<String, String> 
         values.put(
                 "aws:FederatedProvider", ContextValue.Known.of("arn:aws:iam::" + account + ":oidc-provider/" + issuer));
         Context context = Context.given(values);
-        boolean allowed = false;
-        for (Statement statement : trust.statements()) {
-            boolean named = statement
-                    .principals()
-                    .filter(clause ->
-                            clause.negated() != clause.elements().stream().anyMatch(this::isProvider))
-                    .isPresent();
-            Truth covers = named ? statement.covers("sts:assumerolewithwebidentity", "*", context) : Truth.FALSE;
-            if (statement.isOpaque() || (statement.effect() == Effect.DENY && covers != Truth.FALSE)) {
-                return false;
-            }
-            allowed |= statement.effect() == Effect.ALLOW && covers == Truth.TRUE;
-        }
-        return allowed;
+        return Verdicts.surelyAllows(
+                trust,
+                statement -> isAbout(statement)
+                        ? statement.covers("sts:assumerolewithwebidentity", "*", context)
+                        : Truth.FALSE);
+    }
+
+    private boolean isAbout(Statement statement) {
+        return statement
+                .principals()
+                .filter(clause -> clause.negated() != clause.elements().stream().anyMatch(this::isProvider))
+                .isPresent();
     }
 
     private boolean isProvider(PrincipalElement element) {

@@ -4,10 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import warden.core.policy.Actor;
 import warden.core.policy.Context;
-import warden.core.policy.Effect;
 import warden.core.policy.PolicyDocument;
-import warden.core.policy.Statement;
-import warden.core.policy.Truth;
 
 /**
  * Somebody who has assumed a role.
@@ -25,19 +22,8 @@ record Session(Actor who, Instant until, List<PolicyDocument> limits) {
     /** Returns whether the session's own policies let this through; what they leave open they do not. */
     boolean lets(String action, String resource, Context context) {
         String name = action.toLowerCase(java.util.Locale.ROOT);
-        for (PolicyDocument limit : limits) {
-            boolean allowed = false;
-            for (Statement statement : limit.statements()) {
-                Truth covers = statement.covers(name, resource, context);
-                if (statement.isOpaque() || (statement.effect() == Effect.DENY && covers != Truth.FALSE)) {
-                    return false;
-                }
-                allowed |= statement.effect() == Effect.ALLOW && covers == Truth.TRUE;
-            }
-            if (!allowed) {
-                return false;
-            }
-        }
-        return true;
+        return limits.stream()
+                .allMatch(
+                        limit -> Verdicts.surelyAllows(limit, statement -> statement.covers(name, resource, context)));
     }
 }

@@ -309,27 +309,30 @@ public final class Powers {
                 .map(ServiceAction::service)
                 .collect(Collectors.toSet());
         Set<String> catalogued = ActionCatalogue.shipped().services();
-        Language left = actionsLeft();
+        List<List<Statement>> limits = limits();
+        Language left = actionsLeft(limits);
+        // Of a star the limits that name services leave those; the others leave it, if there is any service beside the
+        // catalogued.
+        List<Set<String>> naming = limits.stream()
+                .map(Powers::namedServices)
+                .filter(named -> !named.contains("*"))
+                .toList();
+        if (services.contains("*") && (!naming.isEmpty() || isAllOf(catalogued, left))) {
+            services.remove("*");
+            services.addAll(effective);
+            naming.forEach(services::addAll);
+        }
         services.removeIf(service -> catalogued.contains(service)
                 ? !effective.contains(service)
                 : !service.equals("*") && left.isDisjointFrom(allOf(service)));
-        if (services.contains("*")) {
-            Language others = catalogued.stream().map(Powers::allOf).reduce(left, Language::minus);
-            Set<String> limited = limits().stream()
-                    .map(Powers::namedServices)
-                    .filter(named -> !named.contains("*"))
-                    .flatMap(Set::stream)
-                    .filter(service -> !catalogued.contains(service))
-                    .filter(service -> !left.isDisjointFrom(allOf(service)))
-                    .collect(Collectors.toSet());
-            boolean isLimited = limits().stream().map(Powers::namedServices).anyMatch(named -> !named.contains("*"));
-            if (others.isEmpty() || isLimited) {
-                services.remove("*");
-                services.addAll(effective);
-                services.addAll(limited);
-            }
-        }
         return services;
+    }
+
+    private static boolean isAllOf(Set<String> services, Language actions) {
+        return services.stream()
+                .map(Powers::allOf)
+                .reduce(actions, Language::minus)
+                .isEmpty();
     }
 
     private static Language allOf(String service) {
@@ -354,9 +357,9 @@ public final class Powers {
     }
 
     /** Returns the names of the actions, in lower case, that are allowed on something, and by every limit, and not denied everywhere. */
-    private Language actionsLeft() {
+    private Language actionsLeft(List<List<Statement>> limits) {
         Language left = allowedActions(identity);
-        for (List<Statement> limit : limits()) {
+        for (List<Statement> limit : limits) {
             left = left.intersect(allowedActions(limit));
         }
         for (Statement statement : all) {

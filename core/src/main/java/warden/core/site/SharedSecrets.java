@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import warden.core.account.Account;
 import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
@@ -118,20 +119,13 @@ public final class SharedSecrets {
                 .replaceFirst("^(https?|\\*)://", "");
         String host =
                 plain.replaceFirst("[/:?].*$", "").replaceFirst("^\\*+\\.?", "").replaceFirst("\\*+$", "");
-        if (host.indexOf('.') <= 0) {
-            return false;
-        }
-        int dot = 0;
-        while (true) {
-            if (names.contains(host.substring(dot))) {
-                return true;
-            }
-            int next = host.indexOf('.', dot);
-            if (next < 0) {
-                break;
-            }
-            dot = next + 1;
-        }
-        return parents.contains(host);
+        return host.indexOf('.') > 0
+                && (parents.contains(host)
+                        || Stream.iterate(
+                                        host,
+                                        name -> !name.isEmpty(),
+                                        name -> name.substring(
+                                                name.indexOf('.') < 0 ? name.length() : name.indexOf('.') + 1))
+                                .anyMatch(names::contains));
     }
 }

@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Stream;
 import java.util.zip.GZIPInputStream;
@@ -146,13 +147,22 @@ public final class ActivityReader {
             refused++;
             return;
         }
-        event.principal().flatMap(principal -> event.obstacle()).ifPresent(why -> {
-            if (passedOver.size() < MOST_REASONS || passedOver.containsKey(why)) {
-                passedOver.merge(why, 1, Integer::sum);
-            }
-        });
-        event.use().ifPresent(use -> event.principal()
-                .ifPresent(principal -> uses.computeIfAbsent(principal, key -> new HashMap<>())
-                        .merge(use, new Count(1, event.time()), Count::plus)));
+        Optional<String> principal = event.principal();
+        if (principal.isEmpty()) {
+            return;
+        }
+        Optional<Use> use = event.use();
+        if (use.isPresent()) {
+            uses.computeIfAbsent(principal.get(), key -> new HashMap<>())
+                    .merge(use.get(), new Count(1, event.time()), Count::plus);
+        } else {
+            event.obstacle().ifPresent(this::passOver);
+        }
+    }
+
+    private void passOver(String why) {
+        if (passedOver.size() < MOST_REASONS || passedOver.containsKey(why)) {
+            passedOver.merge(why, 1, Integer::sum);
+        }
     }
 }

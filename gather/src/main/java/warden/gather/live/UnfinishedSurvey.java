@@ -2,13 +2,11 @@ package warden.gather.live;
 
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.Writer;
 import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
-import java.nio.file.attribute.PosixFileAttributeView;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -20,6 +18,7 @@ import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
 import warden.core.survey.SurveyLine.Outcome;
 import warden.core.survey.SurveyReader;
+import warden.gather.survey.WholeFile;
 
 /**
  * What an interrupted survey has already.
@@ -69,19 +68,13 @@ public record UnfinishedSurvey(String account, Set<String> known) {
             return;
         }
         List<String> all = Files.readAllLines(file);
-        Path real = file.toRealPath();
-        Path beside = Files.createTempFile(real.getParent(), "survey", ".tmp");
-        try (Writer out = Files.newBufferedWriter(beside)) {
-            for (int i = 0; i < all.size(); i++) {
-                if (!dropped.contains(i + 1)) {
-                    out.write(all.get(i) + "\n");
-                }
+        StringBuilder kept = new StringBuilder();
+        for (int i = 0; i < all.size(); i++) {
+            if (!dropped.contains(i + 1)) {
+                kept.append(all.get(i)).append('\n');
             }
         }
-        if (Files.getFileStore(real).supportsFileAttributeView(PosixFileAttributeView.class)) {
-            Files.setPosixFilePermissions(beside, Files.getPosixFilePermissions(real));
-        }
-        Files.move(beside, real, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+        WholeFile.replace(WholeFile.followed(file), kept.toString().getBytes(StandardCharsets.UTF_8));
     }
 
     static String key(SurveyLine line) {
