@@ -13,9 +13,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
@@ -25,7 +23,6 @@ import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
 import warden.core.decision.Evaluator;
-import warden.core.document.Shown;
 import warden.core.reach.Matrix.Table;
 import warden.core.reach.Questions;
 import warden.core.site.Estate;
@@ -60,10 +57,6 @@ final class ReachCommand implements Callable<Integer> {
 
     @Option(names = "--explain", description = "With --questions: show the reasoning of each answer, step by step")
     private boolean explain;
-
-    private static final int MOST_REMEMBERED = 10_000;
-
-    private final Map<String, String> said = new HashMap<>();
 
     private final World world;
 
@@ -130,12 +123,12 @@ final class ReachCommand implements Callable<Integer> {
             Path output = options.output();
             if (output != null) {
                 StringBuilder whole = new StringBuilder();
-                answer(in, answers, line -> whole.append(shown(line)).append('\n'));
+                answer(in, answers, line -> whole.append(options.json(line)).append('\n'));
                 TargetFile.write(output, whole.toString(), "--output");
             } else {
                 PrintWriter out = Objects.requireNonNull(spec).commandLine().getOut();
                 BufferedWriter buffered = new BufferedWriter(out, 1 << 16);
-                answer(in, answers, line -> write(buffered, shown(line)));
+                answer(in, answers, line -> write(buffered, options.json(line)));
                 buffered.flush();
                 out.flush();
             }
@@ -145,18 +138,6 @@ final class ReachCommand implements Callable<Integer> {
         } catch (IOException unreadable) {
             throw new InputException(ExitCode.WRONG_INPUT, name + ": cannot be read (" + unreadable.getMessage() + ")");
         }
-    }
-
-    /** What is said of one question is said of many; the id comes back as it was sent. */
-    private String shown(String line) {
-        int at = line.indexOf(",\"decision\":");
-        if (at < 0) {
-            return options.json(line);
-        }
-        if (said.size() > MOST_REMEMBERED) {
-            said.clear();
-        }
-        return Shown.json(line.substring(0, at)) + said.computeIfAbsent(line.substring(at), options::json);
     }
 
     private Reader open(String name) throws IOException {

@@ -103,14 +103,14 @@ public final class AuditText {
     private void finding(Finding finding) {
         line(label(finding.severity()) + " "
                 + Lines.wrapped(
-                        Shown.brief(Lines.said(finding)) + " [" + finding.card().id() + "]", INDENT));
+                        Lines.brief(Lines.said(finding)) + " [" + finding.card().id() + "]", INDENT));
         List<Citation> cited = finding.because().stream().limit(MOST_CITED).toList();
         String because = cited.stream().map(Lines::cite).collect(Collectors.joining("; "));
         int more = finding.because().size() - cited.size();
         line(INDENT
                 + style.faint("because  ")
                 + Lines.wrapped(because + (more > 0 ? "; and " + more + " more" : ""), PART));
-        line(INDENT + style.faint("remedy   ") + Lines.wrapped(Shown.brief(finding.remedy()), PART));
+        line(INDENT + style.faint("remedy   ") + Lines.wrapped(Lines.brief(finding.remedy()), PART));
         line("");
     }
 
@@ -132,7 +132,7 @@ public final class AuditText {
         boolean shortened = false;
         for (MissingReading missing : MissingReading.of(audit)) {
             Need need = missing.need();
-            String kind = need.aspect() + " of %d more: " + Shown.brief(need.why());
+            String kind = need.aspect() + " of %d more: " + Lines.brief(need.why());
             if (alike.merge(kind, 1, Integer::sum) > MOST_ALIKE && !full) {
                 continue;
             }
@@ -156,7 +156,7 @@ public final class AuditText {
             line("waiver    "
                     + Lines.wrapped(
                             "The waiver of " + idle.waiver().check() + " for \""
-                                    + Shown.brief(idle.waiver().subject()) + "\" " + idle.why()
+                                    + Lines.brief(idle.waiver().subject()) + "\" " + idle.why()
                                     + "; take it out of the site file, or correct it.",
                             INDENT));
         }
@@ -170,10 +170,10 @@ public final class AuditText {
         for (Audit.Waived agreed : audit.waived()) {
             line("waived    "
                     + Lines.wrapped(
-                            Shown.brief(agreed.finding().says()) + " ["
+                            Lines.brief(agreed.finding().says()) + " ["
                                     + agreed.finding().card().id() + "] until "
                                     + agreed.waiver().until() + ": "
-                                    + Shown.brief(agreed.waiver().reason()),
+                                    + Lines.brief(agreed.waiver().reason()),
                             INDENT));
         }
         line("");
@@ -200,7 +200,7 @@ public final class AuditText {
         ShownSites shown = ShownSites.of(audit, full ? Integer.MAX_VALUE : MOST_SITES);
         for (Site site : shown.sites()) {
             row(
-                    Shown.brief(site.name()),
+                    Lines.brief(site.name()),
                     site.pattern().map(SitePattern::word).orElse("not known"),
                     audit.counts(Optional.of(site.name())),
                     audit.unknownCount(Optional.of(site.name())),

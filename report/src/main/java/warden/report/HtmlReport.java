@@ -148,7 +148,7 @@ public final class HtmlReport {
     }
 
     private static String shown(String text) {
-        return Shown.brief(text);
+        return Lines.brief(text);
     }
 
     private String about() {

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import warden.core.check.Finding;
 import warden.core.document.Shown;
+import warden.core.secret.SecretFinder;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.SurveyHeader;
@@ -14,6 +15,14 @@ final class Lines {
     private static final int MOST_UNREAD = 5;
 
     private Lines() {}
+
+    /**
+     * Returns a sentence for people, secrets masked before it is shortened and before a format spells it in its own way: a piece of one, or one
+     * between signs of escape, would not be known any more.
+     */
+    static String brief(String text) {
+        return Shown.brief(SecretFinder.masked(text));
+    }
 
     /**
      * Breaks {@code text} at spaces; a word that is longer than a line is broken where the line ends.
@@ -75,7 +84,7 @@ final class Lines {
     /** Spells what is not known, and which permission would settle it. */
     static String need(Need need) {
         String permission = need.permission().isEmpty() ? "" : "; " + need.permission() + " would settle it";
-        return need.aspect() + " of " + Shown.name(need.of()) + ": " + Shown.brief(need.why()) + permission;
+        return need.aspect() + " of " + Shown.name(need.of()) + ": " + brief(need.why()) + permission;
     }
 
     /** Returns a line for each of the users and roles that were not read, of many the first; nothing where all were. */

@@ -7,7 +7,6 @@ import java.util.stream.Collectors;
 import warden.core.check.Audit;
 import warden.core.check.Finding;
 import warden.core.check.Severity;
-import warden.core.document.Shown;
 import warden.core.site.Site;
 import warden.core.site.SitePattern;
 import warden.core.survey.Need;
@@ -183,7 +182,7 @@ public final class MarkdownReport {
     /** What a name holds is shown as it is: nothing in it is markup, a link or a mention. */
     private static String escaped(String text) {
         StringBuilder escaped = new StringBuilder();
-        Shown.brief(text).codePoints().forEach(c -> {
+        Lines.brief(text).codePoints().forEach(c -> {
             if (c == '<' || c == '>' || c == '&') {
                 escaped.append(c == '<' ? "&lt;" : c == '>' ? "&gt;" : "&amp;");
             } else if (c == '@') {
@@ -202,6 +201,6 @@ public final class MarkdownReport {
     }
 
     private static String code(String text) {
-        return "`" + Shown.brief(text).replace('`', '\'').replace("|", "¦") + "`";
+        return "`" + Lines.brief(text).replace('`', '\'').replace("|", "¦") + "`";
     }
 }

@@ -114,7 +114,7 @@ public final class MatrixText {
                     .computeIfAbsent(note, key -> new ArrayList<>())
                     .add(ability.word())));
             abilitiesByNote.forEach((note, abilities) -> actorsByNote
-                    .computeIfAbsent(String.join(", ", abilities) + ": " + Shown.brief(note), key -> new ArrayList<>())
+                    .computeIfAbsent(String.join(", ", abilities) + ": " + Lines.brief(note), key -> new ArrayList<>())
                     .add(called(row)));
         }
         actorsByNote.forEach((note, actors) -> line("  " + Lines.wrapped(some(actors) + ", " + note, "    ")));

@@ -41,7 +41,7 @@ public final class TraceReport {
                 .forEach(note -> out.append(INDENT).append(style.faint(note)).append('\n'));
         for (Step step : trace.steps()) {
             String mark = step.decides() ? "-> " : "   ";
-            String line = mark + Lines.column(step.at().word(), 8) + Lines.wrapped(Shown.brief(step.says()), INDENT);
+            String line = mark + Lines.column(step.at().word(), 8) + Lines.wrapped(Lines.brief(step.says()), INDENT);
             out.append(step.decides() ? style.strong(line) : line).append('\n');
             String cited = cite(step.because());
             if (!cited.isEmpty()) {
@@ -52,14 +52,14 @@ public final class TraceReport {
         }
         if (!trace.remedy().isEmpty()) {
             out.append("   remedy  ")
-                    .append(Lines.wrapped(Shown.brief(trace.remedy()), INDENT))
+                    .append(Lines.wrapped(Lines.brief(trace.remedy()), INDENT))
                     .append('\n');
         }
         for (Need need : trace.isCertain() ? List.<Need>of() : trace.needs()) {
             String permission = need.permission().isEmpty() ? "" : " (" + need.permission() + ")";
             out.append("   unknown ")
                     .append(Lines.wrapped(
-                            need.aspect() + " of " + Shown.name(need.of()) + ": " + Shown.brief(need.why())
+                            need.aspect() + " of " + Shown.name(need.of()) + ": " + Lines.brief(need.why())
                                     + permission,
                             INDENT))
                     .append('\n');
@@ -146,7 +146,7 @@ public final class TraceReport {
             if (needsReason(row)) {
                 out.append("    ")
                         .append(style.faint(
-                                Lines.wrapped(Shown.brief(row.trace().why()), "    ")))
+                                Lines.wrapped(Lines.brief(row.trace().why()), "    ")))
                         .append('\n');
             }
         }

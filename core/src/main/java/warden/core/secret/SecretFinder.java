@@ -1,11 +1,13 @@
 package warden.core.secret;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Finds secrets: by the forms that their issuers publish, and by names such as {@code password} with a value that looks random. Placeholders,
@@ -72,12 +74,12 @@ public final class SecretFinder {
             new Form("a password in a command", "sshpass", Pattern.compile("\\bsshpass\\s+-p\\s*" + LITERAL)),
             new Form(
                     "a password in a command",
-                    List.of("pass"),
+                    List.of("-pass"),
                     Pattern.compile("(?:^|\\s)--(?:[a-z-]{0,30}-)?(?:password|passwd|passphrase|pass)(?:=|" + APART
                             + ")" + LITERAL)),
             new Form(
                     "a secret in a command",
-                    List.of("-key", "token", "secret"),
+                    List.of("-key", "-apikey", "-token", "-secret"),
                     Pattern.compile(
                             "(?:^|\\s)--(?:[a-z-]{0,30}-)?(?:account-key|customer-key|api-key|apikey|secret-key|access-key|"
                                     + "private-key|auth-key|copy-source-key|sse-c-key|client-secret|secret|token|sas-token)(?:=|"
@@ -182,29 +184,49 @@ public final class SecretFinder {
         "credential"
     };
 
-    /** A list of settings names one beside its value. */
-    private static final Pattern PAIR = Pattern.compile(
-            "(?i)\\b(?:name|key)[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?([A-Za-z0-9_.-]{1,60})[\"']?\\s{0,40},?\\s{0,40}"
-                    + "(?:-\\s)?(?:[\"']?type[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?[a-z_]{1,40}[\"']?\\s{0,40},?\\s{0,40})?"
+    /** What stands before a name that is itself a value: a list of settings names one beside its value. */
+    private static final Pattern NAMED = Pattern.compile("(?i)\\b(?:name|key)[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?$");
+
+    /** What stands between such a name and its value. */
+    private static final Pattern VALUE_BEHIND = Pattern.compile(
+            "(?i)[\"']?\\s{0,40},?\\s{0,40}(?:-\\s)?(?:[\"']?type[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?[a-z_]{1,40}[\"']?\\s{0,40},?\\s{0,40})?"
                     + "[\"']?value[\"']?\\s{0,4}[:=]");
 
-    private static final Pattern PAIR_TURNED = Pattern.compile(
-            "(?i)\\bvalue[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?([^\\s\"',;{}$]{1,200})[\"']?\\s{0,40},?\\s{0,40}"
-                    + "[\"']?(?:name|key)[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?([A-Za-z0-9_.-]{1,60})");
+    private static final Pattern VALUE_BEFORE = Pattern.compile(
+            "(?i)\\bvalue[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?([^\\s\"',;{}$]{1,200})[\"']?\\s{0,40},?\\s{0,40}[\"']?(?:name|key)"
+                    + "[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?$");
+
+    private static final int LONGEST_BEFORE_NAME = 20;
+    private static final int LONGEST_BEFORE_VALUE = 340;
+    private static final int LONGEST_BEHIND = 260;
 
     private static final int LONGEST_NAME = 60;
     private static final int LONGEST_VALUE = 200;
     private static final Pattern PLACEHOLDER = Pattern.compile(
             "(?i).*(example|placeholder|change.?me|your|dummy|sample|xxxx|0000|1234567|abcdef|redacted|\\*{3}|\\.\\.\\.).*");
 
+    private static final int LETTERS = 128;
+
+    /** By two letters of ASCII: the anchors that begin with them. */
+    private static final List<@Nullable List<Anchor>> ANCHORS = anchors();
+
+    /** A text that each secret of a form holds. */
+    private record Anchor(String text, int form) {}
+
     private SecretFinder() {}
 
     /** Returns the secrets in a text, in the order in which they stand, none overlapping another. */
     public static List<Secret> find(String text) {
         List<Secret> found = new ArrayList<>();
-        FORMS.forEach(form -> byForm(text, form, found));
-        byName(text, found);
-        byPair(text, found);
+        // An array is looked through several times as fast as a text.
+        char[] letters = text.toCharArray();
+        boolean[] possible = possible(text, letters);
+        for (int i = 0; i < possible.length; i++) {
+            if (possible[i]) {
+                byForm(text, FORMS.get(i), found);
+            }
+        }
+        byName(text, letters, found);
         found.sort(Comparator.comparingInt(Secret::from).thenComparing(secret -> -secret.to()));
         List<Secret> apart = new ArrayList<>();
         int end = -1;
@@ -222,40 +244,43 @@ public final class SecretFinder {
         return apart;
     }
 
-    /** {@code name: DB_PASSWORD} and beside it {@code value: …}, in whatever order. */
-    private static void byPair(String text, List<Secret> found) {
-        if (!text.contains("alue")) {
-            return;
-        }
-        Matcher matcher = PAIR.matcher(text);
-        while (matcher.find()) {
-            String name = matcher.group(1);
-            if (speaksOfSecret(name)) {
-                value(text, name, matcher.end(), found);
+    /** Returns for each form whether one of its anchors stands in the text: one pass, in which two letters settle nearly every place. */
+    private static boolean[] possible(String text, char[] letters) {
+        boolean[] possible = new boolean[FORMS.size()];
+        for (int at = 0; at + 1 < letters.length; at++) {
+            int pair = pair(letters[at], letters[at + 1]);
+            List<Anchor> anchors = pair < 0 ? null : ANCHORS.get(pair);
+            if (anchors != null) {
+                for (Anchor anchor : anchors) {
+                    possible[anchor.form()] |= text.startsWith(anchor.text(), at);
+                }
             }
         }
-        Matcher turned = PAIR_TURNED.matcher(text);
-        while (turned.find()) {
-            String name = turned.group(2);
-            if (speaksOfSecret(name) && isSecretName(name) && looksRandom(turned.group(1))) {
-                found.add(new Secret("a value named " + shortened(name), 0, turned.start(1), turned.end(1)));
-            }
-        }
+        return possible;
     }
 
-    private static boolean speaksOfSecret(String name) {
-        for (int at = 0; at + 1 < name.length(); at++) {
-            if (namePartAt(name, at) > 0) {
-                return true;
+    /** Returns the place of two letters of ASCII in the table; -1 for others. */
+    private static int pair(char first, char second) {
+        return first < LETTERS && second < LETTERS ? first * LETTERS + second : -1;
+    }
+
+    private static List<@Nullable List<Anchor>> anchors() {
+        List<@Nullable List<Anchor>> table = new ArrayList<>(Collections.nCopies(LETTERS * LETTERS, null));
+        for (int form = 0; form < FORMS.size(); form++) {
+            for (String text : FORMS.get(form).anchors()) {
+                int pair = pair(text.charAt(0), text.charAt(1));
+                List<Anchor> same = table.get(pair);
+                if (same == null) {
+                    same = new ArrayList<>();
+                    table.set(pair, same);
+                }
+                same.add(new Anchor(text, form));
             }
         }
-        return false;
+        return table;
     }
 
     private static void byForm(String text, Form form, List<Secret> found) {
-        if (form.anchors().stream().noneMatch(text::contains)) {
-            return;
-        }
         Matcher matcher = form.pattern().matcher(text);
         while (matcher.find()) {
             boolean part = matcher.groupCount() > 0 && !form.kind().equals("a private key");
@@ -279,9 +304,7 @@ public final class SecretFinder {
     }
 
     /** Looks at each name that speaks of a secret, and at what is assigned to it. One pass over the text. */
-    private static void byName(String text, List<Secret> found) {
-        // An array is looked through several times as fast as a text.
-        char[] letters = text.toCharArray();
+    private static void byName(String text, char[] letters, List<Secret> found) {
         int at = 0;
         while (at + 1 < letters.length) {
             int length = beginsName(letters[at] | 0x20, letters[at + 1] | 0x20) ? namePartAt(text, at) : 0;
@@ -297,7 +320,9 @@ public final class SecretFinder {
             while (end < text.length() && end - at < LONGEST_NAME && isOfName(text.charAt(end))) {
                 end++;
             }
-            assigned(text, text.substring(begin, end), end, found);
+            String name = text.substring(begin, end);
+            assigned(text, name, end, found);
+            paired(text, name, begin, found);
             at = end;
         }
     }
@@ -324,6 +349,26 @@ public final class SecretFinder {
             }
         }
         return 0;
+    }
+
+    /** {@code name: DB_PASSWORD} and beside it {@code value: …}, in whatever order. */
+    private static void paired(String text, String name, int begin, List<Secret> found) {
+        if (!before(NAMED, text, begin, LONGEST_BEFORE_NAME).find()) {
+            return;
+        }
+        int end = begin + name.length();
+        Matcher behind = VALUE_BEHIND.matcher(text).region(end, Math.min(text.length(), end + LONGEST_BEHIND));
+        if (behind.lookingAt()) {
+            value(text, name, behind.end(), found);
+        }
+        Matcher before = before(VALUE_BEFORE, text, begin, LONGEST_BEFORE_VALUE);
+        if (before.find() && isSecretName(name) && looksRandom(before.group(1))) {
+            found.add(new Secret("a value named " + shortened(name), 0, before.start(1), before.end(1)));
+        }
+    }
+
+    private static Matcher before(Pattern pattern, String text, int end, int length) {
+        return pattern.matcher(text).region(Math.max(0, end - length), end);
     }
 
     private static void assigned(String text, String name, int end, List<Secret> found) {

@@ -173,9 +173,7 @@ public final class FolderReader {
     }
 
     static String shown(String text) {
-        String whole = text.strip();
-        // What is not cut is masked where it leaves the program; a piece of a secret would not be known there any more.
-        String plain = Shown.name(whole.length() > LONGEST_QUOTE ? SecretFinder.masked(whole) : whole);
+        String plain = Shown.name(SecretFinder.masked(text.strip()));
         return plain.length() > LONGEST_QUOTE ? plain.substring(0, LONGEST_QUOTE - 1) + "…" : plain;
     }
 
