@@ -56,9 +56,7 @@ final class EdgeTrace {
 
     /** Returns a remedy that sets one place of the distribution. */
     private Remedy configured(Distribution distribution, String says, String pointer, String value) {
-        return Remedy.edited(account, "distribution", distribution.arn(), pointer, value)
-                .map(line -> Remedy.of(says, account, line))
-                .orElse(Remedy.inWords(says));
+        return Remedy.setting(says, account, "distribution", distribution.arn(), pointer, value);
     }
 
     /** What to do when the edge asks the bucket for no object. */

@@ -66,6 +66,18 @@ record Remedy(String says, List<Change> changes) {
         return sentence.substring(0, 1).toLowerCase(Locale.ROOT) + sentence.substring(1);
     }
 
+    /**
+     * Returns what sets one place of a reading; in words only where that was not read.
+     *
+     * @param pointer where, from the answer's root
+     * @param value JSON text
+     */
+    static Remedy setting(String says, Account account, String aspect, String of, String pointer, String value) {
+        return edited(account, aspect, of, pointer, value)
+                .map(line -> of(says, account, line))
+                .orElse(inWords(says));
+    }
+
     static SurveyLine found(String aspect, String of, String body) {
         return new SurveyLine("", 1, aspect, of, "", Outcome.FOUND, body);
     }

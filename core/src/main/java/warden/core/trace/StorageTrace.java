@@ -38,6 +38,9 @@ final class StorageTrace {
         this.journal = journal;
     }
 
+    /** What mends an address of no object, unless something else is to answer it. */
+    static final String UPLOAD = "Upload the object, or correct the link that leads here.";
+
     /**
      * Who asks.
      *
@@ -302,10 +305,7 @@ final class StorageTrace {
                 ? Remedy.inWords(
                         "The REST endpoint knows no index documents: have a function at the edge turn folders into "
                                 + Shown.name(folder) + "index.html, or use the website endpoint as origin.")
-                : Remedy.of(
-                        "Upload the object, or correct the link that leads here.",
-                        evaluator.account(),
-                        Remedy.found("object", bucket.object(key), "{}"));
+                : Remedy.of(UPLOAD, evaluator.account(), Remedy.found("object", bucket.object(key), "{}"));
     }
 
     private Fate listed(Bucket bucket, Caller caller) {

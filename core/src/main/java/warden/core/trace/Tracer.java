@@ -1,8 +1,6 @@
 package warden.core.trace;
 
-import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -18,7 +16,6 @@ import warden.core.certificate.Certificate;
 import warden.core.decision.Evaluator;
 import warden.core.dns.HostRecord;
 import warden.core.dns.Zone;
-import warden.core.document.JsonSpelling;
 import warden.core.document.Shown;
 import warden.core.policy.Truth;
 import warden.core.site.Delegation;
@@ -93,29 +90,10 @@ public final class Tracer {
         if (!isView
                 || site.isEmpty()
                 || !trace.surely(Outcome::isError)
-                || !trace.remedy().startsWith("Upload the object")) {
+                || !trace.remedy().equals(StorageTrace.UPLOAD)) {
             return Optional.empty();
         }
-        String says =
-                "Lead links into the application to the index document: by a custom error response for 403 and 404 with"
-                        + " status 200, or as the website's error document.";
-        Optional<Account> owner = accountListing(host);
-        return Optional.of(owner.flatMap(account -> nearest(account, host)
-                        .flatMap(edge -> Remedy.edited(
-                                account,
-                                "distribution",
-                                edge.arn(),
-                                edge.config().at() + "/CustomErrorResponses",
-                                toFrontPage(edge)))
-                        .map(line -> Remedy.of(says, account, line)))
-                .orElse(Remedy.inWords(says)));
-    }
-
-    private static String toFrontPage(Distribution edge) {
-        String page = edge.rootObject().isEmpty() ? "index.html" : edge.rootObject();
-        String response = "{\"ErrorCode\":%d,\"ResponsePagePath\":"
-                + JsonSpelling.quoted("/" + page).replace("%", "%%") + ",\"ResponseCode\":\"200\"}";
-        return "{\"Quantity\":2,\"Items\":[" + String.format(response, 403) + "," + String.format(response, 404) + "]}";
+        return Optional.of(new HostRemedies(estate).linksToFrontPage(host));
     }
 
     private static void conclude(Journal journal, Fate fate) {
@@ -253,39 +231,13 @@ public final class Tracer {
                 host + " has no address record in its zone "
                         + zone.get().name().orElse(zone.get().id()) + ".",
                 zone.get().records().citation().map(at -> at.at("", "")));
-        journal.decides(record(host, zone.get()));
+        journal.decides(new HostRemedies(estate).record(host, zone.get()));
         return Fate.of(Outcome.of(Failure.NAME_NOT_FOUND));
-    }
-
-    /** A record that leads the host to the distribution that lists it, or to the bucket that bears its name. */
-    private Remedy record(String host, Zone zone) {
-        Optional<String> edge =
-                accountListing(host).flatMap(account -> nearest(account, host)).map(Distribution::domain);
-        Optional<String> target = edge.or(() -> estate.ownerOf(host)
-                .map(account -> account.bucket(host))
-                .filter(bucket -> bucket.website().found().isPresent())
-                .flatMap(bucket -> bucket.region().found())
-                .map(region -> "s3-website." + region + ".amazonaws.com"));
-        String inWords = "Add an alias record for the host that leads to its distribution or bucket.";
-        return target.flatMap(name -> estate.accounts().stream()
-                        .flatMap(account -> Remedy.edited(
-                                account,
-                                "zone-records",
-                                zone.id(),
-                                "/ResourceRecordSets/-",
-                                "{\"Name\":" + JsonSpelling.quoted(host + ".")
-                                        + ",\"Type\":\"A\",\"AliasTarget\":{\"DNSName\":"
-                                        + JsonSpelling.quoted(name + ".") + "}}")
-                                .map(line -> Remedy.of(
-                                        "Add an alias record for the host that leads to " + name + ".", account, line))
-                                .stream())
-                        .findFirst())
-                .orElse(Remedy.inWords(inWords));
     }
 
     /** Where DNS was not read but a distribution lists the host, that is what it probably leads to. */
     private Fate listedSomewhere(String host, Visit visit, Journal journal) {
-        Optional<Account> account = accountListing(host);
+        Optional<Account> account = new HostRemedies(estate).accountListing(host);
         if (account.isEmpty()) {
             return bearingTheName(host, visit, journal);
         }
@@ -308,12 +260,6 @@ public final class Tracer {
         StorageEndpoint endpoint =
                 new StorageEndpoint(Optional.of(host), bucket.get().region().found(), true);
         return Fate.anything(toStorage(visit, endpoint, false, journal));
-    }
-
-    private Optional<Account> accountListing(String host) {
-        return estate.accounts().stream()
-                .filter(account -> account.distributions().stream().anyMatch(each -> each.lists(host)))
-                .findFirst();
     }
 
     private Fate led(Visit visit, Lead lead, Journal journal) {
@@ -344,13 +290,6 @@ public final class Tracer {
 
     // ---- the edge
 
-    /** Returns the distribution that answers for the host; an alias that is the host itself goes before wildcards, longer ones first. */
-    private static Optional<Distribution> nearest(Account account, String host) {
-        return account.distributions().stream()
-                .filter(each -> each.answersFor(host))
-                .max(Comparator.comparingInt(each -> each.nearness(host)));
-    }
-
     private Fate toEdge(Visit visit, String target, Journal journal) {
         WebAddress address = visit.address();
         String host = address.host();
@@ -359,10 +298,10 @@ public final class Tracer {
             return wrongPort.get();
         }
         Optional<Account> owner = estate.accounts().stream()
-                .filter(account -> nearest(account, host).isPresent())
-                .max(Comparator.comparingInt(
-                        account -> nearest(account, host).orElseThrow().nearness(host)));
-        Optional<Distribution> distribution = owner.flatMap(account -> nearest(account, host));
+                .filter(account -> HostRemedies.nearest(account, host).isPresent())
+                .max(Comparator.comparingInt(account ->
+                        HostRemedies.nearest(account, host).orElseThrow().nearness(host)));
+        Optional<Distribution> distribution = owner.flatMap(account -> HostRemedies.nearest(account, host));
         if (distribution.isEmpty()) {
             return unlisted(visit, target, journal);
         }
@@ -431,46 +370,8 @@ public final class Tracer {
                                 ? ", so the edge shows its own certificate, which is for other names."
                                 : ": the edge answers 403."),
                 because);
-        journal.decides(listing(host, target));
+        journal.decides(new HostRemedies(estate).listing(host, target));
         return visit.address().secure() ? Fate.of(Outcome.of(Failure.TLS)) : Fate.of(Outcome.of(403));
-    }
-
-    private Remedy listing(String host, String target) {
-        String says =
-                "Add " + host + " to the distribution's alternate domain names, with a certificate that covers it.";
-        return estate.accounts().stream()
-                .flatMap(account -> account.distributions().stream()
-                        .filter(edge -> edge.domain().equals(target))
-                        .flatMap(edge -> {
-                            String aliases = edge.config().at() + "/Aliases/Items";
-                            List<String> all = new ArrayList<>(edge.aliases());
-                            all.add(host);
-                            String items =
-                                    all.stream().map(JsonSpelling::quoted).collect(Collectors.joining(",", "[", "]"));
-                            return Remedy.edited(account, "distribution", edge.arn(), aliases, items).stream();
-                        })
-                        .map(line -> Remedy.of(says, account, line)))
-                .findFirst()
-                .orElse(Remedy.inWords(says));
-    }
-
-    /** A certificate for the host, in the region that the CDN reads, shown by the distribution. */
-    private static Remedy certified(Account account, Distribution distribution, String host, Instant at) {
-        String says = "Request a certificate that covers the host in us-east-1, and set it on the distribution.";
-        String arn = "arn:aws:acm:us-east-1:" + account.number() + ":certificate/requested";
-        String certificate = "{\"Certificate\":{\"CertificateArn\":" + JsonSpelling.quoted(arn) + ",\"DomainName\":"
-                + JsonSpelling.quoted(host) + ",\"SubjectAlternativeNames\":[" + JsonSpelling.quoted(host)
-                + "],\"Status\":\"ISSUED\",\"NotAfter\":\"" + at.plus(Duration.ofDays(395)) + "\"}}";
-        String shown = "{\"ACMCertificateArn\":" + JsonSpelling.quoted(arn)
-                + ",\"SSLSupportMethod\":\"sni-only\",\"MinimumProtocolVersion\":\"TLSv1.2_2021\"}";
-        return Remedy.edited(
-                        account,
-                        "distribution",
-                        distribution.arn(),
-                        distribution.config().at() + "/ViewerCertificate",
-                        shown)
-                .map(line -> Remedy.of(says, account, line, Remedy.found("certificate", arn, certificate)))
-                .orElse(Remedy.inWords(says));
     }
 
     /** Whether a TLS connection to the edge comes about. */
@@ -491,7 +392,7 @@ public final class Tracer {
                     At.TLS,
                     "The distribution has only the CDN's own certificate, which does not cover " + host + ".",
                     cited);
-            journal.decides(certified(account, distribution, host, at));
+            journal.decides(HostRemedies.certified(account, distribution, host, at));
             return Handshake.FAILS;
         }
         Optional<Reading<Certificate>> reading =
@@ -516,15 +417,12 @@ public final class Tracer {
                     At.TLS,
                     "The certificate is for " + String.join(", ", certificate.names()) + ", not for " + host + ".",
                     certificate.at());
-            journal.decides(certified(account, distribution, host, at));
+            journal.decides(HostRemedies.certified(account, distribution, host, at));
             return Handshake.FAILS;
         }
         if (certificate.isExpired(at)) {
             journal.step(At.TLS, "The certificate has expired.", certificate.at());
-            String until = "\"" + at.plus(Duration.ofDays(395)) + "\"";
-            journal.decides(Remedy.edited(account, "certificate", certificate.arn(), "/Certificate/NotAfter", until)
-                    .map(line -> Remedy.of("Renew the certificate.", account, line))
-                    .orElse(Remedy.inWords("Renew the certificate.")));
+            journal.decides(HostRemedies.renewed(account, certificate, at));
             return Handshake.FAILS;
         }
         String protocol = distribution.certificate().minimumProtocol();

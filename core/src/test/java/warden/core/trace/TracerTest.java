@@ -459,6 +459,15 @@ class TracerTest {
                 .contains("Then: If visitors are meant to read the bucket: grant everyone s3:GetObject");
     }
 
+    /** The endpoint's name is written with a dash in older regions, and with a dot in others. */
+    @Test
+    void aRecordLeadsToTheEndpointsOwnName() {
+        SurveyBuilder nameless = open().zone(
+                        "{'Name':'other.heronferry.example.','Type':'A','TTL':1,'ResourceRecords':[{'Value':'192.0.2.1'}]}");
+        assertThat(trace(nameless, OPEN_SITE + "/").remedy())
+                .isEqualTo("Add an alias record for the host that leads to s3-website-us-east-1.amazonaws.com.");
+    }
+
     @Test
     void whatARemedyDoesNotSettleIsSaid() {
         SurveyBuilder unread = sealed().edit(
