@@ -22,7 +22,7 @@ import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.ParseResult;
 import warden.core.document.Shown;
-import warden.core.secret.OutputGate;
+import warden.core.secret.SecretFinder;
 
 /** The program: wires the commands, runs one, and turns whatever comes out into an exit code. */
 @Command(
@@ -163,7 +163,7 @@ public final class Main implements Runnable {
 
     /** Names from outside, and what was typed, may hold anything. */
     private static String said(@Nullable String message) {
-        return Shown.clean(OutputGate.byForm().masked(Objects.requireNonNullElse(message, "")));
+        return Shown.clean(SecretFinder.masked(Objects.requireNonNullElse(message, "")));
     }
 
     private static String bug(Throwable failure) {

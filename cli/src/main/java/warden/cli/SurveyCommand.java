@@ -149,7 +149,7 @@ final class SurveyCommand implements Callable<Integer> {
         if (endpoint != null && !isAddress(endpoint)) {
             throw new InputException(
                     ExitCode.WRONG_COMMAND,
-                    "--endpoint takes an address such as https://localhost:4566, not \"" + endpoint + "\"");
+                    "--endpoint takes an address such as https://localhost:8443, not \"" + endpoint + "\"");
         }
     }
 
