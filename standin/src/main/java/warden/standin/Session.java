@@ -2,6 +2,7 @@ package warden.standin;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Locale;
 import warden.core.policy.Actor;
 import warden.core.policy.Context;
 import warden.core.policy.PolicyDocument;
@@ -21,7 +22,7 @@ record Session(Actor who, Instant until, List<PolicyDocument> limits) {
 
     /** Returns whether the session's own policies let this through; what they leave open they do not. */
     boolean lets(String action, String resource, Context context) {
-        String name = action.toLowerCase(java.util.Locale.ROOT);
+        String name = action.toLowerCase(Locale.ROOT);
         return limits.stream()
                 .allMatch(
                         limit -> Verdicts.surelyAllows(limit, statement -> statement.covers(name, resource, context)));

@@ -9,16 +9,14 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.snakeyaml.engine.v2.api.LoadSettings;
-import org.snakeyaml.engine.v2.api.lowlevel.Compose;
+import org.snakeyaml.engine.v2.api.LoadSettingsBuilder;
 import org.snakeyaml.engine.v2.common.ScalarStyle;
-import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
-import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
 import org.snakeyaml.engine.v2.nodes.MappingNode;
 import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.NodeTuple;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
 import org.snakeyaml.engine.v2.nodes.SequenceNode;
-import warden.core.document.Shown;
+import warden.gather.yaml.YamlNodes;
 
 /**
  * A part of a YAML document with its line. Merge keys are followed; a part that contains itself is cut off there.
@@ -53,29 +51,19 @@ record Yaml(int line, boolean isScalar, String text, int textLine, Map<String, Y
 
     /** Parses a text; of several documents, the first. */
     static Yaml parse(String text) throws Refused {
-        LoadSettings settings = LoadSettings.builder()
+        LoadSettingsBuilder settings = LoadSettings.builder()
                 .setMaxAliasesForCollections(200)
                 .setAllowRecursiveKeys(false)
-                // The whole at once: between two fillings of its buffer the reader loses a character of two parts.
-                .setBufferSize(text.length() + 16)
                 .setAllowDuplicateKeys(true)
-                .setCodePointLimit(20_000_000)
-                .build();
+                .setCodePointLimit(20_000_000);
+        Optional<Node> root;
         try {
-            java.util.Iterator<Node> documents =
-                    new Compose(settings).composeAllFromString(text).iterator();
-            return documents.hasNext() ? new Builder().build(documents.next(), 0) : NONE;
-        } catch (MarkedYamlEngineException broken) {
-            int line = broken.getProblemMark().map(mark -> mark.getLine() + 1).orElse(1);
-            throw new Refused(line, "this is not valid YAML: " + Shown.name(String.valueOf(broken.getProblem())));
-        } catch (YamlEngineException broken) {
-            throw new Refused(1, "this is not valid YAML: " + Shown.name(String.valueOf(broken.getMessage())));
-        } catch (IndexOutOfBoundsException cut) {
-            // The parser looks beyond the end of some texts.
-            throw new Refused(1, "this is not valid YAML");
-        } catch (StackOverflowError tooDeep) {
-            throw new Refused(1, "it is nested too deep for a pipeline");
+            root = YamlNodes.first(text, "a pipeline", settings);
+        } catch (YamlNodes.Malformed broken) {
+            throw new Refused(
+                    broken.at().map(mark -> mark.getLine() + 1).orElse(1), String.valueOf(broken.getMessage()));
         }
+        return root.isEmpty() ? NONE : new Builder().build(root.get(), 0);
     }
 
     /** Turns nodes into parts, and gives up on documents that unfold into very many. */

@@ -20,10 +20,8 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.snakeyaml.engine.v2.api.LoadSettings;
-import org.snakeyaml.engine.v2.api.lowlevel.Compose;
+import org.snakeyaml.engine.v2.api.LoadSettingsBuilder;
 import org.snakeyaml.engine.v2.exceptions.Mark;
-import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
-import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
 import org.snakeyaml.engine.v2.nodes.MappingNode;
 import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.NodeTuple;
@@ -36,6 +34,7 @@ import warden.core.site.SiteFile.Routing;
 import warden.core.site.SiteFile.StatedSite;
 import warden.core.site.SiteFile.Waiver;
 import warden.core.site.SitePattern;
+import warden.gather.yaml.YamlNodes;
 
 /** Reads a site file ({@code warden.yaml}). What the format does not know is an error, with the nearest known name. */
 public final class SiteFileReader {
@@ -82,30 +81,18 @@ public final class SiteFileReader {
 
     /** Reads a text. */
     public static SiteFile parse(String text, String name, Set<String> checks) throws SiteFileException {
-        LoadSettings settings = LoadSettings.builder()
+        LoadSettingsBuilder settings = LoadSettings.builder()
                 .setLabel(name)
                 .setMaxAliasesForCollections(20)
-                .setAllowRecursiveKeys(false)
-                // The whole at once: between two fillings of its buffer the reader loses a character of two parts.
-                .setBufferSize(text.length() + 16)
-                .build();
+                .setAllowRecursiveKeys(false);
+        Optional<Node> root;
         try {
-            Optional<Node> root = new Compose(settings).composeString(text);
-            SiteFileReader reader = new SiteFileReader(name, checks);
-            return root.isEmpty() ? SiteFile.empty() : reader.file(root.get());
-        } catch (MarkedYamlEngineException broken) {
-            String at = broken.getProblemMark().map(SiteFileReader::place).orElse("");
+            root = YamlNodes.only(text, "a site file", settings);
+        } catch (YamlNodes.Malformed broken) {
             throw new SiteFileException(
-                    name + at + ": this is not valid YAML: " + Shown.name(String.valueOf(broken.getProblem())));
-        } catch (IndexOutOfBoundsException cut) {
-            // The parser looks beyond the end of some texts.
-            throw new SiteFileException(name + ": this is not valid YAML");
-        } catch (StackOverflowError tooDeep) {
-            throw new SiteFileException(name + ": it is nested too deep for a site file");
-        } catch (YamlEngineException broken) {
-            throw new SiteFileException(
-                    name + ": this is not valid YAML: " + Shown.name(String.valueOf(broken.getMessage())));
+                    name + broken.at().map(SiteFileReader::place).orElse("") + ": " + broken.getMessage());
         }
+        return root.isEmpty() ? SiteFile.empty() : new SiteFileReader(name, checks).file(root.get());
     }
 
     private static String place(Mark mark) {
