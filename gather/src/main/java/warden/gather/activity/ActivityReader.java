@@ -32,6 +32,8 @@ public final class ActivityReader {
     private final List<String> problems = new ArrayList<>();
     /** Why events are not taken over: how many. */
     private final Map<String, Integer> passedOver = new TreeMap<>();
+    /** Events that are not taken over for reasons beyond the most that are told. */
+    private int further;
 
     private long events;
     private long refused;
@@ -56,8 +58,10 @@ public final class ActivityReader {
                     + ": this holds no event of the account's log; a log file is JSON with a list \"Records\"");
         }
         List<String> problems = new ArrayList<>(reader.problems);
-        reader.passedOver.forEach((why, count) -> problems.add(count + (count == 1 ? " event" : " events")
-                + " of the log " + why + "; nothing is taken over from " + (count == 1 ? "it" : "them")));
+        reader.passedOver.forEach((why, count) -> problems.add(passedOver(count, why)));
+        if (reader.further > 0) {
+            problems.add(passedOver(reader.further, "for further reasons of these kinds"));
+        }
         return new Activity(reader.uses, reader.events, reader.refused, problems);
     }
 
@@ -163,6 +167,13 @@ public final class ActivityReader {
     private void passOver(String why) {
         if (passedOver.size() < MOST_REASONS || passedOver.containsKey(why)) {
             passedOver.merge(why, 1, Integer::sum);
+        } else {
+            further++;
         }
+    }
+
+    private static String passedOver(int count, String why) {
+        return count + (count == 1 ? " event" : " events") + " of the log " + why + "; nothing is taken over from "
+                + (count == 1 ? "it" : "them");
     }
 }

@@ -10,6 +10,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
+import java.util.stream.IntStream;
 import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -116,6 +117,21 @@ class ActivityReaderTest {
         assertThatThrownBy(() -> ActivityReader.read(List.of(broken.toString())))
                 .hasMessageContaining(
                         "broken.json: this log file is not JSON throughout, and holds no event before that");
+    }
+
+    /** A log of made-up names must not grow the list without end, nor leave events untold. */
+    @Test
+    void countsWhatIsPassedOverForMoreReasonsThanAreTold() throws IOException {
+        String[] made = IntStream.range(0, 53)
+                .mapToObj(i -> PUT.replace("\"eventName\":\"PutObject\"", "\"eventName\":\"Put" + i + "Things\""))
+                .toArray(String[]::new);
+        Path file = Files.writeString(folder.resolve("log.json"), records(made));
+        Activity activity = ActivityReader.read(List.of(file.toString()));
+        assertThat(activity.usedBy(ROLE)).isEmpty();
+        assertThat(activity.problems())
+                .hasSize(51)
+                .last()
+                .isEqualTo("3 events of the log for further reasons of these kinds; nothing is taken over from them");
     }
 
     /** The folder of logs is not trusted with what a least policy allows. */
