@@ -56,6 +56,12 @@ public interface PipelineCheck extends EachCheck<PipelineCheck.Subject> {
                     pipeline.subject(), site(), List.of(new Need(aspect, pipeline.subject(), why, "")));
         }
 
+        /** As {@link #verdicts}, where the answer rests on where the steps go: a variable that nobody told leaves it open. */
+        public List<Verdict> verdictsOnTargets(List<Finding> findings, boolean hidden) {
+            List<Need> open = deployments().openTargets(pipeline);
+            return findings.isEmpty() && !open.isEmpty() ? List.of(unknown(open)) : verdicts(findings, hidden);
+        }
+
         /** Returns the findings; without any, that nothing is wrong, or that a step which is not understood could hide it. */
         public List<Verdict> verdicts(List<Finding> findings, boolean hidden) {
             if (!findings.isEmpty()) {

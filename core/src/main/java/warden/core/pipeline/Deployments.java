@@ -57,10 +57,7 @@ public final class Deployments {
     private List<Site> find(Pipeline pipeline) {
         Set<Site> named = new LinkedHashSet<>();
         for (Site site : estate.sites()) {
-            boolean stated = site.stated().stream()
-                    .flatMap(each -> each.pipelines().stream())
-                    .anyMatch(path -> isPath(pipeline.subject(), path));
-            if (stated || pipeline.steps().stream().anyMatch(step -> names(step, site))) {
+            if (isStatedFor(pipeline, site) || pipeline.steps().stream().anyMatch(step -> names(step, site))) {
                 named.add(site);
             }
         }
@@ -71,6 +68,53 @@ public final class Deployments {
             estate.sites().stream().filter(site -> mentions(pipeline, site)).forEach(named::add);
         }
         return List.copyOf(named);
+    }
+
+    /**
+     * Returns what keeps from telling where the steps of a pipeline go: variables that it does not set, each with the line at which it is
+     * used. What the only site that the pipeline is known to publish has only one of needs no telling.
+     */
+    public List<Need> openTargets(Pipeline pipeline) {
+        List<Need> open = new ArrayList<>();
+        for (DeploymentStep step : pipeline.steps()) {
+            target(step)
+                    .filter(target -> bucketOf(pipeline, target.bucket()).isEmpty())
+                    .map(Target::bucket)
+                    .filter(bucket -> !bucket.isKnown())
+                    .ifPresent(bucket -> open.add(open(pipeline, step, "bucket", bucket)));
+            openInvalidation(pipeline, step).ifPresent(open::add);
+        }
+        return open.stream().distinct().toList();
+    }
+
+    /** Returns what keeps from telling which distributions are invalidated: variables that no pipeline sets. */
+    public List<Need> openInvalidations() {
+        return pipelines.stream()
+                .flatMap(pipeline ->
+                        pipeline.steps().stream().flatMap(step -> openInvalidation(pipeline, step).stream()))
+                .distinct()
+                .toList();
+    }
+
+    private Optional<Need> openInvalidation(Pipeline pipeline, DeploymentStep step) {
+        return step.doing() instanceof Doing.Invalidate invalidation
+                        && !invalidation.distribution().isKnown()
+                        && distributionsOf(pipeline, invalidation.distribution())
+                                        .size()
+                                != 1
+                ? Optional.of(open(pipeline, step, "distribution", invalidation.distribution()))
+                : Optional.empty();
+    }
+
+    private static Need open(Pipeline pipeline, DeploymentStep step, String what, Term name) {
+        String variable = name.open().get(0);
+        boolean isName = variable.matches("[A-Za-z_][A-Za-z0-9_.-]*");
+        return new Need(
+                pipeline.kind() == Pipeline.Kind.DELIVERY_PIPELINE ? "delivery-pipeline" : "pipeline-file",
+                pipeline.subject(),
+                "the " + what + " of line " + step.line() + " is the variable " + name
+                        + (isName ? "; --set " + variable + "=VALUE tells it" : ""),
+                "");
     }
 
     /** A pipeline of which nothing is known, and the site whose site file entry names it, if one does. */
@@ -158,12 +202,15 @@ public final class Deployments {
         return step.doing() instanceof Doing.Remove removal ? Optional.of(removal.target()) : Optional.empty();
     }
 
-    /** Returns the bucket that a step works in: as named, else the only one of the pipeline's only site. */
+    /**
+     * Returns the bucket that a step works in: as named; for a variable that nobody told, the only one of the only site for which the site file
+     * names the pipeline.
+     */
     public Optional<Bucket> bucketOf(Pipeline pipeline, Term bucket) {
         if (bucket.isKnown()) {
             return estate.ownerOf(bucket.text()).map(account -> account.bucket(bucket.text()));
         }
-        List<Site> sites = sitesOf(pipeline);
+        List<Site> sites = statedSitesOf(pipeline);
         List<Bucket> buckets = sites.stream()
                 .flatMap(site -> site.buckets().stream())
                 .filter(each -> each.website()
@@ -174,15 +221,27 @@ public final class Deployments {
         return sites.size() == 1 && buckets.size() == 1 ? Optional.of(buckets.get(0)) : Optional.empty();
     }
 
-    /** Returns the distributions that an invalidation is for: as named, else those of the pipeline's sites. */
+    /** Returns the distributions that an invalidation is for: as named, else those of the sites for which the site file names the pipeline. */
     public List<Distribution> distributionsOf(Pipeline pipeline, Term distribution) {
         Stream<Distribution> all = estate.accounts().stream().flatMap(account -> account.distributions().stream());
         return distribution.isKnown()
                 ? all.filter(edge -> edge.id().equals(distribution.text())).toList()
-                : sitesOf(pipeline).stream()
+                : statedSitesOf(pipeline).stream()
                         .flatMap(site -> site.distributions().stream())
                         .distinct()
                         .toList();
+    }
+
+    private List<Site> statedSitesOf(Pipeline pipeline) {
+        return estate.sites().stream()
+                .filter(site -> isStatedFor(pipeline, site))
+                .toList();
+    }
+
+    private static boolean isStatedFor(Pipeline pipeline, Site site) {
+        return site.stated().stream()
+                .flatMap(each -> each.pipelines().stream())
+                .anyMatch(path -> isPath(pipeline.subject(), path));
     }
 
     /** Returns the credential that a step works with; absent when none of the surveyed ones can be told to be it. */

@@ -2,10 +2,12 @@ package warden.core.pipeline;
 
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import warden.core.account.Account;
 import warden.core.cdn.Distribution;
@@ -45,8 +47,12 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
 
     /** Works out what a credential needs. */
     public static NeededPermissions of(Publisher publisher, Deployments deployments) {
+        return of(publisher, deployments, deployments.stepsOf(publisher));
+    }
+
+    /** Works out what a credential needs for these steps. */
+    public static NeededPermissions of(Publisher publisher, Deployments deployments, List<StepOf> steps) {
         Collector collector = new Collector(publisher, deployments);
-        List<StepOf> steps = deployments.stepsOf(publisher);
         boolean publishes = steps.stream().anyMatch(each -> each.step().publishes());
         steps.forEach(collector::step);
         if (!publishes) {
@@ -55,12 +61,16 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
         return collector.result();
     }
 
+    /** The number that stands for an account that nothing tells. */
+    public static final String NO_ACCOUNT = "000000000000";
+
     /** Gathers permissions, the first reason for each. */
     private static final class Collector {
         private final Publisher publisher;
         private final Deployments deployments;
         private final Map<String, Needed> needed = new LinkedHashMap<>();
         private final List<Open> open = new ArrayList<>();
+        private final Set<String> bucketsWithOpenKey = new HashSet<>();
 
         Collector(Publisher publisher, Deployments deployments) {
             this.publisher = publisher;
@@ -94,7 +104,7 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
                 add("s3:ListBucket", own.arn(), why, Evidence.PATTERN);
                 add("s3:PutObject", own.object("*"), why, Evidence.PATTERN);
                 add("s3:DeleteObject", own.object("*"), why, Evidence.PATTERN);
-                encryption(own, true, why, Evidence.PATTERN);
+                encryption(own, true, why, Evidence.PATTERN, Optional.empty());
                 for (Distribution distribution : site.distributions()) {
                     add("cloudfront:CreateInvalidation", distribution.arn(), why, Evidence.PATTERN);
                 }
@@ -157,7 +167,7 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
             open.add(new Open(
                     of,
                     "which bucket is meant is known only to the running pipeline ("
-                            + String.join(", ", target.bucket().open()) + ")"));
+                            + String.join(", ", target.bucket().open()) + "); --set tells it"));
             return Optional.empty();
         }
 
@@ -187,7 +197,7 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
                 if (upload.acl().isPresent() && !refused) {
                     add("s3:PutObjectAcl", objects, why(of, "sets an ACL"), Evidence.PIPELINE);
                 }
-                encryption(bucket, true, why(of, "uploads under the bucket's key"), Evidence.PIPELINE);
+                encryption(bucket, true, why(of, "uploads under the bucket's key"), Evidence.PIPELINE, Optional.of(of));
             });
         }
 
@@ -201,11 +211,12 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
                 if (fetch.moves()) {
                     add("s3:DeleteObject", objects, why(of, "moves"), Evidence.PIPELINE);
                 }
-                encryption(bucket, false, why(of, "fetches under the bucket's key"), Evidence.PIPELINE);
+                encryption(
+                        bucket, false, why(of, "fetches under the bucket's key"), Evidence.PIPELINE, Optional.of(of));
             });
             fetch.to().ifPresent(to -> bucket(of, to).ifPresent(bucket -> {
                 add("s3:PutObject", bucket.object(keys(to, fetch.many())), why(of, "copies"), Evidence.PIPELINE);
-                encryption(bucket, true, why(of, "copies under the bucket's key"), Evidence.PIPELINE);
+                encryption(bucket, true, why(of, "copies under the bucket's key"), Evidence.PIPELINE, Optional.of(of));
             }));
         }
 
@@ -224,12 +235,14 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
                 open.add(new Open(
                         of,
                         "which distribution is meant is known only to the running pipeline ("
-                                + String.join(", ", invalidation.distribution().open()) + ")"));
+                                + String.join(", ", invalidation.distribution().open()) + "); --set tells it"));
             }
         }
 
         private String distributionArn(String id) {
-            return "arn:aws:cloudfront::" + publisher.account().number() + ":distribution/" + id;
+            String account = publisher.account().number();
+            // An identifier of a distribution is unique over all accounts.
+            return "arn:aws:cloudfront::" + (account.equals(NO_ACCOUNT) ? "*" : account) + ":distribution/" + id;
         }
 
         private void call(StepOf of, Doing.Call call) {
@@ -268,7 +281,15 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
                     : prefix.endsWith("/") ? prefix + "*" : prefix;
         }
 
-        private void encryption(Bucket bucket, boolean writes, String why, Evidence evidence) {
+        /** A key of the account's own has to be usable too; where it is not known whether there is one, that is left open. */
+        private void encryption(Bucket bucket, boolean writes, String why, Evidence evidence, Optional<StepOf> step) {
+            boolean isOpen = bucket.encryption().missing().isPresent();
+            step.filter(of -> isOpen)
+                    .filter(of -> bucketsWithOpenKey.add(bucket.name()))
+                    .ifPresent(of -> open.add(new Open(
+                            of,
+                            "whether the bucket " + bucket.name() + " encrypts under a key of its own is not known;"
+                                    + " then kms:GenerateDataKey and kms:Decrypt on that key are needed too")));
             Optional<Encryption> encryption = bucket.encryption().found().filter(Encryption::withKey);
             encryption.flatMap(Encryption::key).map(this::keyArn).ifPresent(key -> {
                 if (writes) {

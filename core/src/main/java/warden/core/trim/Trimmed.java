@@ -25,6 +25,7 @@ import warden.core.survey.Need;
 /**
  * What one publishing credential needs, is granted, lacks and has too much of, and the policy that would do.
  *
+ * @param called its ARN, or whose credential it is where no reading describes it
  * @param needed each action and resource once, with where it is known from
  * @param open steps that may need more: then what is needed is a lower bound
  * @param missing what is needed and refused today
@@ -38,6 +39,7 @@ import warden.core.survey.Need;
  * @param proof what was proven about the proposal
  */
 public record Trimmed(
+        String called,
         Publisher publisher,
         List<Needed> needed,
         List<NeededPermissions.Open> open,
@@ -61,6 +63,16 @@ public record Trimmed(
         worst = List.copyOf(worst);
     }
 
+    /** True when no reading describes the credential, so that only what it needs is known. */
+    public boolean isUnsurveyed() {
+        return publisher
+                .account()
+                .directory()
+                .principal(publisher.principal().arn())
+                .found()
+                .isEmpty();
+    }
+
     /** A dangerous permission beyond need. */
     public record Worst(String action, String on, String why) {}
 
@@ -71,12 +83,31 @@ public record Trimmed(
      */
     public static Trimmed of(Publisher publisher, Deployments deployments, Powers powers, List<Needed> activity) {
         NeededPermissions permissions = NeededPermissions.of(publisher, deployments);
+        return of(publisher.arn(), publisher, permissions, deployments, powers, activity);
+    }
+
+    /** Proposes what a credential needs that no reading describes. */
+    public static Trimmed of(
+            UnsurveyedPublisher unsurveyed, Deployments deployments, Powers powers, List<Needed> activity) {
+        Publisher publisher = unsurveyed.publisher();
+        NeededPermissions permissions = NeededPermissions.of(publisher, deployments, unsurveyed.steps());
+        return of(unsurveyed.called(), publisher, permissions, deployments, powers, activity);
+    }
+
+    private static Trimmed of(
+            String called,
+            Publisher publisher,
+            NeededPermissions permissions,
+            Deployments deployments,
+            Powers powers,
+            List<Needed> activity) {
         boolean known = permissions.needed().stream().anyMatch(each -> each.evidence() == Needed.Evidence.PIPELINE);
         List<Needed> needed = merged(known || activity.isEmpty() ? permissions.needed() : List.of(), activity);
         Account account = publisher.account();
         Excess excess = Excess.of(publisher, powers, needed);
         MinimalPolicy policy = MinimalPolicy.of(needed);
         return new Trimmed(
+                called,
                 publisher,
                 needed,
                 permissions.open(),

@@ -356,9 +356,18 @@ class CdnChecksTest {
                         sealed().found("object", page, "{}"),
                         aPipeline()
                                 .sync("dist", "heron-www", false)
-                                .invalidate("$DISTRIBUTION")
+                                .invalidate("E1")
                                 .build())
                 .isSilent();
+        // Whether that is this distribution, only the running pipeline knows.
+        check(
+                        "stale-after-deploy",
+                        sealed().found("object", page, "{}"),
+                        aPipeline()
+                                .sync("dist", "heron-www", false)
+                                .invalidate("$DISTRIBUTION")
+                                .build())
+                .isUnknownFor("pipeline-file");
         check(
                         "stale-after-deploy",
                         sealed().without("object", page)

@@ -273,11 +273,16 @@ class PipelineChecksTest {
         check(
                         "pipeline-no-invalidation",
                         sealed(),
+                        aPipeline().sync("dist", BUCKET, true).invalidate("E1").build())
+                .isSilent();
+        check(
+                        "pipeline-no-invalidation",
+                        sealed(),
                         aPipeline()
                                 .sync("dist", BUCKET, true)
                                 .invalidate("$EDGE")
                                 .build())
-                .isSilent();
+                .isUnknownFor("pipeline-file");
         check(
                         "pipeline-no-invalidation",
                         sealed(),
@@ -329,7 +334,7 @@ class PipelineChecksTest {
                         "pipeline-wrong-target",
                         sealed(),
                         aPipeline().sync("dist", "$BUCKET", true).build())
-                .isSilent();
+                .isUnknownFor("pipeline-file");
         check(
                         "pipeline-wrong-target",
                         sealed(),

@@ -86,6 +86,11 @@ class DeploymentsTest {
 
     @Test
     void findsTheSiteThatTheSiteFileNames() {
+        assertThat(sites(naming("publish.yml"), aPipeline().text("nothing").build()))
+                .containsExactly("www");
+    }
+
+    private static SiteFile naming(String pipeline) {
         StatedSite stated = new StatedSite(
                 "www",
                 List.of(HOST),
@@ -95,10 +100,9 @@ class DeploymentsTest {
                 Optional.empty(),
                 Optional.empty(),
                 List.of(),
-                List.of("publish.yml"),
+                List.of(pipeline),
                 Optional.empty());
-        SiteFile file = new SiteFile(List.of(stated), List.of(), Optional.empty(), List.of());
-        assertThat(sites(file, aPipeline().text("nothing").build())).containsExactly("www");
+        return new SiteFile(List.of(stated), List.of(), Optional.empty(), List.of());
     }
 
     private static List<String> sites(SiteFile file, Pipeline pipeline) {
@@ -108,17 +112,26 @@ class DeploymentsTest {
     }
 
     @Test
-    void takesTheOnlySitesBucketForOneThatOnlyTheRunningPipelineKnows() {
-        Pipeline open = aPipeline().asRole(ROLE).sync("dist", "$B", true).build();
+    void takesTheBucketOfTheSiteForWhichTheSiteFileNamesThePipelineAndGuessesNone() {
+        Pipeline open = aPipeline()
+                .asRole(ROLE)
+                .sync("dist", "$B", true)
+                .invalidate("$EDGE")
+                .build();
         Deployments deployments = deployments(both(), SiteFile.empty(), open);
-        assertThat(deployments
-                        .bucketOf(open, Term.open("$B", "B"))
-                        .orElseThrow()
-                        .name())
+        assertThat(deployments.bucketOf(open, Term.open("$B", "B"))).isEmpty();
+        assertThat(deployments.openTargets(open))
+                .extracting(need -> need.why())
+                .containsExactly(
+                        "the bucket of line 10 is the variable $B; --set B=VALUE tells it",
+                        "the distribution of line 11 is the variable $EDGE; --set EDGE=VALUE tells it");
+        Deployments stated = deployments(both(), naming("publish.yml"), open);
+        assertThat(stated.bucketOf(open, Term.open("$B", "B")).orElseThrow().name())
                 .isEqualTo(BUCKET);
+        assertThat(stated.openTargets(open)).isEmpty();
         assertThat(deployments.bucketOf(open, Term.of("nowhere"))).isEmpty();
         assertThat(deployments.stepsOf(deployments.publisher(ROLE).orElseThrow()))
-                .hasSize(1);
+                .hasSize(2);
         assertThat(deployments.stepsOf(deployments.publisher(USER).orElseThrow()))
                 .isEmpty();
     }

@@ -75,7 +75,7 @@ class TrimmedTest {
         Pipeline pipeline = aPipeline()
                 .asRole(ROLE)
                 .step(upload("dist", BUCKET, "site", true, true, Optional.empty()))
-                .invalidate("$EDGE")
+                .invalidate("E1")
                 .build();
         Trimmed trimmed = trim(role(EVERYTHING), List.of(), pipeline);
         assertThat(spelled(trimmed.needed()))
@@ -176,9 +176,9 @@ class TrimmedTest {
                 .step(new Doing.Remove(new Target(term("$WHERE"), term("")), true))
                 .build();
         Trimmed trimmed = trim(role(EVERYTHING).bucket("second"), List.of(), pipeline);
-        assertThat(trimmed.open()).hasSize(1);
+        assertThat(trimmed.open()).hasSize(2);
         assertThat(trimmed.open().get(0).why()).contains("deploy.py");
-        assertThat(spelled(trimmed.needed())).contains("s3:DeleteObject on " + BUCKET_ARN + "/*");
+        assertThat(trimmed.open().get(1).why()).contains("which bucket is meant", "WHERE", "--set");
     }
 
     @Test

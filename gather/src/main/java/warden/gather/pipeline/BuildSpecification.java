@@ -20,8 +20,10 @@ final class BuildSpecification {
         Scope scope = begin.scope().inner();
         scope.set("CODEBUILD_SRC_DIR", Term.of("."));
         Commands.setAll(scope, root.scalars("env", "variables"));
-        root.scalars("env", "parameter-store").forEach((name, source) -> scope.set(name, Term.open("$" + name, name)));
-        root.scalars("env", "secrets-manager").forEach((name, source) -> scope.set(name, Term.open("$" + name, name)));
+        root.scalars("env", "parameter-store")
+                .forEach((name, source) -> scope.set(name, scope.unset("$" + name, name)));
+        root.scalars("env", "secrets-manager")
+                .forEach((name, source) -> scope.set(name, scope.unset("$" + name, name)));
         for (String phase : PHASES) {
             Surroundings here = begin.job(phase, scope);
             for (String list : List.of("commands", "finally")) {

@@ -428,8 +428,8 @@ final class JenkinsPipeline {
                 ? variable.getName()
                 : expression instanceof PropertyExpression property ? property.getPropertyAsString() : null;
         return name == null
-                ? Term.open("$" + expression.getText(), expression.getText())
-                : scope.variable(name).orElse(Term.open("$" + name, name));
+                ? scope.unset("$" + expression.getText(), expression.getText())
+                : scope.variable(name).orElseGet(() -> scope.unset("$" + name, name));
     }
 
     private static Term named(Arguments arguments, String name, Scope scope) {

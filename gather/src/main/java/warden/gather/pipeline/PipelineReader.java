@@ -31,10 +31,12 @@ public final class PipelineReader {
      * Reads files and surveys.
      *
      * @param files as the user gave them
+     * @param variables what variables stand for that the pipelines do not set
      * @return those of the files first, in their order, then those of the surveys
      * @throws IOException when a file is missing or not readable, with a sentence for the user
      */
-    public static List<Pipeline> read(List<String> files, List<Account> accounts) throws IOException {
+    public static List<Pipeline> read(List<String> files, List<Account> accounts, PipelineVariables variables)
+            throws IOException {
         Map<String, PipelineText> texts = new LinkedHashMap<>();
         for (String file : files) {
             texts.put(file, PipelineText.ofFile(file, textOf(file)));
@@ -54,13 +56,13 @@ public final class PipelineReader {
                         .ifPresent(answer -> delivery.add(DeliveryPipeline.read(
                                 answer,
                                 new PipelineText(arn, "", reading.citation().orElseThrow(), true),
-                                Surroundings.begin(Map.of(), Scope.empty()))));
+                                Surroundings.begin(Map.of(), Scope.of(variables)))));
             }
         }
         Map<String, String> all = new LinkedHashMap<>();
         texts.forEach((path, text) -> all.put(path, text.text()));
         List<Pipeline> pipelines = new ArrayList<>();
-        texts.values().forEach(text -> pipelines.add(parse(text, all)));
+        texts.values().forEach(text -> pipelines.add(parse(text, all, variables)));
         pipelines.addAll(delivery);
         return pipelines;
     }
@@ -92,8 +94,12 @@ public final class PipelineReader {
      * @param others the texts of the files that are known, by path
      */
     public static Pipeline parse(PipelineText text, Map<String, String> others) {
+        return parse(text, others, PipelineVariables.none());
+    }
+
+    private static Pipeline parse(PipelineText text, Map<String, String> others, PipelineVariables variables) {
         try {
-            return parsed(text, others);
+            return parsed(text, others, variables);
         } catch (Surroundings.Endless endless) {
             return Pipeline.unreadable(text, Kind.OTHER, 1, String.valueOf(endless.getMessage()));
         } catch (StackOverflowError tooDeep) {
@@ -101,8 +107,8 @@ public final class PipelineReader {
         }
     }
 
-    private static Pipeline parsed(PipelineText text, Map<String, String> others) {
-        Surroundings begin = Surroundings.begin(others, Scope.empty());
+    private static Pipeline parsed(PipelineText text, Map<String, String> others, PipelineVariables variables) {
+        Surroundings begin = Surroundings.begin(others, Scope.of(variables));
         String name = text.path().substring(text.path().lastIndexOf('/') + 1).toLowerCase(Locale.ROOT);
         if (text.text().indexOf('\0') >= 0) {
             return Pipeline.unreadable(text, Kind.OTHER, 1, "this is no text");

@@ -113,7 +113,7 @@ final class ReusableSteps {
     }
 
     private Term variable(String name) {
-        return here.scope().variable(name).orElse(Term.open("$" + name, name));
+        return here.scope().variable(name).orElseGet(() -> here.scope().unset("$" + name, name));
     }
 
     private Doing syncByVariables(Map<String, Term> with) {

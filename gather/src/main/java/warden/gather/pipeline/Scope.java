@@ -17,27 +17,41 @@ final class Scope {
     private final Map<String, Term> variables;
     private final Set<String> functions;
     private final Function<String, Optional<Term>> expressions;
+    private final PipelineVariables told;
 
-    private Scope(Map<String, Term> variables, Set<String> functions, Function<String, Optional<Term>> expressions) {
+    private Scope(
+            Map<String, Term> variables,
+            Set<String> functions,
+            Function<String, Optional<Term>> expressions,
+            PipelineVariables told) {
         this.variables = variables;
         this.functions = functions;
         this.expressions = expressions;
+        this.told = told;
     }
 
     /** Returns a scope without variables, in which only {@code env.NAME} is understood as an expression. */
     static Scope empty() {
-        return new Scope(new HashMap<>(), new HashSet<>(), expression -> Optional.empty());
+        return of(PipelineVariables.none());
+    }
+
+    /** Returns such a scope in which what nothing sets stands for what the user tells. */
+    static Scope of(PipelineVariables told) {
+        return new Scope(new HashMap<>(), new HashSet<>(), expression -> Optional.empty(), told);
     }
 
     /** Returns a scope of its own that begins with what is set here. */
     Scope inner() {
-        return new Scope(new HashMap<>(variables), new HashSet<>(functions), expressions);
+        return new Scope(new HashMap<>(variables), new HashSet<>(functions), expressions, told);
     }
 
     /** Returns this scope with more expressions understood; a name without blanks, such as {@code matrix.target}. */
     Scope understanding(Function<String, Optional<Term>> more) {
         return new Scope(
-                variables, functions, expression -> more.apply(expression).or(() -> expressions.apply(expression)));
+                variables,
+                functions,
+                expression -> more.apply(expression).or(() -> expressions.apply(expression)),
+                told);
     }
 
     void set(String name, Term value) {
@@ -46,6 +60,11 @@ final class Scope {
 
     Optional<Term> variable(String name) {
         return Optional.ofNullable(variables.get(name));
+    }
+
+    /** Returns what a variable stands for that the file does not set: what the user tells, or the variable itself. */
+    Term unset(String spelled, String name) {
+        return told.valueOf(spelled, name);
     }
 
     void define(String function) {
@@ -61,12 +80,12 @@ final class Scope {
         String name = inside.strip();
         String spelled = "${{ " + name + " }}";
         if (name.startsWith("env.")) {
-            return variable(name.substring(4)).orElse(Term.open(spelled, name));
+            return variable(name.substring(4)).orElseGet(() -> unset(spelled, name));
         }
         if (name.matches("'[^']*'")) {
             return Term.of(name.substring(1, name.length() - 1));
         }
-        return expressions.apply(name).orElse(Term.open(spelled, name));
+        return expressions.apply(name).orElseGet(() -> unset(spelled, name));
     }
 
     /** Puts in what the host's expressions in a text stand for. */

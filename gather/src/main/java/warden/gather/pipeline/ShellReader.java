@@ -275,8 +275,8 @@ final class ShellReader {
         out.accept(new ShellCommand(commandLine, spelled, assignments, words));
     }
 
-    private static Term variable(String name) {
-        return Term.open("$" + name, name);
+    private Term variable(String name) {
+        return scope.unset("$" + name, name);
     }
 
     /** Reads one word, its quotes taken off and its variables put in. */
@@ -379,7 +379,7 @@ final class ShellReader {
             String spelled = "$" + (special ? text.substring(at, ++at) : "");
             return special ? Term.open(spelled, spelled) : Term.of(spelled);
         }
-        return scope.variable(name).orElse(variable(name));
+        return scope.variable(name).orElseGet(() -> variable(name));
     }
 
     private Term parameter(String inside) {
@@ -389,10 +389,9 @@ final class ShellReader {
         }
         String fallback = matcher.group(3);
         return scope.variable(matcher.group(1))
-                .orElse(
-                        fallback == null || fallback.indexOf('$') >= 0
-                                ? variable(matcher.group(1))
-                                : Term.of(fallback.replaceAll("^([\"'])(.*)\\1$", "$2")));
+                .orElseGet(() -> fallback == null || fallback.indexOf('$') >= 0
+                        ? variable(matcher.group(1))
+                        : Term.of(fallback.replaceAll("^([\"'])(.*)\\1$", "$2")));
     }
 
     /** The commands inside are commands of the script too; what they print is not known. */

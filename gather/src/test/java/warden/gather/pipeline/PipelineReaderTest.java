@@ -321,12 +321,12 @@ class PipelineReaderTest {
     void readsFilesAndSaysWhichOneIsUnusable(@TempDir Path folder) throws IOException {
         Path script = Files.writeString(folder.resolve("deploy.sh"), "aws s3 sync dist s3://heron");
         Path binary = Files.write(folder.resolve("binary.yml"), new byte[] {(byte) 0xff, (byte) 0xfe, 0});
-        assertThat(PipelineReader.read(List.of(script.toString()), List.of()))
+        assertThat(PipelineReader.read(List.of(script.toString()), List.of(), PipelineVariables.none()))
                 .singleElement()
                 .satisfies(pipeline -> assertThat(pipeline.subject()).isEqualTo(script.toString()));
-        assertThatThrownBy(() -> PipelineReader.read(List.of(binary.toString()), List.of()))
+        assertThatThrownBy(() -> PipelineReader.read(List.of(binary.toString()), List.of(), PipelineVariables.none()))
                 .hasMessageContaining("binary.yml: this is not UTF-8 text");
-        assertThatThrownBy(() -> PipelineReader.read(List.of("nowhere.yml"), List.of()))
+        assertThatThrownBy(() -> PipelineReader.read(List.of("nowhere.yml"), List.of(), PipelineVariables.none()))
                 .hasMessageContaining("nowhere.yml: there is no such pipeline file");
     }
 

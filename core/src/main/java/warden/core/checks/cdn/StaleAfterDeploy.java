@@ -2,6 +2,7 @@ package warden.core.checks.cdn;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import warden.core.cdn.Behavior;
 import warden.core.cdn.CacheTimes;
 import warden.core.cdn.Origin;
@@ -63,9 +64,13 @@ final class StaleAfterDeploy implements DistributionCheck {
         }
         Verdict verdict = pages(
                 subject, bucket.get(), times.found().get(), times.citation().orElseThrow());
-        List<Need> unreadPipelines = subject.setup().deployments().unread().stream()
-                .filter(unread -> unread.site().isEmpty() || unread.site().equals(subject.inSite()))
-                .map(Deployments.UnreadPipeline::need)
+        Deployments deployments = subject.setup().deployments();
+        List<Need> unreadPipelines = Stream.concat(
+                        deployments.unread().stream()
+                                .filter(unread ->
+                                        unread.site().isEmpty() || unread.site().equals(subject.inSite()))
+                                .map(Deployments.UnreadPipeline::need),
+                        deployments.openInvalidations().stream())
                 .toList();
         boolean mayBeInvalidated = verdict instanceof Verdict.Flagged && !unreadPipelines.isEmpty();
         return List.of(mayBeInvalidated ? subject.unknown(unreadPipelines) : verdict);

@@ -47,7 +47,7 @@ final class PipelineDeleteWithoutNet implements PipelineCheck {
                     : Optional.empty();
             bucket.ifPresent(each -> judge(subject, step, each, findings, open));
         }
-        return !findings.isEmpty() || open.isEmpty() ? subject.verdicts(findings, false) : open;
+        return !findings.isEmpty() || open.isEmpty() ? subject.verdictsOnTargets(findings, false) : open;
     }
 
     private static void judge(

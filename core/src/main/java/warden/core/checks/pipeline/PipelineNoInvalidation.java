@@ -46,6 +46,7 @@ final class PipelineNoInvalidation implements PipelineCheck {
             return List.of();
         }
         List<Finding> findings = new ArrayList<>();
+        List<Need> open = subject.deployments().openInvalidations();
         for (Site site : subject.sites()) {
             for (Distribution distribution : site.distributions()) {
                 boolean other = subject.deployments().invalidates(site, distribution);
@@ -65,6 +66,10 @@ final class PipelineNoInvalidation implements PipelineCheck {
                 }
             }
         }
+        // An invalidation of a distribution that is not known may be of these.
+        if (!findings.isEmpty() && !open.isEmpty()) {
+            return List.of(subject.unknown(open));
+        }
         List<Need> unreadEdges = UnreadDistribution.needs(subject.sites().stream()
                 .filter(site -> site.distributions().isEmpty())
                 .flatMap(site -> site.buckets().stream())
@@ -72,7 +77,7 @@ final class PipelineNoInvalidation implements PipelineCheck {
         if (findings.isEmpty() && !pipeline.invalidates() && !unreadEdges.isEmpty()) {
             return List.of(new Verdict.Unknown(pipeline.subject(), subject.site(), unreadEdges));
         }
-        return subject.verdicts(findings, !pipeline.invalidates());
+        return subject.verdictsOnTargets(findings, !pipeline.invalidates());
     }
 
     /** True when an upload stores its objects so that edges ask again each time. */

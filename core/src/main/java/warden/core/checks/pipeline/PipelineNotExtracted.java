@@ -49,6 +49,6 @@ final class PipelineNotExtracted implements PipelineCheck {
                                 + bucket.get().name() + " as the archive it is, not what is in it."));
             }
         }
-        return subject.verdicts(findings, false);
+        return subject.verdictsOnTargets(findings, false);
     }
 }

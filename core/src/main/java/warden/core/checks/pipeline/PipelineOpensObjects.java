@@ -70,7 +70,8 @@ final class PipelineOpensObjects implements PipelineCheck {
             return List.of(new Verdict.Flagged(
                     refusal.map(why -> finding.restingOn(why.at())).orElse(finding)));
         }
-        List<Need> unread = bucket.map(each -> unread(subject, each)).orElse(List.of());
+        List<Need> unread = bucket.map(each -> unread(subject, each))
+                .orElseGet(() -> subject.deployments().openTargets(subject.pipeline()));
         return unread.isEmpty()
                 ? List.of(new Verdict.Flagged(finding))
                 : Verdict.atLeast(finding, Severity.HIGH, subject.unknown(unread));

@@ -92,7 +92,7 @@ final class PipelineStateExposed implements PipelineCheck {
         }
         return findings.isEmpty() && !needs.isEmpty()
                 ? List.of(subject.unknown(needs))
-                : subject.verdicts(findings, false);
+                : subject.verdictsOnTargets(findings, false);
     }
 
     private static Optional<Target> stateTarget(Doing doing) {

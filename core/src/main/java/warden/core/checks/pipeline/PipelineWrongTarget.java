@@ -52,7 +52,7 @@ final class PipelineWrongTarget implements PipelineCheck {
         }
         return findings.isEmpty() && !needs.isEmpty()
                 ? List.of(subject.unknown(needs))
-                : subject.verdicts(findings, false);
+                : subject.verdictsOnTargets(findings, false);
     }
 
     private static void bucket(
