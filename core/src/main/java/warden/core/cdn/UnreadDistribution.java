@@ -63,7 +63,8 @@ public record UnreadDistribution(
         for (String arn : survey.subjects(ONE)) {
             survey.missing(ONE, arn).ifPresent(need -> unread.putIfAbsent(arn, unlisted(arn, need)));
         }
-        // Where no line asks, there may well be none: a bucket is then judged as one that no edge serves.
+        // Where no line asks, there may well be none: a bucket is then judged as one that no edge serves, and what was
+        // found stays found.
         survey.unlisted(LIST, account)
                 .filter(need -> survey.asked(LIST, account))
                 .ifPresent(need -> unread.put(account, unlisted(account, need)));

@@ -7,7 +7,6 @@ import java.util.Collections;
 import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -15,11 +14,13 @@ import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import warden.core.account.Account;
 import warden.core.algebra.TooComplexException;
 import warden.core.policy.Arn;
 import warden.core.site.Site;
 import warden.core.site.SiteFile.Waiver;
+import warden.core.site.SitePattern;
 import warden.core.storage.Bucket;
 import warden.core.survey.Need;
 
@@ -29,35 +30,56 @@ public final class Audit {
     private final List<Finding> findings;
     private final List<UnknownAnswer> unknowns;
     private final List<Waived> waived;
+    private final List<WaivedUnknown> waivedUnknowns;
     private final List<CleanAnswer> cleanAnswers;
-    private final List<Site> sites;
-    private final boolean everyCheck;
+    private final Scope scope;
     private final Map<Optional<String>, Map<Severity, Long>> countsBySite = new HashMap<>();
     private final Map<Optional<String>, Long> unknownBySite = new HashMap<>();
     private final Map<String, Account> accountsBySite = new HashMap<>();
     private final Set<String> openAccounts;
+
+    /**
+     * What an audit was asked for.
+     *
+     * @param sites the sites that it is about
+     * @param everySite whether they are all, so that what concerns no site is told too
+     * @param checks the areas of the checks whose answers were kept, by identifier
+     * @param everyCheck whether they are all
+     * @param matched the waivers that cover a finding or an open question of any site
+     */
+    private record Scope(
+            List<Site> sites, boolean everySite, Map<String, Area> checks, boolean everyCheck, Set<Waiver> matched) {
+        Scope {
+            sites = List.copyOf(sites);
+            checks = Map.copyOf(checks);
+            matched = Set.copyOf(matched);
+        }
+    }
 
     private Audit(
             Setup setup,
             List<Finding> findings,
             List<UnknownAnswer> unknowns,
             List<Waived> waived,
+            List<WaivedUnknown> waivedUnknowns,
             List<CleanAnswer> cleanAnswers,
-            List<Site> sites,
-            boolean everyCheck) {
+            Scope scope) {
         this.setup = setup;
         this.findings = List.copyOf(findings);
         this.unknowns = List.copyOf(unknowns);
         this.waived = List.copyOf(waived);
+        this.waivedUnknowns = List.copyOf(waivedUnknowns);
         this.cleanAnswers = List.copyOf(cleanAnswers);
-        this.sites = List.copyOf(sites);
-        this.everyCheck = everyCheck;
+        this.scope = scope;
         findings.forEach(finding -> countsBySite
                 .computeIfAbsent(finding.site(), site -> new EnumMap<>(Severity.class))
                 .merge(finding.severity(), 1L, Long::sum));
         unknowns.forEach(answer -> unknownBySite.merge(answer.verdict().site(), 1L, Long::sum));
         setup.estate().sites().forEach(site -> accountsBySite.putIfAbsent(site.name(), site.account()));
-        this.openAccounts = openAccounts(setup, unknowns);
+        this.openAccounts = openAccounts(
+                setup,
+                Stream.concat(unknowns.stream(), waivedUnknowns.stream().map(WaivedUnknown::answer))
+                        .toList());
     }
 
     public Setup setup() {
@@ -79,6 +101,11 @@ public final class Audit {
         return waived;
     }
 
+    /** Returns the questions that could not be answered and were agreed to be left. */
+    public List<WaivedUnknown> waivedUnknowns() {
+        return waivedUnknowns;
+    }
+
     /** Returns the questions that were answered with "nothing is wrong", in the order of the catalogue. */
     public List<CleanAnswer> cleanAnswers() {
         return cleanAnswers;
@@ -86,12 +113,20 @@ public final class Audit {
 
     /** Returns the sites that the audit is about. */
     public List<Site> sites() {
-        return sites;
+        return scope.sites();
     }
 
     /** True when no check's answers were left out, so that a site without findings is healthy. */
     public boolean everyCheck() {
-        return everyCheck;
+        return scope.everyCheck();
+    }
+
+    /** True when a finding of this check about this site, or about none, would be among the findings. */
+    boolean looksFor(String check, Optional<String> site) {
+        return scope.checks().containsKey(check)
+                && (scope.everySite()
+                        || scope.sites().stream().anyMatch(each -> site.filter(each.name()::equals)
+                                .isPresent()));
     }
 
     /** A question whose answer is that nothing is wrong. */
@@ -102,6 +137,9 @@ public final class Audit {
 
     /** A finding and the agreement to leave it. */
     public record Waived(Finding finding, Waiver waiver) {}
+
+    /** A question that could not be answered, and the agreement to leave it. */
+    public record WaivedUnknown(UnknownAnswer answer, Waiver waiver) {}
 
     private static final Comparator<Optional<String>> BY_SITE =
             Comparator.comparing(site -> site.map(name -> "0" + name).orElse("1"));
@@ -141,9 +179,10 @@ public final class Audit {
         List<List<Verdict>> answers = checks.parallelStream()
                 .map(check -> answers(check, setup, answered))
                 .toList();
+        Followed followed = Followed.of(setup.estate());
         for (int i = 0; i < checks.size(); i++) {
             Check check = checks.get(i);
-            for (Verdict verdict : answers.get(i)) {
+            for (Verdict verdict : followed.only(answers.get(i))) {
                 if (verdict instanceof Verdict.Flagged flagged) {
                     findings.add(flagged.finding());
                 } else if (verdict instanceof Verdict.Unknown unknown) {
@@ -156,20 +195,37 @@ public final class Audit {
         List<Finding> kept = new ArrayList<>();
         List<Waived> waived = new ArrayList<>();
         for (Finding finding : Precedence.applied(findings)) {
-            Optional<Waiver> waiver = waiver(setup, finding);
-            if (!wanted.test(finding.card())) {
-                continue;
+            if (wanted.test(finding.card())) {
+                waiver(setup, finding.card(), finding.subject())
+                        .ifPresentOrElse(agreed -> waived.add(new Waived(finding, agreed)), () -> kept.add(finding));
             }
-            waiver.ifPresentOrElse(agreed -> waived.add(new Waived(finding, agreed)), () -> kept.add(finding));
         }
         kept.sort(WORST_FIRST);
         waived.sort(Comparator.comparing(Waived::finding, WORST_FIRST));
-        List<UnknownAnswer> open = unknowns.stream()
-                .filter(answer -> wanted.test(answer.card()))
-                .sorted(BY_CARD)
-                .toList();
-        boolean everyCheck = checks.stream().map(Check::card).allMatch(wanted);
-        return new Audit(setup, kept, open, waived, clean, setup.estate().sites(), everyCheck);
+        List<UnknownAnswer> open = new ArrayList<>();
+        List<WaivedUnknown> waivedUnknowns = new ArrayList<>();
+        for (UnknownAnswer answer : unknowns) {
+            if (wanted.test(answer.card())) {
+                waiver(setup, answer.card(), answer.verdict().subject())
+                        .ifPresentOrElse(
+                                agreed -> waivedUnknowns.add(new WaivedUnknown(answer, agreed)),
+                                () -> open.add(answer));
+            }
+        }
+        open.sort(BY_CARD);
+        waivedUnknowns.sort(Comparator.comparing(WaivedUnknown::answer, BY_CARD));
+        Set<Waiver> matched = Stream.concat(
+                        waived.stream().map(Waived::waiver),
+                        waivedUnknowns.stream().map(WaivedUnknown::waiver))
+                .collect(Collectors.toSet());
+        List<CheckCard> cards = checks.stream().map(Check::card).toList();
+        Scope scope = new Scope(
+                followed.sites(),
+                true,
+                cards.stream().filter(wanted).collect(Collectors.toMap(CheckCard::id, CheckCard::area)),
+                cards.stream().allMatch(wanted),
+                matched);
+        return new Audit(setup, kept, open, waived, waivedUnknowns, clean, scope);
     }
 
     /** A check that gives up on what is too complex leaves its question open for the whole account. */
@@ -187,86 +243,132 @@ public final class Audit {
         }
     }
 
-    private static Optional<Waiver> waiver(Setup setup, Finding finding) {
-        LocalDate today = setup.at().atZone(ZoneOffset.UTC).toLocalDate();
+    private static Optional<Waiver> waiver(Setup setup, CheckCard card, String subject) {
+        LocalDate today = today(setup);
         return setup.estate().file().waivers().stream()
-                .filter(waiver -> waiver.covers(finding.card().id(), finding.subject()))
+                .filter(waiver -> waiver.covers(card.id(), subject))
                 .filter(waiver -> !today.isAfter(waiver.until()))
                 .findFirst();
+    }
+
+    private static LocalDate today(Setup setup) {
+        return setup.at().atZone(ZoneOffset.UTC).toLocalDate();
     }
 
     /** A waiver that keeps nothing from the report, and why. */
     public record IdleWaiver(Waiver waiver, String why) {}
 
-    /** Returns the waivers that have ended, and those that match no finding. */
+    /** Returns the waivers that have ended, and those of checks that ran, and found nothing that they match. */
     public List<IdleWaiver> idleWaivers() {
-        LocalDate today = setup.at().atZone(ZoneOffset.UTC).toLocalDate();
         List<IdleWaiver> idle = new ArrayList<>();
         for (Waiver waiver : setup.estate().file().waivers()) {
-            if (today.isAfter(waiver.until())) {
+            if (today(setup).isAfter(waiver.until())) {
                 idle.add(new IdleWaiver(waiver, "ended on " + waiver.until()));
-            } else if (waived.stream().noneMatch(agreed -> agreed.waiver().equals(waiver))) {
+            } else if (!scope.matched().contains(waiver) && ran(waiver)) {
                 idle.add(new IdleWaiver(waiver, "matches no finding"));
             }
         }
         return idle;
     }
 
-    /** Returns this audit with only what concerns the site of this name, or with this host. */
-    public Audit onlySite(String nameOrHost) {
-        List<String> names = setup.estate().sites().stream()
-                .filter(site -> site.name().equals(nameOrHost) || site.hosts().contains(nameOrHost))
-                .map(Site::name)
-                .toList();
+    /** A check of pipelines, or of a folder, has nothing to look at where none is given. */
+    private boolean ran(Waiver waiver) {
+        return Optional.ofNullable(scope.checks().get(waiver.check()))
+                .filter(area -> area != Area.PIPELINE
+                        || !setup.deployments().pipelines().isEmpty())
+                .filter(area -> area != Area.CONTENT || setup.folder().isPresent())
+                .isPresent();
+    }
+
+    /**
+     * Returns this audit with only what concerns these sites. A question that is open for their account as a whole, or for somebody who may be
+     * their publisher, concerns them.
+     */
+    public Audit onlySites(List<Site> wanted) {
+        Set<String> names = wanted.stream().map(Site::name).collect(Collectors.toSet());
+        Set<Account> accounts = wanted.stream().map(Site::account).collect(Collectors.toSet());
         Predicate<Optional<String>> concerns =
                 site -> site.filter(names::contains).isPresent();
+        Predicate<UnknownAnswer> isOpen =
+                answer -> concerns.test(answer.verdict().site())
+                        || accounts.stream().anyMatch(account -> isOpenFor(setup, account, answer));
         return new Audit(
                 setup,
                 findings.stream()
                         .filter(finding -> concerns.test(finding.site()))
                         .toList(),
-                unknowns.stream()
-                        .filter(answer -> concerns.test(answer.verdict().site()))
-                        .toList(),
+                unknowns.stream().filter(isOpen).toList(),
                 waived.stream()
                         .filter(agreed -> concerns.test(agreed.finding().site()))
+                        .toList(),
+                waivedUnknowns.stream()
+                        .filter(agreed -> isOpen.test(agreed.answer()))
                         .toList(),
                 cleanAnswers.stream()
                         .filter(answer -> concerns.test(answer.verdict().site()))
                         .toList(),
-                sites.stream().filter(site -> names.contains(site.name())).toList(),
-                everyCheck);
+                new Scope(wanted, false, scope.checks(), scope.everyCheck(), scope.matched()));
     }
 
     /**
-     * True when every check was asked about the site, and each answered that nothing is wrong. A question that is open for the account as a
-     * whole, or for somebody who may be the site's publisher, is open for each of its sites.
+     * Returns what can be said of a site as a whole. A question that is open for the account as a whole, or for somebody who may be the site's
+     * publisher, is open for each of its sites.
      */
-    public boolean isHealthy(Site site) {
+    public Standing standing(Site site) {
         Optional<String> name = Optional.of(site.name());
-        return everyCheck
-                && unknownCount(name) == 0
-                && !countsBySite.containsKey(name)
-                && !openAccounts.contains(site.account().number());
+        boolean isManaged =
+                site.pattern().filter(SitePattern.MANAGED_FRONT::equals).isPresent();
+        boolean saysNothing = unknownCount(name) == 0 && !countsBySite.containsKey(name);
+        if (isManaged || (site.pattern().isEmpty() && saysNothing)) {
+            return Standing.NOT_JUDGED;
+        }
+        boolean nothingIsWrong = scope.everyCheck()
+                && saysNothing
+                && !openAccounts.contains(site.account().number())
+                && waived.stream().noneMatch(agreed -> agreed.finding().site().equals(name))
+                && waivedUnknowns.stream()
+                        .noneMatch(agreed -> agreed.answer().verdict().site().equals(name));
+        return nothingIsWrong ? Standing.HEALTHY : Standing.OPEN;
+    }
+
+    /** True when nothing is wrong with the site, as far as everything that serves it is modelled. */
+    public boolean isHealthy(Site site) {
+        return standing(site) == Standing.HEALTHY;
     }
 
     /** Returns the numbers of the accounts about which, as a whole, something is not known. */
     private static Set<String> openAccounts(Setup setup, List<UnknownAnswer> unknowns) {
-        Set<String> open = new HashSet<>();
-        for (UnknownAnswer answer : unknowns) {
-            String subject = answer.verdict().subject();
-            boolean ofNoSite = answer.verdict().site().isEmpty();
-            for (Account account : ofNoSite ? setup.estate().accounts() : List.<Account>of()) {
-                String number = account.number();
-                boolean concerns = subject.equals(number)
-                        || subject.equals("arn:aws:iam::" + number + ":root")
-                        || (subject.startsWith("arn:aws:iam::" + number + ":") && setup.mayPublish(subject));
-                if (concerns) {
-                    open.add(number);
-                }
-            }
+        return setup.estate().accounts().stream()
+                .filter(account -> unknowns.stream().anyMatch(answer -> isOpenFor(setup, account, answer)))
+                .map(Account::number)
+                .collect(Collectors.toSet());
+    }
+
+    private static boolean isOpenFor(Setup setup, Account account, UnknownAnswer answer) {
+        String subject = answer.verdict().subject();
+        String users = "arn:aws:iam::" + account.number() + ":";
+        return answer.verdict().site().isEmpty()
+                && (subject.equals(account.number())
+                        || subject.equals(users + "root")
+                        || (subject.startsWith(users) && setup.mayPublish(subject)));
+    }
+
+    /** Returns the buckets that are known to be there, that were not read, and that are no site's; what they are for is not known. */
+    public List<Bucket> unreadBuckets() {
+        if (!scope.everySite()) {
+            return List.of();
         }
-        return open;
+        Set<String> open = unknowns.stream()
+                .filter(answer -> answer.verdict().site().isEmpty())
+                .map(answer -> answer.verdict().subject())
+                .collect(Collectors.toSet());
+        return setup.estate().accounts().stream()
+                .flatMap(account -> account.buckets().stream())
+                .filter(bucket -> open.contains(bucket.arn()))
+                .filter(bucket -> setup.estate().sitesOf(bucket).isEmpty())
+                .filter(bucket -> bucket.policy().missing().isPresent()
+                        || bucket.website().missing().isPresent())
+                .toList();
     }
 
     /** Returns how many findings there are of each severity, for one site or, when absent, for all. */
@@ -313,7 +415,7 @@ public final class Audit {
         List<AccountSum> sums = new ArrayList<>();
         for (Optional<Account> account : accounts) {
             List<Finding> own = found.getOrDefault(account, List.of());
-            List<Site> ownSites = sites.stream()
+            List<Site> ownSites = sites().stream()
                     .filter(site -> Optional.of(site.account()).equals(account))
                     .toList();
             Map<Severity, Long> counts = new EnumMap<>(Severity.class);

@@ -139,14 +139,14 @@ public interface BucketCheck extends EachCheck<BucketCheck.Subject> {
         return subjects;
     }
 
-    /** Buckets that a refused list would have named are open questions; where no line asks for a list, one site is surveyed. */
+    /** Buckets that a list would have named which was not read are open questions. */
     @Override
     default List<Verdict> unread(Setup setup) {
         List<Verdict> open = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             account.listedBuckets()
                     .missing()
-                    .filter(need -> account.survey().asked("bucket-list", account.number()))
+                    .filter(need -> account.survey().isWanted("bucket-list", account.number()))
                     .ifPresent(
                             need -> open.add(new Verdict.Unknown(account.number(), Optional.empty(), List.of(need))));
         }

@@ -118,6 +118,15 @@ public interface DistributionCheck extends EachCheck<DistributionCheck.Subject> 
         return unreadDistributions(setup);
     }
 
+    /** A list that nobody asked for leaves open whether there are distributions that no line describes. */
+    private static Optional<Need> neverListed(Account account) {
+        String list = "distribution-list";
+        return account.survey()
+                .unlisted(list, account.number())
+                .filter(need -> !account.survey().asked(list, account.number()))
+                .filter(need -> account.survey().isWanted(list, account.number()));
+    }
+
     /** Returns open verdicts for the distributions that exist, or may, and were not read. */
     static List<Verdict> unreadDistributions(Setup setup) {
         List<Verdict> open = new ArrayList<>();
@@ -126,6 +135,9 @@ public interface DistributionCheck extends EachCheck<DistributionCheck.Subject> 
                 Optional<String> site = setup.estate().siteBehind(unread).map(Site::name);
                 open.add(new Verdict.Unknown(unread.arn(), site, List.of(unread.need())));
             }
+            neverListed(account)
+                    .ifPresent(
+                            need -> open.add(new Verdict.Unknown(account.number(), Optional.empty(), List.of(need))));
         }
         return open;
     }

@@ -126,8 +126,18 @@ final class Precedence {
                 finding.because().forEach(cited -> readingsOfCauses.add(reading(cited)));
             }
         }
+        Set<String> leftovers = findings.stream()
+                .filter(finding -> finding.card().area() == Area.LEFTOVERS)
+                .map(Finding::subject)
+                .collect(Collectors.toSet());
         List<Finding> kept = new ArrayList<>();
         for (Finding finding : findings) {
+            // What is to be deleted need not be put right in small things first.
+            boolean isSmall =
+                    finding.severity() == Severity.LOW && finding.card().area() != Area.LEFTOVERS;
+            if (isSmall && leftovers.contains(finding.subject())) {
+                continue;
+            }
             // A cause in the same site, or one that is read where what the visitor gets is decided.
             boolean hasCause = finding.site().filter(sitesOfCauses::contains).isPresent()
                     || finding.because().stream().anyMatch(decides -> readingsOfCauses.contains(reading(decides)));

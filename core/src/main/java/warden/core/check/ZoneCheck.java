@@ -54,13 +54,13 @@ public interface ZoneCheck extends EachCheck<ZoneCheck.Subject> {
         return unreadLists(setup);
     }
 
-    /** Returns open verdicts for the accounts whose list of zones was asked for, and refused or cut short. */
+    /** Returns open verdicts for the accounts whose list of zones was not read to its end. */
     static List<Verdict> unreadLists(Setup setup) {
         List<Verdict> open = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             account.survey()
                     .unlisted("zone-list", account.number())
-                    .filter(need -> account.survey().asked("zone-list", account.number()))
+                    .filter(need -> account.survey().isWanted("zone-list", account.number()))
                     .ifPresent(
                             need -> open.add(new Verdict.Unknown(account.number(), Optional.empty(), List.of(need))));
         }

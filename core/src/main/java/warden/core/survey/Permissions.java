@@ -1,9 +1,11 @@
 package warden.core.survey;
 
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 
 /** Which permission reading an aspect takes. Source: the provider's Service Authorization Reference. */
 public final class Permissions {
@@ -73,6 +75,13 @@ public final class Permissions {
             "organizations:ListParents",
             "organizations:ListPoliciesForTarget",
             "route53domains:ListDomains");
+
+    /** Returns a statement of a policy that allows these actions, on one line. */
+    public static String statement(Collection<String> actions) {
+        return actions.stream()
+                .map(action -> "\"" + action + "\"")
+                .collect(Collectors.joining(",", "{\"Effect\":\"Allow\",\"Action\":[", "],\"Resource\":\"*\"}"));
+    }
 
     /** True for an action that a survey takes. */
     public static boolean isTaken(String action) {

@@ -103,6 +103,14 @@ public final class Survey {
                 .getOrDefault(parent, List.of());
     }
 
+    /**
+     * True for what should have been read: what a line asks for, and what a survey of a whole account asks for in any case. A survey that
+     * follows some hosts only may leave out the rest.
+     */
+    public boolean isWanted(String aspect, String of) {
+        return !header.isPartial() || asked(aspect, of);
+    }
+
     /** True when the survey has a line for this, whatever it says. */
     public boolean asked(String aspect, String of) {
         return byAspect.getOrDefault(aspect, Map.of()).containsKey(of);

@@ -1,5 +1,7 @@
 package warden.core.survey;
 
+import java.util.List;
+
 /**
  * The first line of a survey.
  *
@@ -8,8 +10,24 @@ package warden.core.survey;
  * @param account the account number (or subscription id), empty when the header gives none
  * @param takenAt when it was taken, as written; empty when not said
  * @param takenBy who took it, as written; empty when not said
+ * @param hosts the only hosts whose chains the survey followed, in lower case; empty when it was of the whole account
  */
-public record SurveyHeader(String file, String provider, String account, String takenAt, String takenBy) {
+public record SurveyHeader(
+        String file, String provider, String account, String takenAt, String takenBy, List<String> hosts) {
+    public SurveyHeader {
+        hosts = List.copyOf(hosts);
+    }
+
+    /** Makes the header of a survey of a whole account. */
+    public SurveyHeader(String file, String provider, String account, String takenAt, String takenBy) {
+        this(file, provider, account, takenAt, takenBy, List.of());
+    }
+
+    /** True when the survey followed some hosts only, and says nothing of the rest of the account. */
+    public boolean isPartial() {
+        return !hosts.isEmpty();
+    }
+
     /** The version of the format that this program reads and writes. */
     public static final int VERSION = 1;
 }

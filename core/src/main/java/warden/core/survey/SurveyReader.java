@@ -7,6 +7,7 @@ import java.nio.charset.CharacterCodingException;
 import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
+import java.util.Locale;
 import java.util.Set;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
@@ -97,7 +98,10 @@ public final class SurveyReader {
                 provider,
                 root.text("account").orElse(""),
                 root.text("takenAt").orElse(""),
-                root.text("takenBy").orElse(""));
+                root.text("takenBy").orElse(""),
+                root.texts("scope", "hosts").stream()
+                        .map(host -> host.toLowerCase(Locale.ROOT))
+                        .toList());
     }
 
     private SurveyLine reading(String text) throws SurveyException {
@@ -120,7 +124,7 @@ public final class SurveyReader {
                         if (outcome != null) {
                             throw broken("a reading has exactly one of found, absent and unread; this has two");
                         }
-                        outcome = Outcome.valueOf(name.toUpperCase(java.util.Locale.ROOT));
+                        outcome = Outcome.valueOf(name.toUpperCase(Locale.ROOT));
                         body = body(parser, value, outcome, text);
                     }
                     case "survey" -> throw broken("a second header stands here; give several surveys as several files");

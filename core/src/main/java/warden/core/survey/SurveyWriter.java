@@ -2,6 +2,7 @@ package warden.core.survey;
 
 import java.io.IOException;
 import java.io.Writer;
+import java.util.stream.Collectors;
 import warden.core.document.JsonSpelling;
 
 /** Writes a survey: a header, then one line a reading, each line complete before the next begins. */
@@ -18,7 +19,15 @@ public final class SurveyWriter {
                 + ",\"account\":"
                 + JsonSpelling.quoted(header.account()) + ",\"takenAt\":" + JsonSpelling.quoted(header.takenAt())
                 + ",\"takenBy\":"
-                + JsonSpelling.quoted(header.takenBy()) + "}\n");
+                + JsonSpelling.quoted(header.takenBy()) + scope(header) + "}\n");
+    }
+
+    private static String scope(SurveyHeader header) {
+        return header.isPartial()
+                ? header.hosts().stream()
+                        .map(JsonSpelling::quoted)
+                        .collect(Collectors.joining(",", ",\"scope\":{\"hosts\":[", "]}"))
+                : "";
     }
 
     /** Writes one reading. A found document is written as it was read, which must be on a single line. */

@@ -57,7 +57,7 @@ class UnreadDistributionTest {
         assertThat(unread(sealed().edit(LIST, ACCOUNT, "'IsTruncated':false", "'IsTruncated':true")))
                 .extracting(edge -> edge.need().why())
                 .containsExactly("the listing is cut short");
-        // A survey of one site's chain lists none.
+        // What was found of buckets stays found; the checks of distributions leave the account open.
         assertThat(unread(sealed().without(LIST, ACCOUNT))).isEmpty();
         assertThat(unread(sealed().unread("distribution", EDGE)))
                 .extracting(edge -> edge.need().aspect())

@@ -28,7 +28,7 @@ class QuestionsTest {
                 .isEqualTo(
                         json(
                                 "{'id':'q','decision':'allow','explicit':true,'says':'Allowed: the bucket policy allows it.',"
-                                        + "'because':[{'file':'test.ndjson','line':6,'aspect':'bucket-policy','path':'/Statement/0'}]}"));
+                                        + "'because':[{'file':'test.ndjson','line':8,'aspect':'bucket-policy','path':'/Statement/0'}]}"));
         assertThat(ask("")).contains(json("'decision':'deny','explicit':false"));
     }
 

@@ -87,7 +87,14 @@ public final class LiveSurvey implements AutoCloseable {
                 throw new LiveException("the endpoint answers, but not as the provider's API does; check --endpoint");
             }
             account = me.account();
-            return new SurveyHeader(file, "aws", account, takenAt, me.arn());
+            return new SurveyHeader(
+                    file,
+                    "aws",
+                    account,
+                    takenAt,
+                    me.arn(),
+                    settings.host().map(host -> host.toLowerCase(Locale.ROOT)).stream()
+                            .toList());
         } catch (AwsServiceException refused) {
             String code = refused.awsErrorDetails() == null
                     ? ""

@@ -24,10 +24,12 @@ import warden.gather.survey.WholeFile;
  * What an interrupted survey has already.
  *
  * @param account the account's number
+ * @param hosts the only hosts that it follows; empty for a whole account
  * @param known what need not be asked again, as aspect, space and subject: all but what was refused
  */
-public record UnfinishedSurvey(String account, Set<String> known) {
+public record UnfinishedSurvey(String account, List<String> hosts, Set<String> known) {
     public UnfinishedSurvey {
+        hosts = List.copyOf(hosts);
         known = Set.copyOf(known);
     }
 
@@ -55,7 +57,7 @@ public record UnfinishedSurvey(String account, Set<String> known) {
             }
         }
         dropUnread(file, lines, known);
-        return new UnfinishedSurvey(header.account(), known);
+        return new UnfinishedSurvey(header.account(), header.hosts(), known);
     }
 
     /** Takes out what was refused: it is asked again, and a list that is granted now leaves no line to stand in the refused one's place. */

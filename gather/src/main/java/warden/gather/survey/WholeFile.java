@@ -56,6 +56,18 @@ public final class WholeFile {
         }
     }
 
+    /**
+     * Puts a file that was written beside another in its place, with the other's mode and owner.
+     *
+     * @param file a regular file, or one that is not there yet; no symbolic link
+     */
+    public static void moveInto(Path beside, Path file) throws IOException {
+        if (Files.exists(file)) {
+            keep(file, beside);
+        }
+        Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+    }
+
     private static void keep(Path file, Path beside) throws IOException {
         PosixFileAttributeView from = Files.getFileAttributeView(file, PosixFileAttributeView.class);
         if (from == null) {
