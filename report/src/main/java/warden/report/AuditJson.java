@@ -1,15 +1,19 @@
 package warden.report;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import warden.core.account.Account;
 import warden.core.cdn.Distribution;
 import warden.core.check.Audit;
+import warden.core.check.Comparison;
 import warden.core.check.Finding;
+import warden.core.check.Judgement;
 import warden.core.check.Severity;
 import warden.core.check.Verdict;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
+import warden.core.site.SiteFile.Waiver;
 import warden.core.site.SitePattern;
 import warden.core.storage.Bucket;
 import warden.core.survey.Need;
@@ -22,23 +26,48 @@ public final class AuditJson {
     private AuditJson() {}
 
     /** Returns the document. */
-    public static String of(Audit audit) {
+    public static String of(Audit audit, Judgement judgement) {
         return Json.document(json -> {
             json.number("report", VERSION).text("at", audit.setup().at().toString());
             json.objects("survey", audit.setup().estate().accounts(), account -> survey(json, account));
             json.objects("sites", audit.sites(), site -> site(json, audit, site));
-            json.objects("findings", audit.findings(), finding -> finding(json, finding));
-            json.objects("unknown", audit.unknowns(), answer -> unknown(json, answer));
-            json.objects("waived", audit.waived(), agreed -> {
-                finding(json, agreed.finding());
-                json.text("until", agreed.waiver().until().toString())
-                        .text("reason", agreed.waiver().reason());
+            json.objects("findings", audit.findings(), finding -> {
+                finding(json, finding);
+                judgement.since().ifPresent(since -> json.truth("new", since.isNew(finding)));
             });
+            json.objects("unknown", audit.unknowns(), answer -> unknown(json, answer));
+            List<Runnable> waived = new ArrayList<>();
+            audit.waived()
+                    .forEach(agreed -> waived.add(() -> {
+                        finding(json, agreed.finding());
+                        agreement(json, agreed.waiver());
+                    }));
+            audit.waivedUnknowns()
+                    .forEach(agreed -> waived.add(() -> {
+                        unknown(json, agreed.answer());
+                        agreement(json, agreed.waiver());
+                    }));
+            json.objects("waived", waived, Runnable::run);
+            judgement.since().ifPresent(since -> json.object("since", () -> since(json, audit, since)));
             json.object("counts", () -> {
                 counts(json, audit, Optional.empty());
-                json.number("waived", audit.waived().size());
+                json.number(
+                        "waived", audit.waived().size() + audit.waivedUnknowns().size());
             });
         });
+    }
+
+    private static void agreement(Json json, Waiver waiver) {
+        json.text("until", waiver.until().toString()).text("reason", waiver.reason());
+    }
+
+    private static void since(Json json, Audit audit, Comparison since) {
+        long fresh = audit.findings().stream().filter(since::isNew).count();
+        json.text("file", since.file())
+                .number("new", fresh)
+                .number("old", audit.findings().size() - fresh)
+                .texts("gone", since.gone())
+                .texts("unanswered", since.unanswered());
     }
 
     private static void survey(Json json, Account account) {

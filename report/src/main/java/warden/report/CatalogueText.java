@@ -11,7 +11,7 @@ public final class CatalogueText {
     private CatalogueText() {}
 
     /** Returns all checks, a line or two each, by area. */
-    public static String list(List<CheckCard> cards) {
+    public static String list(List<CheckCard> cards, Style style) {
         StringBuilder out = new StringBuilder();
         // An identifier is copied into other commands, so the longest of them sets the width.
         int width = cards.stream().mapToInt(card -> card.id().length()).max().orElse(0) + 1;
@@ -24,7 +24,7 @@ public final class CatalogueText {
                 here.forEach(card -> out.append("  ")
                         .append(Lines.column(card.id(), width))
                         .append(Lines.column(card.severity().word(), SEVERITY))
-                        .append(Lines.wrapped(card.summary(), indent))
+                        .append(Lines.wrapped(card.summary(), indent, style))
                         .append('\n'));
                 out.append('\n');
             }
@@ -33,16 +33,16 @@ public final class CatalogueText {
     }
 
     /** Returns one check in full. */
-    public static String card(CheckCard card) {
+    public static String card(CheckCard card, Style style) {
         String indent = " ".repeat(11);
         return card.id() + "\n\n"
-                + "when       " + Lines.wrapped(card.summary(), indent) + "\n"
+                + "when       " + Lines.wrapped(card.summary(), indent, style) + "\n"
                 + "severity   " + card.severity().word() + "\n"
                 + "area       " + card.area().word() + ": " + card.area().about() + "\n"
-                + "looks at   " + Lines.wrapped(card.looksAt(), indent) + "\n"
-                + "why        " + Lines.wrapped(card.why(), indent) + "\n"
-                + "remedy     " + Lines.wrapped(card.remedy(), indent) + "\n"
-                + "follows    " + Lines.wrapped(card.source(), indent) + "\n";
+                + "looks at   " + Lines.wrapped(card.looksAt(), indent, style) + "\n"
+                + "why        " + Lines.wrapped(card.why(), indent, style) + "\n"
+                + "remedy     " + Lines.wrapped(card.remedy(), indent, style) + "\n"
+                + "follows    " + Lines.wrapped(card.source(), indent, style) + "\n";
     }
 
     /** Returns the catalogue as the page {@code docs/checks.md}. */

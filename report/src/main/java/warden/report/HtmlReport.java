@@ -13,32 +13,37 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Base64;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import warden.core.check.Area;
 import warden.core.check.Audit;
 import warden.core.check.Finding;
+import warden.core.check.Judgement;
 import warden.core.check.Severity;
-import warden.core.document.Shown;
+import warden.core.check.Standing;
 import warden.core.reach.Ability;
 import warden.core.reach.Extent;
 import warden.core.reach.Matrix.Row;
 import warden.core.reach.Matrix.Table;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
+import warden.core.site.SiteFile.Waiver;
 import warden.core.site.SitePattern;
 import warden.core.storage.Bucket;
 import warden.core.survey.Need;
+import warden.core.survey.Permissions;
 import warden.report.AuditPage.Cell;
 import warden.report.AuditPage.Evidence;
 import warden.report.AuditPage.FindingView;
 import warden.report.AuditPage.Link;
 import warden.report.AuditPage.MatrixRow;
 import warden.report.AuditPage.MatrixView;
-import warden.report.AuditPage.Node;
+import warden.report.AuditPage.Part;
 import warden.report.AuditPage.SiteView;
 import warden.report.AuditPage.UnknownView;
 import warden.report.AuditPage.WaivedView;
@@ -47,8 +52,7 @@ import warden.report.AuditPage.WaivedView;
 public final class HtmlReport {
     private static final int MOST_UNKNOWNS = 1_000;
     private static final int MOST_SUBJECTS = 3;
-    private static final int NODE = 180;
-    private static final int NODE_NAME = 20;
+    private static final int MOST_GROUPED = 20;
     /** More pictures than that nobody looks at, and no browser shows quickly. */
     private static final int MOST_SITES = 200;
 
@@ -56,75 +60,123 @@ public final class HtmlReport {
     private static final Set<Area> OF_PUBLISHING = Set.of(Area.CREDENTIAL, Area.PIPELINE, Area.CONTENT);
 
     private final Audit audit;
+    private final Judgement judgement;
+    private final Names names;
+    private final Replay replay;
 
-    private HtmlReport(Audit audit) {
+    private HtmlReport(Audit audit, Judgement judgement) {
         this.audit = audit;
+        this.judgement = judgement;
+        this.names = new Names(audit.setup().estate());
+        this.replay = new Replay(audit);
     }
 
     /**
      * Returns the page.
      *
-     * @param gate the least severity that fails the audit; absent when none does
      * @param tables the matrices to show
      * @param closed the ARNs of buckets that strangers should not even read
      * @param version of the program
      */
-    public static String of(
-            Audit audit, Optional<Severity> gate, List<Table> tables, Set<String> closed, String version) {
-        AuditPage page = new HtmlReport(audit).page(gate, tables, closed, version);
+    public static String of(Audit audit, Judgement judgement, List<Table> tables, Set<String> closed, String version) {
+        AuditPage page = new HtmlReport(audit, judgement).page(tables, closed, version);
         StringOutput out = new StringOutput();
         TemplateEngine.createPrecompiled(null, ContentType.Html, null, "warden.report.page")
                 .render("audit.jte", page, out);
         return out.toString();
     }
 
-    private AuditPage page(Optional<Severity> gate, List<Table> tables, Set<String> closed, String version) {
+    private AuditPage page(List<Table> tables, Set<String> closed, String version) {
         String style = style();
         ShownSites sites = ShownSites.of(audit, MOST_SITES);
-        long failing = audit.findings().stream()
-                .filter(finding -> gate.isPresent() && finding.severity().isAtLeast(gate.get()))
-                .count();
-        boolean clean = audit.everyCheck()
-                && audit.findings().isEmpty()
-                && audit.unknowns().isEmpty();
-        String verdict = failing > 0
-                ? failing + (failing == 1 ? " finding needs" : " findings need") + " attention"
-                : clean
-                        ? "Nothing is wrong"
-                        : audit.unknowns().isEmpty() && audit.findings().isEmpty()
-                                ? "No findings of the checks asked"
-                                : audit.findings().isEmpty()
-                                        ? "No findings, but something is unknown"
-                                        : "Nothing urgent";
+        Headline headline = Headline.of(audit);
+        FirstLook look = FirstLook.of(audit, names, MOST_GROUPED);
+        NotTold notTold = new NotTold(audit, names);
         List<MissingReading> missing = MissingReading.of(audit);
         return new AuditPage(
                 "default-src 'none'; style-src 'sha256-" + hash(style) + "'; base-uri 'none'; form-action 'none'",
                 style,
-                verdict,
-                failing > 0 ? "bad" : clean ? "good" : "open",
+                headline.words(),
+                headline.state().name().toLowerCase(Locale.ROOT),
                 about(),
+                gate(),
                 counts(),
+                look.groups().stream().map(this::group).toList(),
+                look.left(),
+                SumTable.of(audit, MOST_SITES).rows().stream()
+                        .map(HtmlReport::sum)
+                        .toList(),
+                audit.unknowns().isEmpty() ? "" : shown(notTold.what() + "."),
+                notTold.permissions().isEmpty() ? "" : Permissions.statement(notTold.permissions()),
+                Leftovers.inOrder(audit).stream()
+                        .map(finding -> shown(names.of(finding.subject())))
+                        .toList(),
                 accounts(),
-                sites.sites().stream().map(this::site).toList(),
+                Stream.concat(sites.sites().stream().map(this::site), noSite().stream())
+                        .toList(),
                 sites.left(),
-                audit.findings().stream().map(HtmlReport::finding).toList(),
+                IntStream.range(0, audit.findings().size())
+                        .mapToObj(i -> finding(i + 1, audit.findings().get(i)))
+                        .toList(),
                 missing.stream().limit(MOST_UNKNOWNS).map(HtmlReport::unknown).toList(),
                 missing.size() <= MOST_UNKNOWNS
                         ? ""
                         : (missing.size() - MOST_UNKNOWNS) + " readings more are missing; the JSON report has all.",
-                audit.waived().stream()
-                        .map(agreed -> new WaivedView(
-                                agreed.finding().card().id(),
-                                shown(agreed.finding().subject()),
-                                agreed.waiver().until().toString(),
-                                shown(agreed.waiver().reason())))
-                        .toList(),
+                waived(),
                 Arrays.stream(Ability.values()).map(Ability::word).toList(),
                 tables.stream().map(table -> matrix(table, closed)).toList(),
                 shown(audit.setup().estate().accounts().stream()
                         .map(account -> account.survey().header().file())
                         .collect(Collectors.joining(", "))),
                 version);
+    }
+
+    private List<WaivedView> waived() {
+        List<WaivedView> all = new ArrayList<>();
+        audit.waived()
+                .forEach(agreed -> all.add(
+                        waived(agreed.finding().card().id(), agreed.finding().subject(), agreed.waiver())));
+        audit.waivedUnknowns()
+                .forEach(agreed -> all.add(waived(
+                        agreed.answer().card().id() + ", not known",
+                        agreed.answer().verdict().subject(),
+                        agreed.waiver())));
+        return all;
+    }
+
+    private static WaivedView waived(String check, String subject, Waiver waiver) {
+        return new WaivedView(check, shown(subject), waiver.until().toString(), shown(waiver.reason()));
+    }
+
+    private String gate() {
+        String gate = GateWords.of(judgement);
+        String since = judgement
+                .since()
+                .map(each -> " " + AuditText.since(audit, each))
+                .orElse("");
+        return shown(gate.substring(0, 1).toUpperCase(Locale.ROOT) + gate.substring(1) + "." + since);
+    }
+
+    private AuditPage.GroupView group(FirstLook.Group group) {
+        return new AuditPage.GroupView(
+                group.heading().heading(),
+                group.entries().stream()
+                        .map(entry -> new AuditPage.EntryView(
+                                entry.number(),
+                                entry.first().severity().word(),
+                                entry.consequence().does(),
+                                shown(entry.name()),
+                                shown(entry.detail())))
+                        .toList());
+    }
+
+    private static AuditPage.SumView sum(SumTable.Row row) {
+        return new AuditPage.SumView(
+                shown(row.name()),
+                row.about(),
+                Stream.concat(row.counts().values().stream(), Stream.of(row.unknown()))
+                        .toList(),
+                row.word());
     }
 
     private static String style() {
@@ -153,7 +205,10 @@ public final class HtmlReport {
 
     private String about() {
         String accounts = audit.setup().estate().accounts().stream()
-                .map(account -> Lines.account(account.survey().header()))
+                .map(account -> Lines.account(account.survey().header())
+                        + Age.of(account.survey().header(), audit.setup().at())
+                                .map(age -> ", " + age.spelled())
+                                .orElse(""))
                 .collect(Collectors.joining("; "));
         return shown("Audit as of " + audit.setup().at() + " of " + accounts + ".");
     }
@@ -179,7 +234,8 @@ public final class HtmlReport {
             all.add(new AuditPage.Count(severity.word(), counts.get(severity)));
         }
         all.add(new AuditPage.Count("unknown", audit.unknowns().size()));
-        all.add(new AuditPage.Count("waived", audit.waived().size()));
+        all.add(new AuditPage.Count(
+                "waived", audit.waived().size() + audit.waivedUnknowns().size()));
         return all;
     }
 
@@ -222,37 +278,47 @@ public final class HtmlReport {
                         between.add(Set.of(2));
                     });
         }
-        List<Node> nodes = new ArrayList<>();
-        List<Link> links = new ArrayList<>();
-        List<String> words = new ArrayList<>();
+        List<Part> chain = new ArrayList<>();
         for (int i = 0; i < parts.size(); i++) {
-            nodes.add(new Node(parts.get(i)[0], shortened(shown(parts.get(i)[1])), i * (NODE + 60)));
-            words.add(parts.get(i)[0] + " " + shown(parts.get(i)[1]));
-            if (i > 0) {
-                Link link = link(site, between.get(i - 1), (i - 1) * (NODE + 60) + NODE);
-                links.add(link);
-                words.add("between " + parts.get(i - 1)[0] + " and " + parts.get(i)[0] + " " + link.word());
-            }
+            chain.add(new Part(
+                    parts.get(i)[0],
+                    shown(parts.get(i)[1]),
+                    i == 0 ? Optional.empty() : Optional.of(link(site, between.get(i - 1)))));
         }
         return new SiteView(
                 shown(site.name()),
                 site.pattern().map(SitePattern::word).orElse("pattern not known"),
-                "The chain of parts: " + String.join(", ", words),
-                nodes,
-                links,
+                chain,
                 sum(site));
+    }
+
+    /** What concerns no site has its card, too, so that the cards add up. */
+    private Optional<SiteView> noSite() {
+        return SumTable.of(audit, MOST_SITES).rows().stream()
+                .filter(SumTable.Row::isOfNoSite)
+                .findFirst()
+                .map(row -> new SiteView(
+                        row.name(),
+                        "what concerns the account, or a thing that no site uses",
+                        List.of(),
+                        "Findings: " + words(row.counts())
+                                + (row.unknown() == 0 ? "." : "; " + row.unknown() + " unknown.")));
+    }
+
+    private static String words(Map<Severity, Long> counts) {
+        String words = Arrays.stream(Severity.values())
+                .filter(severity -> counts.get(severity) > 0)
+                .map(severity -> counts.get(severity) + " " + severity.word())
+                .collect(Collectors.joining(", "));
+        return words.isEmpty() ? "none" : words;
     }
 
     private static String lastPart(String arn) {
         return arn.substring(arn.lastIndexOf('/') + 1);
     }
 
-    private static String shortened(String name) {
-        return Lines.column(name, NODE_NAME).strip();
-    }
-
     /** Judges what joins two parts by the worst finding about it. */
-    private Link link(Site site, Set<Integer> about, int from) {
+    private Link link(Site site, Set<Integer> about) {
         Optional<Severity> worst = audit.findings().stream()
                 .filter(finding -> finding.site().filter(site.name()::equals).isPresent())
                 .filter(finding -> about.contains(indexOf(finding.card().area())))
@@ -263,15 +329,15 @@ public final class HtmlReport {
                         answer.verdict().site().filter(site.name()::equals).isPresent())
                 .anyMatch(answer -> about.contains(indexOf(answer.card().area())));
         if (worst.filter(severity -> severity.isAtLeast(Severity.HIGH)).isPresent()) {
-            return new Link(from, from + 60, "broken", "✕", worst.get().word());
+            return new Link("broken", "✕", worst.get().word());
         }
         if (open) {
-            return new Link(from, from + 60, "unknown", "?", "unknown");
+            return new Link("unknown", "?", "unknown");
         }
-        return worst.map(severity -> new Link(from, from + 60, "weak", "!", severity.word()))
-                .orElseGet(() -> audit.everyCheck()
-                        ? new Link(from, from + 60, "sound", "✓", "sound")
-                        : new Link(from, from + 60, "unknown", "–", "not all checks asked"));
+        return worst.map(severity -> new Link("weak", "!", severity.word()))
+                .orElseGet(() -> audit.everyCheck() && audit.standing(site) != Standing.NOT_JUDGED
+                        ? new Link("sound", "✓", "sound")
+                        : new Link("unknown", "–", audit.everyCheck() ? "not judged" : "not all checks asked"));
     }
 
     /** Returns which link of the chain an area is about. */
@@ -281,33 +347,30 @@ public final class HtmlReport {
 
     private String sum(Site site) {
         Map<Severity, Long> counts = audit.counts(Optional.of(site.name()));
-        String findings = Arrays.stream(Severity.values())
-                .filter(severity -> counts.get(severity) > 0)
-                .map(severity -> counts.get(severity) + " " + severity.word())
-                .collect(Collectors.joining(", "));
+        boolean isFound = counts.values().stream().anyMatch(count -> count > 0);
         long unknown = audit.unknownCount(Optional.of(site.name()));
-        return (audit.isHealthy(site) ? "Healthy" : findings.isEmpty() ? "No findings" : "Findings: " + findings)
+        String word = audit.standing(site).word();
+        String standing = word.isEmpty() ? "" : word.substring(0, 1).toUpperCase(Locale.ROOT) + word.substring(1);
+        return (isFound
+                        ? "Findings: " + words(counts) + (word.isEmpty() ? "" : "; " + word)
+                        : standing.isEmpty() ? "No findings" : standing)
                 + (unknown == 0 ? "." : "; " + unknown + " unknown.");
     }
 
-    private static FindingView finding(Finding finding) {
+    private FindingView finding(int number, Finding finding) {
         return new FindingView(
+                number,
+                judgement.since().filter(since -> since.isNew(finding)).isPresent(),
                 finding.severity().word(),
                 finding.card().id(),
-                shown(finding.subject()),
+                shown(names.of(finding.subject())),
                 shown(finding.says()),
                 finding.card().why(),
                 shown(finding.remedy()),
                 finding.because().stream()
                         .map(at -> new Evidence(shown(Lines.cite(at)), shown(at.quote())))
                         .toList(),
-                finding.witness()
-                        .map(witness -> Shown.clean(Json.line(json -> json.text(
-                                        "who", witness.who().spelled())
-                                .text("action", witness.action())
-                                .text("on", witness.on())
-                                .object("context", () -> witness.context().forEach(json::text)))))
-                        .orElse(""));
+                replay.of(finding));
     }
 
     private static UnknownView unknown(MissingReading missing) {
@@ -328,13 +391,13 @@ public final class HtmlReport {
                 String.join(", ", missing.checks()) + of);
     }
 
-    private static MatrixView matrix(Table table, Set<String> closed) {
+    private MatrixView matrix(Table table, Set<String> closed) {
         return new MatrixView(
                 shown(table.bucket().name()),
                 table.rows().stream().map(row -> row(table, row, closed)).toList());
     }
 
-    private static MatrixRow row(Table table, Row row, Set<String> closed) {
+    private MatrixRow row(Table table, Row row, Set<String> closed) {
         boolean stranger = row.isStrangers();
         List<Cell> cells = new ArrayList<>();
         row.abilities().forEach((ability, extent) -> {
@@ -342,7 +405,7 @@ public final class HtmlReport {
                     ability == Ability.READ && !closed.contains(table.bucket().arn());
             cells.add(cell(extent, stranger && !read && extent.isSome()));
         });
-        return new MatrixRow(MatrixText.called(row), cells);
+        return new MatrixRow(MatrixText.called(row, names), cells);
     }
 
     private static Cell cell(Extent extent, boolean danger) {
@@ -351,12 +414,13 @@ public final class HtmlReport {
             case UNKNOWN -> new Cell("?", "unknown");
             case ALL -> new Cell(danger ? "! all" : "all", danger ? "danger" : "some");
             case SOME -> {
-                if (MatrixText.isOverTls(extent)) {
-                    yield new Cell((danger ? "! " : "") + "over TLS", danger ? "danger" : "some");
-                }
-                String which = shown(String.join("; ", extent.which()));
+                String which = MatrixText.isOverTls(extent) ? "over TLS" : shown(String.join("; ", extent.which()));
                 yield new Cell(
-                        (danger ? "! " : "") + (which.length() > 90 ? "part" : which), danger ? "danger" : "some");
+                        (danger ? "! " : "")
+                                + (extent.mayBeWider() ? "at least " : "")
+                                + (which.length() > 90 ? "part" : which)
+                                + (extent.mayBeWider() ? ", the rest not known" : ""),
+                        danger ? "danger" : "some");
             }
         };
     }

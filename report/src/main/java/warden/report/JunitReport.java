@@ -11,9 +11,11 @@ import javax.xml.stream.XMLOutputFactory;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamWriter;
 import warden.core.check.Audit;
+import warden.core.check.Audit.UnknownAnswer;
 import warden.core.check.CheckCard;
 import warden.core.check.Finding;
-import warden.core.check.Severity;
+import warden.core.check.Gate;
+import warden.core.check.Judgement;
 import warden.core.document.Shown;
 import warden.core.survey.Citation;
 
@@ -25,28 +27,36 @@ public final class JunitReport {
     private static final String NO_SITE = "(no site)";
 
     /** One case. */
-    private record Case(CheckCard card, String subject, List<Finding> findings, List<String> unknown) {}
+    private record Case(CheckCard card, String subject, List<Finding> findings, List<UnknownAnswer> open, Gate gate) {
+        boolean holdsUp() {
+            return open.stream().anyMatch(gate::isHeldUpBy);
+        }
+
+        List<String> unknown() {
+            return open.stream()
+                    .map(answer -> answer.verdict().needs().stream()
+                            .map(need -> need.aspect() + " of " + need.of() + ": " + need.why())
+                            .collect(Collectors.joining("; ")))
+                    .toList();
+        }
+    }
 
     private final Audit audit;
-    private final Optional<Severity> gate;
+    private final Judgement judgement;
     private final XMLStreamWriter xml;
 
-    private JunitReport(Audit audit, Optional<Severity> gate, XMLStreamWriter xml) {
+    private JunitReport(Audit audit, Judgement judgement, XMLStreamWriter xml) {
         this.audit = audit;
-        this.gate = gate;
+        this.judgement = judgement;
         this.xml = xml;
     }
 
-    /**
-     * Returns the document.
-     *
-     * @param gate the least severity that fails a case; absent when none does
-     */
-    public static String of(Audit audit, Optional<Severity> gate) {
+    /** Returns the document: a case fails by a finding that fails the audit, and ends in error by a question that holds it up. */
+    public static String of(Audit audit, Judgement judgement) {
         StringWriter out = new StringWriter();
         try {
             XMLStreamWriter xml = XMLOutputFactory.newFactory().createXMLStreamWriter(out);
-            new JunitReport(audit, gate, xml).document();
+            new JunitReport(audit, judgement, xml).document();
             xml.close();
         } catch (XMLStreamException impossible) {
             throw new IllegalStateException("a text in memory can be written to", impossible);
@@ -84,11 +94,13 @@ public final class JunitReport {
         xml.writeAttribute("tests", String.valueOf(cases.size()));
         xml.writeAttribute(
                 "failures", String.valueOf(cases.stream().filter(this::fails).count()));
-        xml.writeAttribute("errors", "0");
+        xml.writeAttribute(
+                "errors", String.valueOf(cases.stream().filter(this::isHeldUp).count()));
         xml.writeAttribute(
                 "skipped",
                 String.valueOf(cases.stream()
                         .filter(each -> !fails(each)
+                                && !isHeldUp(each)
                                 && each.findings().isEmpty()
                                 && !each.unknown().isEmpty())
                         .count()));
@@ -96,8 +108,12 @@ public final class JunitReport {
     }
 
     private boolean fails(Case each) {
-        return each.findings().stream()
-                .anyMatch(finding -> gate.isPresent() && finding.severity().isAtLeast(gate.get()));
+        return each.findings().stream().anyMatch(judgement.failing()::contains);
+    }
+
+    /** A question that holds the audit up is no failure, and no pass either. */
+    private boolean isHeldUp(Case each) {
+        return !fails(each) && each.holdsUp();
     }
 
     private Map<String, Map<String, Case>> suites() {
@@ -113,22 +129,19 @@ public final class JunitReport {
                         answer.card(),
                         answer.verdict().site(),
                         answer.verdict().subject())
-                .unknown()
-                .add(answer.verdict().needs().stream()
-                        .map(need -> need.aspect() + " of " + need.of() + ": " + need.why())
-                        .collect(Collectors.joining("; "))));
+                .open()
+                .add(answer));
         audit.findings().forEach(finding -> caseOf(suites, finding.card(), finding.site(), finding.subject())
                 .findings()
                 .add(finding));
         return suites;
     }
 
-    private static Case caseOf(
-            Map<String, Map<String, Case>> suites, CheckCard card, Optional<String> site, String subject) {
+    private Case caseOf(Map<String, Map<String, Case>> suites, CheckCard card, Optional<String> site, String subject) {
         return suites.computeIfAbsent(site.orElse(NO_SITE), name -> new TreeMap<>())
                 .computeIfAbsent(
                         card.id() + " " + subject,
-                        key -> new Case(card, subject, new ArrayList<>(), new ArrayList<>()));
+                        key -> new Case(card, subject, new ArrayList<>(), new ArrayList<>(), judgement.gate()));
     }
 
     private void test(Case each) throws XMLStreamException {
@@ -144,6 +157,11 @@ public final class JunitReport {
             xml.writeAttribute("type", worst.severity().word());
             xml.writeAttribute("message", clean(worst.says()));
             xml.writeCharacters(text(each.findings()));
+            xml.writeEndElement();
+        } else if (isHeldUp(each)) {
+            xml.writeStartElement("error");
+            xml.writeAttribute("type", "unknown");
+            xml.writeAttribute("message", clean("unknown: " + String.join("; ", each.unknown())));
             xml.writeEndElement();
         } else if (!each.findings().isEmpty()) {
             xml.writeStartElement("system-out");

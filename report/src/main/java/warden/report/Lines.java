@@ -2,16 +2,14 @@ package warden.report;
 
 import java.util.ArrayList;
 import java.util.List;
-import warden.core.check.Finding;
 import warden.core.document.Shown;
 import warden.core.secret.SecretFinder;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.SurveyHeader;
 
-/** Lays text out in lines of at most {@value #WIDTH} columns. */
+/** Lays text out in lines. */
 final class Lines {
-    static final int WIDTH = 100;
     private static final int MOST_UNREAD = 5;
 
     private Lines() {}
@@ -28,9 +26,10 @@ final class Lines {
      * Breaks {@code text} at spaces; a word that is longer than a line is broken where the line ends.
      *
      * @param indent put before each line but the first, which the caller has begun at that column
+     * @param style says how wide a line may be
      */
-    static String wrapped(String text, String indent) {
-        int room = WIDTH - indent.length();
+    static String wrapped(String text, String indent, Style style) {
+        int room = style.width() - indent.length();
         List<String> lines = new ArrayList<>();
         StringBuilder line = new StringBuilder();
         for (String word : text.split(" ")) {
@@ -75,6 +74,11 @@ final class Lines {
         return Shown.name(citation.file()) + ":" + citation.line() + " " + citation.aspect() + path;
     }
 
+    /** Spells where a fact stands in the survey that was named already: line, aspect and place. */
+    static String citeInside(Citation citation) {
+        return cite(citation).substring(Shown.name(citation.file()).length());
+    }
+
     /** Names an account, and when it was surveyed where the survey says so. */
     static String account(SurveyHeader header) {
         String taken = header.takenAt().isEmpty() ? "" : ", surveyed " + Shown.name(header.takenAt());
@@ -88,26 +92,15 @@ final class Lines {
     }
 
     /** Returns a line for each of the users and roles that were not read, of many the first; nothing where all were. */
-    static String unreadPrincipals(List<Need> unread) {
+    static String unreadPrincipals(List<Need> unread, Style style) {
         StringBuilder lines = new StringBuilder();
         unread.stream().limit(MOST_UNREAD).forEach(need -> lines.append("unknown   ")
-                .append(wrapped(need(need), " ".repeat(10)))
+                .append(wrapped(need(need), " ".repeat(10), style))
                 .append('\n'));
         if (unread.size() > MOST_UNREAD) {
             lines.append("unknown   ").append(unread.size() - MOST_UNREAD).append(" more users and roles\n");
         }
         return lines.toString();
-    }
-
-    /** Returns what a finding says, after the subject's name where the sentence does not name it itself. */
-    static String said(Finding finding) {
-        String subject = finding.subject();
-        String name = subject.startsWith("arn:aws:s3:::")
-                ? subject.substring("arn:aws:s3:::".length())
-                : subject.startsWith("arn:") || subject.startsWith("hostedzone/")
-                        ? subject.substring(subject.lastIndexOf('/') + 1)
-                        : subject;
-        return (finding.says().contains(name) ? "" : name + ": ") + finding.says();
     }
 
     private static int columns(String text) {

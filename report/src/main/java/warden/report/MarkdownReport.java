@@ -1,15 +1,19 @@
 package warden.report;
 
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import warden.core.account.Account;
 import warden.core.check.Audit;
 import warden.core.check.Finding;
+import warden.core.check.Judgement;
 import warden.core.check.Severity;
-import warden.core.site.Site;
-import warden.core.site.SitePattern;
 import warden.core.survey.Need;
+import warden.core.survey.Permissions;
 
 /** An audit as a comment on a change: the verdict, the worst, and the rest folded away. */
 public final class MarkdownReport {
@@ -19,21 +23,19 @@ public final class MarkdownReport {
     private static final int LONGEST = 60_000;
 
     private final Audit audit;
-    private final Optional<Severity> gate;
+    private final Judgement judgement;
+    private final Names names;
     private final StringBuilder out = new StringBuilder();
 
-    private MarkdownReport(Audit audit, Optional<Severity> gate) {
+    private MarkdownReport(Audit audit, Judgement judgement) {
         this.audit = audit;
-        this.gate = gate;
+        this.judgement = judgement;
+        this.names = new Names(audit.setup().estate());
     }
 
-    /**
-     * Returns the text, in the dialect that hosts of repositories render.
-     *
-     * @param gate the least severity that fails the audit; absent when none does
-     */
-    public static String of(Audit audit, Optional<Severity> gate) {
-        MarkdownReport report = new MarkdownReport(audit, gate);
+    /** Returns the text, in the dialect that hosts of repositories render. */
+    public static String of(Audit audit, Judgement judgement) {
+        MarkdownReport report = new MarkdownReport(audit, judgement);
         report.verdict();
         report.accounts();
         report.sites();
@@ -48,29 +50,25 @@ public final class MarkdownReport {
     }
 
     private void verdict() {
-        long failing = audit.findings().stream()
-                .filter(finding -> gate.isPresent() && finding.severity().isAtLeast(gate.get()))
-                .count();
         String counts = counts();
-        line("## Gentle Warden: "
-                + (failing > 0
-                        ? failing + (failing == 1 ? " finding" : " findings") + " at or above the gate ("
-                                + gate.orElseThrow().word() + ")"
-                        : audit.everyCheck()
-                                        && audit.findings().isEmpty()
-                                        && audit.unknowns().isEmpty()
-                                ? "nothing is wrong"
-                                : "nothing at or above the gate"));
+        line("## Gentle Warden: " + Headline.of(audit).words());
         line("");
         line((counts.isEmpty() ? "No findings" : counts)
                 + (audit.unknowns().isEmpty() ? "" : ", **" + audit.unknowns().size() + " unknown**")
-                + ", as of " + audit.setup().at() + ".");
+                + ", as of " + audit.setup().at() + "; " + GateWords.of(judgement) + ".");
+        for (Account account : audit.setup().estate().accounts()) {
+            Age.of(account.survey().header(), audit.setup().at())
+                    .filter(Age::isStale)
+                    .ifPresent(age -> line("The survey "
+                            + escaped(account.survey().header().file()) + " was taken " + age.spelled() + "."));
+        }
+        judgement.since().ifPresent(since -> line(escaped(AuditText.since(audit, since))));
         line("");
     }
 
     private String counts() {
         Map<Severity, Long> counts = audit.counts(Optional.empty());
-        return java.util.Arrays.stream(Severity.values())
+        return Arrays.stream(Severity.values())
                 .filter(severity -> counts.get(severity) > 0)
                 .map(severity -> counts.get(severity) + " " + severity.word())
                 .collect(Collectors.joining(", "));
@@ -90,7 +88,7 @@ public final class MarkdownReport {
     }
 
     private static String cells(Map<Severity, Long> counts, long unknown) {
-        return java.util.Arrays.stream(Severity.values())
+        return Arrays.stream(Severity.values())
                         .map(severity -> dash(counts.get(severity)))
                         .collect(Collectors.joining(" | "))
                 + " | " + dash(unknown) + " |";
@@ -99,15 +97,14 @@ public final class MarkdownReport {
     private void sites() {
         line("| site | pattern | critical | high | medium | low | unknown |");
         line("|---|---|--:|--:|--:|--:|--:|");
-        ShownSites shown = ShownSites.of(audit, MOST_SITES);
-        for (Site site : shown.sites()) {
-            line("| " + escaped(site.name()) + " | "
-                    + site.pattern().map(SitePattern::word).orElse("not known") + " | "
-                    + cells(audit.counts(Optional.of(site.name())), audit.unknownCount(Optional.of(site.name()))));
+        SumTable table = SumTable.of(audit, MOST_SITES);
+        for (SumTable.Row row : table.rows()) {
+            String word = row.word().isEmpty() ? "" : ", " + row.word();
+            line("| " + escaped(row.name()) + " | " + row.about() + word + " | " + cells(row.counts(), row.unknown()));
         }
         line("");
-        if (shown.rest() > 0) {
-            line(shown.left() + ".");
+        if (!table.left().isEmpty()) {
+            line(table.left() + ".");
             line("");
         }
     }
@@ -138,13 +135,17 @@ public final class MarkdownReport {
 
     private void finding(Finding finding) {
         line("- **" + finding.severity().word().toUpperCase(java.util.Locale.ROOT) + "** `"
-                + finding.card().id() + "` " + escaped(Lines.said(finding)) + "  ");
+                + finding.card().id() + "` " + escaped(names.said(finding)) + mark(finding) + "  ");
         line("  because "
                 + finding.because().stream()
                         .limit(2)
                         .map(at -> code(Lines.cite(at)))
                         .collect(Collectors.joining(", ")) + "  ");
         line("  remedy: " + escaped(finding.remedy()));
+    }
+
+    private String mark(Finding finding) {
+        return judgement.since().filter(since -> since.isNew(finding)).isPresent() ? " **(new)**" : "";
     }
 
     private void unknowns() {
@@ -164,15 +165,32 @@ public final class MarkdownReport {
         if (missing.size() > MOST_SHOWN) {
             line("- and " + (missing.size() - MOST_SHOWN) + " readings more");
         }
+        line("");
+        line(escaped(new NotTold(audit, names).what()) + ".");
+        Set<String> permissions = new NotTold(audit, names).permissions();
+        if (!permissions.isEmpty()) {
+            line("This statement would allow to read it:");
+            line("");
+            line("```json");
+            line(Permissions.statement(permissions));
+            line("```");
+        }
     }
 
     private void waived() {
-        if (!audit.waived().isEmpty()) {
+        int count = audit.waived().size() + audit.waivedUnknowns().size();
+        if (count > 0) {
             line("");
-            line(audit.waived().size() + (audit.waived().size() == 1 ? " finding is" : " findings are") + " waived: "
-                    + audit.waived().stream()
-                            .map(agreed -> code(agreed.finding().card().id()) + " until "
-                                    + agreed.waiver().until())
+            line(count + (count == 1 ? " finding or question is" : " findings or questions are") + " waived: "
+                    + Stream.concat(
+                                    audit.waived().stream()
+                                            .map(agreed ->
+                                                    code(agreed.finding().card().id()) + " until "
+                                                            + agreed.waiver().until()),
+                                    audit.waivedUnknowns().stream()
+                                            .map(agreed ->
+                                                    code(agreed.answer().card().id()) + " until "
+                                                            + agreed.waiver().until()))
                             .distinct()
                             .collect(Collectors.joining(", "))
                     + ".");

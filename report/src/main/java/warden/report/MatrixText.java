@@ -11,6 +11,7 @@ import warden.core.reach.Ability;
 import warden.core.reach.Extent;
 import warden.core.reach.Matrix.Row;
 import warden.core.reach.Matrix.Table;
+import warden.core.site.Estate;
 import warden.core.survey.Need;
 
 /** The matrix of actors and abilities as a table. A cell that is dangerous carries an exclamation mark. */
@@ -28,7 +29,10 @@ public final class MatrixText {
     private final Style style;
     private final StringBuilder out = new StringBuilder();
 
-    private MatrixText(Set<String> closed, Style style) {
+    private final Names names;
+
+    private MatrixText(Names names, Set<String> closed, Style style) {
+        this.names = names;
         this.closed = closed;
         this.style = style;
     }
@@ -39,14 +43,16 @@ public final class MatrixText {
      * @param closed the ARNs of buckets that strangers should not even read
      * @param unread what keeps users and roles from being known, who therefore have no line
      */
-    public static String of(List<Table> tables, Set<String> closed, List<Need> unread, Style style) {
-        MatrixText text = new MatrixText(closed, style);
+    public static String of(Estate estate, List<Table> tables, Set<String> closed, List<Need> unread, Style style) {
+        MatrixText text = new MatrixText(new Names(estate), closed, style);
         text.line("Who can do what with each bucket. ! marks what strangers should not be able to do;");
-        text.line("part and ? (not known) are explained below the table. over TLS: all, save over plain HTTP.");
+        text.line(
+                "part and ? (not known) are explained below the table; part, ? is at least part, the rest not known.");
+        text.line("over TLS: all, save over plain HTTP.");
         text.line("");
         if (!unread.isEmpty()) {
             text.line("These users and roles have no line below, since they were not read:");
-            text.out.append(Lines.unreadPrincipals(unread)).append('\n');
+            text.out.append(Lines.unreadPrincipals(unread, style)).append('\n');
         }
         tables.forEach(text::table);
         return text.out.toString();
@@ -64,7 +70,7 @@ public final class MatrixText {
         }
         line(style.strong(head.toString()));
         for (Row row : rows(table)) {
-            StringBuilder cells = new StringBuilder(Lines.column("  " + called(row), WHO) + " ");
+            StringBuilder cells = new StringBuilder(Lines.column("  " + called(row, names), WHO) + " ");
             row.abilities().forEach((ability, extent) -> cells.append(cell(table, row, ability, extent)));
             line(cells.toString());
         }
@@ -85,7 +91,7 @@ public final class MatrixText {
         String word =
                 switch (extent.kind()) {
                     case ALL -> "all";
-                    case SOME -> isOverTls(extent) ? "over TLS" : "part";
+                    case SOME -> extent.mayBeWider() ? "part, ?" : isOverTls(extent) ? "over TLS" : "part";
                     case NONE -> ".";
                     case UNKNOWN -> "?";
                 };
@@ -115,9 +121,9 @@ public final class MatrixText {
                     .add(ability.word())));
             abilitiesByNote.forEach((note, abilities) -> actorsByNote
                     .computeIfAbsent(String.join(", ", abilities) + ": " + Lines.brief(note), key -> new ArrayList<>())
-                    .add(called(row)));
+                    .add(called(row, names)));
         }
-        actorsByNote.forEach((note, actors) -> line("  " + Lines.wrapped(some(actors) + ", " + note, "    ")));
+        actorsByNote.forEach((note, actors) -> line("  " + Lines.wrapped(some(actors) + ", " + note, "    ", style)));
     }
 
     private static String some(List<String> actors) {
@@ -133,7 +139,7 @@ public final class MatrixText {
             case SOME -> {
                 String part = isOverTls(extent) ? "over TLS" : String.join("; ", extent.which());
                 yield extent.mayBeWider()
-                        ? Optional.of("at least " + part + "; the rest is not known, " + extent.why())
+                        ? Optional.of("at least " + part + ", the rest not known: " + extent.why())
                         : isOverTls(extent) ? Optional.empty() : Optional.of(part);
             }
             case UNKNOWN -> Optional.of("not known, " + extent.why());
@@ -141,13 +147,13 @@ public final class MatrixText {
     }
 
     /** Names an actor as briefly as can be told apart: ARNs of the account's own things are shortened. */
-    static String called(Row row) {
+    static String called(Row row, Names names) {
         String label = Shown.name(row.grantee().label());
         if (label.startsWith("arn:aws:iam::")) {
             return label.substring("arn:aws:iam::".length());
         }
         return label.startsWith("arn:aws:cloudfront::")
-                ? "distribution " + label.substring(label.lastIndexOf('/') + 1)
+                ? "edge of " + names.of(row.grantee().label())
                 : label;
     }
 }

@@ -1,12 +1,28 @@
 package warden.report;
 
 /**
- * Colours for terminals. Nothing is told by colour alone.
+ * How text is laid out: its colours, and the width of its lines. Nothing is told by colour alone.
  *
  * @param colored whether to use escape sequences at all
+ * @param width the most columns of a line that has blanks to break it at; {@link #UNBROKEN} for lines that are never broken
  */
-public record Style(boolean colored) {
+public record Style(boolean colored, int width) {
+    /** For what is piped into another program, or into a file: a sentence is a line. */
+    public static final int UNBROKEN = Integer.MAX_VALUE;
+    /** Where nothing tells how wide a terminal is. */
+    public static final int USUAL = 100;
+
+    private static final int NARROWEST = 60;
     private static final String RESET = "\u001b[0m";
+
+    public Style {
+        width = Math.max(width, NARROWEST);
+    }
+
+    /** Returns a style of the usual width. */
+    public Style(boolean colored) {
+        this(colored, USUAL);
+    }
 
     /** Returns {@code text} marked as the worst there is: white on red. */
     String alarm(String text) {

@@ -16,7 +16,6 @@ public final class TraceReport {
     private static final String INDENT = " ".repeat(11);
     private static final int WHAT = 17;
     private static final int GOT = 34;
-    private static final int ADDRESS = 47;
 
     private TraceReport() {}
 
@@ -41,18 +40,19 @@ public final class TraceReport {
                 .forEach(note -> out.append(INDENT).append(style.faint(note)).append('\n'));
         for (Step step : trace.steps()) {
             String mark = step.decides() ? "-> " : "   ";
-            String line = mark + Lines.column(step.at().word(), 8) + Lines.wrapped(Lines.brief(step.says()), INDENT);
+            String line =
+                    mark + Lines.column(step.at().word(), 8) + Lines.wrapped(Lines.brief(step.says()), INDENT, style);
             out.append(step.decides() ? style.strong(line) : line).append('\n');
             String cited = cite(step.because());
             if (!cited.isEmpty()) {
                 out.append(INDENT)
-                        .append(style.faint(Lines.wrapped(cited, INDENT)))
+                        .append(style.faint(Lines.wrapped(cited, INDENT, style)))
                         .append('\n');
             }
         }
         if (!trace.remedy().isEmpty()) {
             out.append("   remedy  ")
-                    .append(Lines.wrapped(Lines.brief(trace.remedy()), INDENT))
+                    .append(Lines.wrapped(Lines.brief(trace.remedy()), INDENT, style))
                     .append('\n');
         }
         for (Need need : trace.isCertain() ? List.<Need>of() : trace.needs()) {
@@ -61,16 +61,17 @@ public final class TraceReport {
                     .append(Lines.wrapped(
                             need.aspect() + " of " + Shown.name(need.of()) + ": " + Lines.brief(need.why())
                                     + permission,
-                            INDENT))
+                            INDENT,
+                            style))
                     .append('\n');
         }
         observed.ifPresent(seen -> {
             out.append(seen.differs() ? style.warning("   seen    ") : "   seen    ")
                     .append(Lines.wrapped(
-                            spelled(seen) + (seen.differs() ? ": this differs." : ", as predicted."), INDENT))
+                            spelled(seen) + (seen.differs() ? ": this differs." : ", as predicted."), INDENT, style))
                     .append('\n');
             seen.shown().forEach((name, value) -> out.append(INDENT)
-                    .append(style.faint(Lines.wrapped(name + ": " + Shown.name(value), INDENT)))
+                    .append(style.faint(Lines.wrapped(name + ": " + Shown.name(value), INDENT, style)))
                     .append('\n'));
         });
         return out.append('\n').toString();
@@ -141,12 +142,12 @@ public final class TraceReport {
                     + Lines.column(row.what(), WHAT)
                     + Lines.column(Shown.clean(brief(row.trace())), GOT - 1)
                     + " "
-                    + Lines.column(row.url(), ADDRESS).stripTrailing();
+                    + Shown.name(row.url());
             out.append(row.alarming() ? style.warning(line) : line).append('\n');
             if (needsReason(row)) {
                 out.append("    ")
                         .append(style.faint(
-                                Lines.wrapped(Lines.brief(row.trace().why()), "    ")))
+                                Lines.wrapped(Lines.brief(row.trace().why()), "    ", style)))
                         .append('\n');
             }
         }

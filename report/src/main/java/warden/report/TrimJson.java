@@ -15,7 +15,7 @@ public final class TrimJson {
     }
 
     private static void credential(Json json, Trimmed trimmed) {
-        json.text("credential", trimmed.publisher().arn())
+        json.text("credential", trimmed.called())
                 .texts(
                         "sites",
                         trimmed.publisher().sites().stream().map(Site::name).toList())

@@ -37,7 +37,7 @@ public final class TrimText {
             text.line("The survey shows no credential that publishes a site; name one with --credential ARN.");
         }
         credentials.forEach(text::credential);
-        text.out.append(Lines.unreadPrincipals(unread));
+        text.out.append(Lines.unreadPrincipals(unread, style));
         return text.out.toString();
     }
 
@@ -49,10 +49,17 @@ public final class TrimText {
         String sites = trimmed.publisher().sites().stream().map(Site::name).collect(Collectors.joining(", "));
         line(style.strong(Shown.name(trimmed.publisher().principal().name()))
                 + (sites.isEmpty() ? "" : " publishes " + Shown.name(sites)));
-        line(style.faint("  " + trimmed.publisher().arn()));
+        line(style.faint("  " + Shown.name(trimmed.called())));
         line("  " + numbers(trimmed));
         line("");
-        sideBySide(today(trimmed), proposal(trimmed.policy()));
+        if (trimmed.isUnsurveyed() && !trimmed.needed().isEmpty()) {
+            // Nothing stands beside it, so it is shown as it is written.
+            out.append(Shown.lines(trimmed.policy().spelled(), false)
+                    .stripTrailing()
+                    .indent(2));
+        } else {
+            sideBySide(today(trimmed), proposal(trimmed.policy()));
+        }
         line("");
         needed(trimmed);
         trimmed.worst().stream()
@@ -71,6 +78,10 @@ public final class TrimText {
 
     /** Says how much there is and how much would do: "412 actions in 61 services → 5 actions in 2". */
     private static String numbers(Trimmed trimmed) {
+        if (trimmed.services().isEmpty() && !trimmed.unread().isEmpty()) {
+            return "what it may do is not known → " + count(trimmed.policy().actionCount(), "action") + " in "
+                    + count(trimmed.policy().serviceCount(), "service");
+        }
         boolean every = trimmed.services().contains("*");
         String granted = every
                 ? "every service, with " + trimmed.granted().size() + " actions in the catalogued ones"
@@ -197,6 +208,10 @@ public final class TrimText {
     }
 
     private void proof(Trimmed trimmed) {
+        if (trimmed.needed().isEmpty()) {
+            paragraph("  proof    ", "there is nothing to prove: what it needs is not known.");
+            return;
+        }
         boolean both = trimmed.proof().coversNeeded() && trimmed.proof().withinNeeded();
         paragraph(
                 "  proof    ",
@@ -220,6 +235,6 @@ public final class TrimText {
     }
 
     private void paragraph(String label, String text) {
-        line(label + Lines.wrapped(Shown.clean(text), "           "));
+        line(label + Lines.wrapped(Shown.clean(text), "           ", style));
     }
 }

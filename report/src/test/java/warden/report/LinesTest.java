@@ -9,6 +9,7 @@ import warden.core.survey.Citation;
 
 class LinesTest {
     private static final String INDENT = " ".repeat(20);
+    private static final Style USUAL = new Style(false);
 
     @ParameterizedTest
     @ValueSource(
@@ -20,24 +21,30 @@ class LinesTest {
                 "🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢🚢"
             })
     void neverPassesTheWidthNorLosesText(String text) {
-        String wrapped = INDENT + Lines.wrapped(text, INDENT);
-        assertThat(wrapped.lines()).allMatch(line -> line.codePointCount(0, line.length()) <= Lines.WIDTH);
+        String wrapped = INDENT + Lines.wrapped(text, INDENT, USUAL);
+        assertThat(wrapped.lines()).allMatch(line -> line.codePointCount(0, line.length()) <= USUAL.width());
         assertThat(wrapped.replaceAll("\\s", "")).isEqualTo(text.replaceAll("\\s", ""));
     }
 
     @Test
     void breaksBetweenWords() {
         String text = "word ".repeat(40).strip();
-        assertThat(Lines.wrapped(text, "").lines()).allMatch(line -> line.matches("(word ?)+"));
+        assertThat(Lines.wrapped(text, "", USUAL).lines()).allMatch(line -> line.matches("(word ?)+"));
+    }
+
+    @Test
+    void breaksNothingForAFile() {
+        String text = "word ".repeat(400).strip();
+        assertThat(Lines.wrapped(text, "  ", new Style(false, Style.UNBROKEN))).isEqualTo(text);
     }
 
     @Test
     void beginsNoLineLikeACommandForABuildServer() {
-        String wrapped =
-                INDENT + Lines.wrapped("The object " + "x".repeat(75) + " ::error title=a::b is public.", INDENT);
+        String wrapped = INDENT
+                + Lines.wrapped("The object " + "x".repeat(75) + " ::error title=a::b is public.", INDENT, USUAL);
         assertThat(wrapped.lines()).noneMatch(line -> line.strip().startsWith("::"));
         assertThat(wrapped).contains("\ufffd:error title=a::b");
-        assertThat(Lines.wrapped("arn:aws:s3:::x " + "y".repeat(98) + " :::z", ""))
+        assertThat(Lines.wrapped("arn:aws:s3:::x " + "y".repeat(98) + " :::z", "", USUAL))
                 .endsWith("\n:::z");
     }
 

@@ -1,0 +1,324 @@
+package warden.report;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.LongSummaryStatistics;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.LongStream;
+import warden.core.account.Account;
+import warden.core.check.Audit;
+import warden.core.check.Finding;
+import warden.core.check.Judgement;
+import warden.core.check.Severity;
+import warden.core.check.Standing;
+import warden.core.document.Shown;
+import warden.core.site.Site;
+import warden.core.survey.Permissions;
+
+/**
+ * The first look at an audit: one screen that says whose account this is and whether it was read, how bad it is and what the gate makes of it,
+ * the worst in the groups that a person thinks in, the sites, and what to type next. Never longer than {@value #LINES} lines.
+ */
+public final class AuditScreen {
+    /** What a terminal shows at once when nobody made it larger. */
+    static final int LINES = 24;
+
+    private static final int DOES = 13;
+    private static final int NAME = 34;
+    private static final int FEW = 2;
+    private static final int FIRST_ACCOUNTS = 10;
+    private static final int LEAST_GROUPED = 9;
+    private static final String SEPARATOR = " \u00b7 ";
+
+    private final Audit audit;
+    private final Judgement judgement;
+    private final Style style;
+    private final Names names;
+    private final List<Account> accounts;
+
+    private AuditScreen(Audit audit, Judgement judgement, Style style) {
+        this.audit = audit;
+        this.judgement = judgement;
+        this.style = style;
+        this.names = new Names(audit.setup().estate());
+        this.accounts = audit.setup().estate().accounts();
+    }
+
+    /**
+     * Returns the screen.
+     *
+     * @param next what to type next, a command a line; absent for what follows from the audit
+     */
+    public static String of(Audit audit, Judgement judgement, Style style, Optional<List<String>> next) {
+        AuditScreen screen = new AuditScreen(audit, judgement, style);
+        return String.join("\n", screen.lines(next.orElseGet(screen::next))) + "\n";
+    }
+
+    private List<String> lines(List<String> next) {
+        List<String> head = new ArrayList<>(wrapped(whose(), ""));
+        head.addAll(counts());
+        judgement.since().ifPresent(since -> head.addAll(wrapped(AuditText.since(audit, since), "")));
+        List<String> foot = new ArrayList<>(sites());
+        foot.addAll(firstAccounts());
+        foot.addAll(leftovers());
+        foot.addAll(next);
+        int room = LINES - head.size() - foot.size();
+        List<String> notTold =
+                notTold(room - Math.min(LEAST_GROUPED, 2 * audit.findings().size()));
+        List<String> groups = groups(room - notTold.size());
+        List<String> lines = new ArrayList<>(head);
+        lines.addAll(groups);
+        lines.addAll(foot);
+        lines.addAll(notTold);
+        return lines;
+    }
+
+    private List<String> wrapped(String text, String indent) {
+        return List.of(Lines.wrapped(text, indent, style).split("\n"));
+    }
+
+    /** A paragraph after its heading, which is made bold when the lines are broken already. */
+    private List<String> headed(String heading, String text) {
+        List<String> lines = new ArrayList<>(wrapped(heading + "  " + text, " ".repeat(heading.length() + 2)));
+        lines.set(0, style.strong(heading) + lines.get(0).substring(heading.length()));
+        return lines;
+    }
+
+    /** A line that is cut where the terminal ends, since a screen has no room for a second. */
+    private String cut(String text) {
+        int width = style.width();
+        return text.codePointCount(0, text.length()) <= width
+                ? text
+                : text.substring(0, text.offsetByCodePoints(0, width - 1)) + "\u2026";
+    }
+
+    private String whose() {
+        List<String> parts = new ArrayList<>();
+        parts.add(accounts.size() == 1 ? Shown.name(accounts.get(0).number()) : count(accounts.size(), "account"));
+        parts.add(count(audit.sites().size(), "site"));
+        parts.add(surveyed());
+        long unread = audit.sumsByAccount().stream()
+                .filter(sum -> sum.account().isPresent() && sum.unknown() > 0)
+                .count();
+        parts.add(
+                audit.unknowns().isEmpty()
+                        ? "everything could be read"
+                        : accounts.size() == 1 ? "not everything could be read" : unread + " of them not read whole");
+        return String.join(SEPARATOR, parts);
+    }
+
+    private String surveyed() {
+        List<Age> ages = accounts.stream()
+                .flatMap(account ->
+                        Age.of(account.survey().header(), audit.setup().at()).stream())
+                .toList();
+        if (ages.size() < accounts.size()) {
+            return ages.isEmpty() ? "when it was surveyed is not known" : "when all were surveyed is not known";
+        }
+        LongSummaryStatistics days =
+                ages.stream().flatMapToLong(age -> LongStream.of(age.days())).summaryStatistics();
+        Age oldest = new Age(days.getMax());
+        return "surveyed " + (days.getMin() == days.getMax() ? "" : days.getMin() + " to ") + oldest.spelled();
+    }
+
+    private List<String> counts() {
+        StringBuilder plain = new StringBuilder();
+        StringBuilder shown = new StringBuilder();
+        audit.counts(Optional.empty()).forEach((severity, number) -> {
+            String text = number + " " + severity.word();
+            plain.append("  ").append(text);
+            shown.append("  ").append(number > 0 ? marked(severity, text) : text);
+        });
+        String gate = GateWords.of(judgement);
+        if (plain.length() + 4 + gate.length() <= style.width()) {
+            return List.of(shown + "    " + style.strong(gate));
+        }
+        List<String> lines = new ArrayList<>(List.of(shown.toString()));
+        lines.addAll(wrapped("  " + gate, "  "));
+        return lines;
+    }
+
+    private String marked(Severity severity, String text) {
+        return switch (severity) {
+            case CRITICAL -> style.alarm(text);
+            case HIGH -> style.warning(text);
+            case MEDIUM -> style.notice(text);
+            case LOW -> text;
+        };
+    }
+
+    private List<String> groups(int room) {
+        FirstLook look = FirstLook.of(audit, names, room);
+        int widest = look.groups().stream()
+                .flatMap(group -> group.entries().stream())
+                .mapToInt(entry -> entry.name().length())
+                .max()
+                .orElse(0);
+        List<String> lines = new ArrayList<>();
+        look.groups().forEach(group -> {
+            lines.add(style.strong(group.heading().heading().toUpperCase(Locale.ROOT)));
+            group.entries().forEach(entry -> lines.add(line(entry, Math.min(widest, NAME))));
+        });
+        if (!look.left().isEmpty()) {
+            lines.add(look.left());
+        }
+        return lines;
+    }
+
+    private String line(FirstLook.Entry entry, int width) {
+        Finding first = entry.first();
+        String number = Integer.toString(entry.number());
+        String mark = " ".repeat(Math.max(0, 3 - number.length())) + number + " "
+                + Lines.column(short4(first.severity()), 5)
+                + Lines.column(entry.consequence().does(), DOES);
+        String rest = Lines.column(entry.name(), width) + "  " + entry.detail();
+        String plain = cut(mark + rest);
+        int from = mark.indexOf(' ', 3) + 1;
+        String severity = short4(first.severity());
+        return plain.substring(0, from)
+                + marked(first.severity(), severity)
+                + plain.substring(Math.min(from + severity.length(), plain.length()));
+    }
+
+    private static String short4(Severity severity) {
+        return switch (severity) {
+            case CRITICAL -> "crit";
+            case HIGH -> "high";
+            case MEDIUM -> "med";
+            case LOW -> "low";
+        };
+    }
+
+    private List<String> sites() {
+        List<Site> healthy = audit.sites().stream().filter(audit::isHealthy).toList();
+        long notJudged = audit.sites().stream()
+                .filter(site -> audit.standing(site) == Standing.NOT_JUDGED)
+                .filter(site -> !hasFindings(site))
+                .count();
+        long found = audit.sites().stream().filter(this::hasFindings).count();
+        long open = audit.sites().size() - healthy.size() - notJudged - found;
+        List<String> parts = new ArrayList<>();
+        if (found > 0) {
+            parts.add(found + " with findings");
+        }
+        if (!healthy.isEmpty()) {
+            String named =
+                    healthy.stream().map(site -> Lines.brief(site.name())).collect(Collectors.joining(", "));
+            parts.add(healthy.size() + " healthy" + (healthy.size() <= 3 ? " (" + named + ")" : ""));
+        }
+        if (notJudged > 0) {
+            parts.add(notJudged + " not judged");
+        }
+        if (open > 0) {
+            parts.add(open + " not known");
+        }
+        int buckets = audit.unreadBuckets().size();
+        if (buckets > 0) {
+            parts.add(count(buckets, "bucket") + " not read");
+        }
+        long siteless = audit.findings().stream()
+                .filter(finding -> finding.site().isEmpty())
+                .count();
+        if (siteless > 0) {
+            parts.add(count((int) siteless, "finding") + " of no site");
+        }
+        String text = parts.isEmpty() ? "none seen" : String.join(SEPARATOR, parts);
+        return headed("SITES", text);
+    }
+
+    private boolean hasFindings(Site site) {
+        return audit.counts(Optional.of(site.name())).values().stream().anyMatch(count -> count > 0);
+    }
+
+    /** Of many accounts, those to begin with. */
+    private List<String> firstAccounts() {
+        if (accounts.size() < 2) {
+            return List.of();
+        }
+        Comparator<Audit.AccountSum> worstFirst = Comparator.comparing(sum -> 0);
+        for (Severity severity : Severity.values()) {
+            worstFirst = worstFirst.thenComparing(sum -> -sum.counts().get(severity));
+        }
+        List<String> worst = audit.sumsByAccount().stream()
+                .filter(sum -> sum.account().isPresent())
+                .filter(sum -> sum.counts().values().stream().anyMatch(count -> count > 0))
+                .sorted(worstFirst)
+                .limit(FIRST_ACCOUNTS)
+                .map(sum -> Shown.name(sum.account().get().number()) + " (" + worst(sum) + ")")
+                .toList();
+        if (worst.isEmpty()) {
+            return List.of();
+        }
+        List<String> lines = headed("BEGIN WITH", String.join(", ", worst));
+        return lines.size() <= 4 ? lines : lines.subList(0, 4);
+    }
+
+    private static String worst(Audit.AccountSum sum) {
+        return sum.counts().entrySet().stream()
+                .filter(each -> each.getValue() > 0)
+                .limit(1)
+                .map(each -> each.getValue() + " " + each.getKey().word())
+                .collect(Collectors.joining());
+    }
+
+    private List<String> leftovers() {
+        List<Finding> leftovers = Leftovers.inOrder(audit);
+        if (leftovers.isEmpty()) {
+            return List.of();
+        }
+        String first = names.of(leftovers.get(0).subject());
+        return List.of(cut("LEFT OVER  " + count(leftovers.size(), "thing") + " to delete, "
+                + (leftovers.size() == 1 ? "" : "in this order: ") + first
+                + (leftovers.size() == 1
+                        ? ""
+                        : ", " + names.brief(leftovers.get(1).subject()))
+                + (leftovers.size() > 2 ? " and more; --full lists them" : "")));
+    }
+
+    private List<String> next() {
+        List<String> files = accounts.stream()
+                .map(account -> account.survey().header().file())
+                .toList();
+        String survey = files.equals(List.of("survey.ndjson"))
+                ? ""
+                : files.size() > FEW
+                        ? " ..."
+                        : files.stream()
+                                .map(file -> " --survey " + Replay.quoted(file))
+                                .collect(Collectors.joining());
+        return audit.findings().isEmpty()
+                ? List.of("Next, who can do what:   gentle-warden reach" + survey)
+                : List.of(
+                        "Next, the first in full: gentle-warden audit --show 1" + survey,
+                        "      all of it:         gentle-warden audit --full" + survey);
+    }
+
+    /** Says what could not be told; the statement whole where there is room, else where it stands. */
+    private List<String> notTold(int room) {
+        NotTold told = new NotTold(audit, names);
+        if (audit.unknowns().isEmpty()) {
+            return List.of();
+        }
+        Set<String> permissions = told.permissions();
+        if (permissions.isEmpty()) {
+            return wrapped(told.sentence(), "");
+        }
+        String allows = "; this statement would allow to read it: ";
+        String statement = Permissions.statement(permissions).replace(",\"", ", \"");
+        List<String> whole = wrapped(told.what() + allows + statement, "");
+        return whole.size() <= Math.max(2, room)
+                ? whole
+                : wrapped(
+                        told.what() + "; \"gentle-warden audit --full\" ends with the statement of "
+                                + permissions.size() + " permissions that would allow to read it.",
+                        "");
+    }
+
+    private static String count(int count, String noun) {
+        return count + " " + noun + (count == 1 ? "" : "s");
+    }
+}
