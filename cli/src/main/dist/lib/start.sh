@@ -27,8 +27,16 @@ for argument; do
     case $argument in --questions* | --activity*) tier=4 ;; esac
 done
 
+# Only the shell can tell whether somebody reads the output on a terminal, and how wide that is.
+columns=none
+if [ -t 1 ]; then
+    size=$({ stty size </dev/tty; } 2>/dev/null) || size=
+    columns=${size#* }
+    [ -n "$columns" ] || columns=0
+fi
+
 # ArchiveRelocationMode: moving the archive's pointers to another address at each start takes longer than all that --version does.
 # MaxNewSize: what was read stays to the end, so that a large survey needs its heap for old objects.
 exec "$java" -Xshare:auto -XX:SharedArchiveFile="$archive" -XX:+IgnoreUnrecognizedVMOptions -XX:+UnlockDiagnosticVMOptions \
     -XX:ArchiveRelocationMode=0 -Xlog:disable -Xlog:all=off -XX:+UseSerialGC -XX:MaxNewSize=192m -XX:TieredStopAtLevel=$tier \
-    -cp "$classpath" warden.cli.Main "$@"
+    -Dwarden.columns="$columns" -cp "$classpath" warden.cli.Main "$@"

@@ -2,9 +2,11 @@ package warden.cli;
 
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -19,6 +21,10 @@ import warden.core.check.Area;
 import warden.core.check.Audit;
 import warden.core.check.Check;
 import warden.core.check.CheckCard;
+import warden.core.check.Comparison;
+import warden.core.check.EarlierReport;
+import warden.core.check.Gate;
+import warden.core.check.Judgement;
 import warden.core.check.Setup;
 import warden.core.check.Severity;
 import warden.core.checks.CheckCatalogue;
@@ -28,8 +34,11 @@ import warden.core.pipeline.Deployments;
 import warden.core.site.Estate;
 import warden.core.site.PublisherFinder;
 import warden.core.site.Publishers;
+import warden.core.site.Site;
 import warden.gather.content.FolderReader;
+import warden.gather.pipeline.PipelineVariables;
 import warden.report.AuditJson;
+import warden.report.AuditScreen;
 import warden.report.AuditText;
 import warden.report.FirstSiteFile;
 
@@ -37,7 +46,10 @@ import warden.report.FirstSiteFile;
 @Command(name = "audit", description = "Report what is wrong with the surveyed set-up, worst first.")
 final class AuditCommand implements Callable<Integer> {
     @Mixin
-    private CommonOptions options = new CommonOptions();
+    private OutputOptions options = new OutputOptions();
+
+    @Mixin
+    private SurveyOptions input = new SurveyOptions();
 
     @Option(names = "--site", paramLabel = "NAME", description = "Only this site: its name, or one of its hosts")
     private @Nullable String site;
@@ -46,11 +58,24 @@ final class AuditCommand implements Callable<Integer> {
             names = "--gate",
             paramLabel = "critical|high|medium|low|never",
             description =
-                    "End with exit code 1 when a finding is at least that bad. Default: the site file's, else high")
+                    "End with exit code 1 when a finding is at least that bad, and with 5 when a question could not be"
+                            + " answered whose answer may be. Default: the site file's, else high")
     private @Nullable String gate;
 
-    @Option(names = "--strict", description = "End with exit code 5 when something is unknown")
+    @Option(names = "--allow-unknown", description = "Let questions pass that could not be answered")
+    private boolean allowUnknown;
+
+    @Option(names = "--strict", description = "End with exit code 5 when anything is unknown")
     private boolean strict;
+
+    @Option(
+            names = "--since",
+            paramLabel = "REPORT.json",
+            description = "Let the gate count only findings that this earlier JSON report does not have")
+    private @Nullable String since;
+
+    @Option(names = "--show", paramLabel = "N", description = "Show one finding in full, by its number in this run")
+    private @Nullable Integer show;
 
     @Option(names = "--only", paramLabel = "CHECK|AREA", description = "Only this check or area; may repeat")
     private List<String> only = new ArrayList<>();
@@ -79,10 +104,14 @@ final class AuditCommand implements Callable<Integer> {
             description = "Write a first site file from what the survey shows, to be corrected by hand, and end")
     private @Nullable Path firstSiteFile;
 
-    @Option(
-            names = "--full",
-            description = "As text: show every finding, unknown and site, however many there are alike")
+    @Option(names = "--full", description = "On a terminal: the whole audit, not its first screen")
     private boolean full;
+
+    @Option(
+            names = "--set",
+            paramLabel = "NAME=VALUE",
+            description = "What a variable of the pipelines stands for; may repeat")
+    private List<String> set = new ArrayList<>();
 
     private final World world;
 
@@ -95,49 +124,112 @@ final class AuditCommand implements Callable<Integer> {
         Predicate<CheckCard> wanted = wanted();
         Optional<String> asked = Optional.ofNullable(gate);
         asked.ifPresent(AuditCommand::limit);
+        if (strict && allowUnknown) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND, "--strict and --allow-unknown contradict each other; leave one out");
+        }
+        if (show != null && show < 1) {
+            throw new InputException(ExitCode.WRONG_COMMAND, "--show takes the number of a finding, from 1 on");
+        }
+        PipelineVariables variables = Variables.of(set);
         List<ReportFile> files = reports.stream().map(ReportFile::parse).toList();
+        outputs(files).keepFrom(inputs());
+        Optional<EarlierReport> earlier = Optional.ofNullable(since).map(AuditCommand::earlier);
         try (Stages stages = options.stages(world.isTerminal())) {
-            Estate estate = options.estate(world);
+            Estate estate = input.estate(world, options);
             if (firstSiteFile != null) {
                 return writeFirstSiteFile(estate, firstSiteFile);
             }
-            return report(estate, wanted, asked, files, stages).number();
+            return report(estate, wanted, asked, files, earlier, variables, stages)
+                    .number();
+        }
+    }
+
+    private Outputs outputs(List<ReportFile> files) {
+        Outputs outputs = new Outputs();
+        Optional.ofNullable(options.output()).ifPresent(file -> outputs.and("--output", file));
+        files.forEach(report -> outputs.and("--report", report.file()));
+        Optional.ofNullable(firstSiteFile).ifPresent(file -> outputs.and("--first-site-file", file));
+        return outputs;
+    }
+
+    private List<String> inputs() {
+        List<String> inputs = new ArrayList<>(input.files());
+        inputs.addAll(pipelines);
+        Optional.ofNullable(since).ifPresent(inputs::add);
+        return inputs;
+    }
+
+    private static EarlierReport earlier(String file) {
+        try {
+            return EarlierReport.parse(file, Files.readString(Path.of(file)));
+        } catch (EarlierReport.UnusableReportException unusable) {
+            throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+        } catch (IOException | InvalidPathException unreadable) {
+            throw new InputException(
+                    ExitCode.WRONG_INPUT,
+                    file + ": this report cannot be read; --since takes the JSON report of an earlier audit");
         }
     }
 
     /** Audits and writes the report. */
     private ExitCode report(
-            Estate estate, Predicate<CheckCard> wanted, Optional<String> asked, List<ReportFile> files, Stages stages) {
+            Estate estate,
+            Predicate<CheckCard> wanted,
+            Optional<String> asked,
+            List<ReportFile> files,
+            Optional<EarlierReport> earlier,
+            PipelineVariables variables,
+            Stages stages) {
         Optional<PublishedFolder> folder = Optional.ofNullable(publish).map(AuditCommand::folder);
-        Audit audit = audit(estate, options.at(world.clock()), wanted, pipelines, folder, stages);
+        List<Site> sites = site == null ? estate.sites() : SiteNames.demand(estate, site);
+        Audit audit = audit(estate, input.at(world.clock()), wanted, pipelines, variables, folder, stages);
         if (site != null) {
-            boolean known = estate.sites().stream()
-                    .anyMatch(each -> each.name().equals(site) || each.hosts().contains(site));
-            if (!known) {
-                throw new InputException(
-                        ExitCode.WRONG_COMMAND,
-                        "--site: the survey shows no site \"" + site + "\"; known are "
-                                + estate.sites().stream()
-                                        .map(each -> each.name())
-                                        .collect(Collectors.joining(", ")));
-            }
-            audit = audit.onlySite(site);
+            audit = audit.onlySites(sites);
         }
-        Optional<Severity> limit = limit(asked.or(() -> estate.file().gate()).orElse("high"));
+        Judgement judgement =
+                judgement(audit, asked.or(() -> estate.file().gate()).orElse("high"), earlier);
         for (ReportFile file : files) {
             stages.at("writing " + file.file());
-            file.write(audit, limit, options);
+            file.write(audit, judgement, options);
         }
         stages.close();
-        options.write(
-                switch (options.format()) {
-                    case json -> AuditJson.of(audit);
-                    case text -> AuditText.of(audit, options.style(world.isTerminal(), world.noColor()), full);
-                });
-        boolean found = limit.isPresent()
-                && audit.findings().stream()
-                        .anyMatch(finding -> finding.severity().isAtLeast(limit.get()));
-        return ExitCode.of(found, strict && !audit.unknowns().isEmpty());
+        options.write(shown(audit, judgement));
+        return ExitCode.of(judgement);
+    }
+
+    private Judgement judgement(Audit audit, String limit, Optional<EarlierReport> earlier) {
+        Gate.Unknowns unknowns =
+                strict ? Gate.Unknowns.NONE_ALLOWED : allowUnknown ? Gate.Unknowns.ALLOWED : Gate.Unknowns.AT_THE_LIMIT;
+        try {
+            Optional<Comparison> comparison =
+                    earlier.isPresent() ? Optional.of(earlier.get().with(audit)) : Optional.empty();
+            return new Gate(limit(limit), unknowns).judge(audit, comparison);
+        } catch (EarlierReport.UnusableReportException unusable) {
+            throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+        }
+    }
+
+    private String shown(Audit audit, Judgement judgement) {
+        if (show != null && show > audit.findings().size()) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    "--show: this audit has " + audit.findings().size()
+                            + " findings; their numbers stand at the beginning of their lines");
+        }
+        boolean json = options.format() == OutputOptions.Format.json;
+        if (json && show != null) {
+            throw new InputException(ExitCode.WRONG_COMMAND, "--show is for text; the JSON has every finding in full");
+        }
+        if (json) {
+            return AuditJson.of(audit, judgement);
+        }
+        if (show != null) {
+            return AuditText.finding(audit, show, options.style(world));
+        }
+        return options.isOnTerminal(world) && !full
+                ? AuditScreen.of(audit, judgement, options.style(world), Optional.empty())
+                : AuditText.of(audit, judgement, options.style(world));
     }
 
     private int writeFirstSiteFile(Estate estate, Path file) {
@@ -161,13 +253,21 @@ final class AuditCommand implements Callable<Integer> {
     }
 
     static Audit audit(Estate estate, Instant at, Predicate<CheckCard> wanted) {
-        return audit(estate, at, wanted, List.of(), Optional.empty(), new Stages(text -> {}, false));
+        return audit(
+                estate,
+                at,
+                wanted,
+                List.of(),
+                PipelineVariables.none(),
+                Optional.empty(),
+                new Stages(text -> {}, false));
     }
 
     /**
      * Audits.
      *
      * @param files pipeline files, beside those that the surveys hold
+     * @param variables what the pipelines' variables stand for
      * @param stages is told how far it is
      */
     static Audit audit(
@@ -175,11 +275,13 @@ final class AuditCommand implements Callable<Integer> {
             Instant at,
             Predicate<CheckCard> wanted,
             List<String> files,
+            PipelineVariables variables,
             Optional<PublishedFolder> folder,
             Stages stages) {
         stages.at("finding who publishes");
         Publishers publishers = new PublisherFinder(estate).findAll();
-        Deployments deployments = new Deployments(estate, publishers.known(), PipelineFiles.read(files, estate));
+        Deployments deployments =
+                new Deployments(estate, publishers.known(), PipelineFiles.read(files, estate, variables));
         Setup setup = new Setup(estate, at, publishers, deployments, folder);
         List<Check> checks = CheckCatalogue.all();
         stages.at("checking", checks.size());
@@ -193,8 +295,15 @@ final class AuditCommand implements Callable<Integer> {
         }
         Optional<Severity> severity = Severity.named(word);
         if (severity.isEmpty()) {
+            List<String> known = new ArrayList<>(
+                    Arrays.stream(Severity.values()).map(Severity::word).toList());
+            known.add("never");
             throw new InputException(
-                    ExitCode.WRONG_COMMAND, "--gate takes critical, high, medium, low or never, not \"" + word + "\"");
+                    ExitCode.WRONG_COMMAND,
+                    "--gate takes critical, high, medium, low or never, not \"" + word + "\""
+                            + Words.nearest(word, known)
+                                    .map(near -> "; perhaps " + near + " was meant")
+                                    .orElse(""));
         }
         return severity;
     }

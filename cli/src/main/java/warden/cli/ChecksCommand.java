@@ -15,6 +15,7 @@ import warden.core.check.CheckCard;
 import warden.core.checks.CheckCatalogue;
 import warden.core.document.Words;
 import warden.report.CatalogueText;
+import warden.report.Style;
 
 /** Lists the catalogue, or shows one check in full. */
 @Command(name = "checks", description = "List the checks, or show one in full.")
@@ -28,14 +29,21 @@ final class ChecksCommand implements Callable<Integer> {
     @Option(names = "--markdown", description = "List them all in full, as a Markdown page")
     private boolean markdown;
 
+    private final World world;
+
+    ChecksCommand(World world) {
+        this.world = world;
+    }
+
     @Override
     public Integer call() {
+        Style style = new Style(false, world.isTerminal() ? world.columns() : Style.USUAL);
         PrintWriter out = Objects.requireNonNull(spec).commandLine().getOut();
         List<CheckCard> cards = CheckCatalogue.all().stream().map(Check::card).toList();
         if (markdown) {
             out.print(CatalogueText.markdown(cards));
         } else if (id == null) {
-            out.print(CatalogueText.list(cards));
+            out.print(CatalogueText.list(cards, style));
         } else {
             CheckCard card = cards.stream()
                     .filter(each -> each.id().equals(id))
@@ -50,7 +58,7 @@ final class ChecksCommand implements Callable<Integer> {
                                                             .toList())
                                             .map(near -> "; perhaps " + near + " was meant")
                                             .orElse("; \"gentle-warden checks\" lists them")));
-            out.print(CatalogueText.card(card));
+            out.print(CatalogueText.card(card, style));
         }
         out.flush();
         return ExitCode.DONE.number();

@@ -1,11 +1,16 @@
 package warden.cli;
 
+import java.io.PrintWriter;
+import java.util.Objects;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.AutoComplete;
+import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
+import warden.core.document.Shown;
 
 /** Prints a completion script for shells. */
 @Command(
@@ -16,15 +21,53 @@ final class CompletionCommand implements Callable<Integer> {
     @Spec
     private @Nullable CommandSpec spec;
 
+    @Option(names = "--sites", hidden = true, description = "List the sites of the survey that lies here")
+    private boolean sites;
+
+    private final World world;
+
+    CompletionCommand(World world) {
+        this.world = world;
+    }
+
+    /** The values of --site are those of the survey that lies where the shell is. */
+    private static final String SITES = """
+
+            # The sites of the survey that lies in the current folder, behind --site.
+            function _complete_gentle_warden_or_site() {
+              if [ "${COMP_WORDS[COMP_CWORD-1]}" = "--site" ]; then
+                COMPREPLY=( $( compgen -W "$(gentle-warden completion --sites 2>/dev/null)" -- "${COMP_WORDS[COMP_CWORD]}" ) )
+                return 0
+              fi
+              _complete_gentle-warden "$@"
+            }
+            complete -F _complete_gentle_warden_or_site -o default gentle-warden gentle-warden.sh gentle-warden.bash
+            """;
+
     @Override
     public Integer call() {
-        if (spec == null) {
-            throw new IllegalStateException("a command has its specification");
+        PrintWriter out = Objects.requireNonNull(spec).commandLine().getOut();
+        if (sites) {
+            listSites(out);
+        } else {
+            CommandLine program = Objects.requireNonNull(spec.parent()).commandLine();
+            Completions.applyTo(program);
+            out.print(AutoComplete.bash("gentle-warden", program));
+            out.print(SITES);
         }
-        spec.commandLine()
-                .getOut()
-                .print(AutoComplete.bash("gentle-warden", spec.parent().commandLine()));
-        spec.commandLine().getOut().flush();
+        out.flush();
         return ExitCode.DONE.number();
+    }
+
+    /** A shell that completes has no use for an error: without a survey there are no sites. */
+    private void listSites(PrintWriter out) {
+        try {
+            new SurveyOptions()
+                    .estate(world, new OutputOptions())
+                    .sites()
+                    .forEach(site -> out.println(Shown.name(site.name())));
+        } catch (InputException noSurvey) {
+            out.flush();
+        }
     }
 }

@@ -9,12 +9,17 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import warden.core.check.Audit;
+import warden.core.check.Gate;
+import warden.core.check.Judgement;
+import warden.core.check.Severity;
 import warden.core.site.Estate;
 import warden.core.site.SiteFile;
 import warden.core.survey.SurveyException;
 import warden.gather.live.LiveException;
 import warden.report.AuditJson;
+import warden.report.AuditScreen;
 import warden.report.AuditText;
+import warden.report.Style;
 import warden.standin.Faults;
 import warden.standin.StandIn;
 
@@ -26,7 +31,13 @@ import warden.standin.StandIn;
                         + "came back, and say what to try next.")
 final class DemoCommand implements Callable<Integer> {
     @Mixin
-    private CommonOptions options = new CommonOptions();
+    private OutputOptions options = new OutputOptions();
+
+    @Mixin
+    private AsOf asOf = new AsOf();
+
+    @Option(names = "--full", description = "On a terminal: the whole audit, not its first screen")
+    private boolean full;
 
     @Option(names = "--keep", description = "Leave the simulated account running, and print how to reach it")
     private boolean keep;
@@ -46,19 +57,19 @@ final class DemoCommand implements Callable<Integer> {
                 Faults.none(),
                 0,
                 world.clock())) {
-            DemoSurvey.Taken taken = DemoSurvey.take(standIn);
+            DemoSurvey.Taken taken = DemoSurvey.take(standIn, asOf.at(world.clock()));
             options.say(taken.readings() + " readings came from the simulated account at " + standIn.endpoint() + ".");
             Estate estate = new Estate(
-                    List.of(CommonOptions.account(taken.survey())),
+                    List.of(SurveyOptions.account(taken.survey())),
                     SiteFile.empty(),
-                    Optional.of(options.at(world.clock())));
+                    Optional.of(asOf.at(world.clock())));
             options.guard(estate);
-            Audit audit = AuditCommand.audit(estate, options.at(world.clock()), card -> true);
+            Audit audit = AuditCommand.audit(estate, asOf.at(world.clock()), card -> true);
+            Judgement judgement = Gate.at(Severity.HIGH).judge(audit, Optional.empty());
             options.write(
                     switch (options.format()) {
-                        case json -> AuditJson.of(audit);
-                        case text ->
-                            AuditText.of(audit, options.style(world.isTerminal(), world.noColor()), false) + NEXT;
+                        case json -> AuditJson.of(audit, judgement);
+                        case text -> shown(audit, judgement);
                     });
             if (keep) {
                 Path folder = StandInCommand.passingFolder();
@@ -78,12 +89,17 @@ final class DemoCommand implements Callable<Integer> {
         }
     }
 
-    private static final String NEXT = """
+    private String shown(Audit audit, Judgement judgement) {
+        Style style = options.style(world);
+        return options.isOnTerminal(world) && !full
+                ? AuditScreen.of(audit, judgement, style, Optional.of(NEXT))
+                : AuditText.of(audit, judgement, style) + "\nThis was Heron Sound Ferries, a made-up company. "
+                        + String.join("\n", NEXT) + "\n";
+    }
 
-            This was Heron Sound Ferries, a made-up company. Try next:
-              ./gentle-warden audit --survey demo/heron-sound-ferries.ndjson --site book.heronferry.example
-              ./gentle-warden trace http://www.heronferry.example/ --survey demo/heron-sound-ferries.ndjson
-              ./gentle-warden reach --survey demo/heron-sound-ferries.ndjson
-              ./gentle-warden checks open-around-cdn
-            """;
+    private static final List<String> NEXT = List.of(
+            "Try next:",
+            "  ./gentle-warden audit --survey " + DemoSurvey.FILE + " --show 1",
+            "  ./gentle-warden trace http://www.heronferry.example/ --survey " + DemoSurvey.FILE,
+            "  ./gentle-warden reach --survey " + DemoSurvey.FILE);
 }

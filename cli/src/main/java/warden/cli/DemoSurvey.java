@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.StringWriter;
 import java.nio.charset.StandardCharsets;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -51,8 +52,10 @@ final class DemoSurvey {
     /**
      * Surveys the stand-in. The readings are put in the order of the carried file and cited by its lines, where the same documents stand, so
      * that evidence can be looked up; threads decide in which order answers come.
+     *
+     * @param at when it is taken
      */
-    static Taken take(StandIn standIn) throws SurveyException, LiveException, IOException {
+    static Taken take(StandIn standIn, Instant at) throws SurveyException, LiveException, IOException {
         List<SurveyLine> carried = new ArrayList<>();
         SurveyHeader shipped = SurveyReader.read(stream(text()), FILE, carried::add);
         List<SurveyLine> answers = new ArrayList<>();
@@ -79,7 +82,9 @@ final class DemoSurvey {
                 collector.add(at(next++, page));
             }
         }
-        return new Taken(collector.toSurvey(shipped), answers.size());
+        SurveyHeader today =
+                new SurveyHeader(FILE, shipped.provider(), shipped.account(), at.toString(), shipped.takenBy());
+        return new Taken(collector.toSurvey(today), answers.size());
     }
 
     private static String overNetwork(StandIn standIn, SurveyHeader shipped) throws LiveException, IOException {

@@ -1,13 +1,21 @@
 package warden.cli;
 
+import warden.core.check.Judgement;
+
 /** The exit codes, from best to worst where several apply at once. */
 enum ExitCode {
     DONE(0, "done; nothing at or above the gate"),
-    FOUND(1, "done; something at or above the gate (audit), or an observation differs (trace --observe)"),
+    FOUND(
+            1,
+            "done; something at or above the gate (audit), an observation differs (trace --observe),"
+                    + " or the outcome is another (trace --expect)"),
     WRONG_COMMAND(2, "the command line is wrong"),
     WRONG_INPUT(3, "an input file is missing, malformed or of a version not understood"),
     UNREACHABLE(4, "the cloud or the site could not be reached, or refused the credentials"),
-    UNKNOWN(5, "--strict and something is unknown"),
+    UNKNOWN(
+            5,
+            "nothing at or above the gate was found, but a check at or above it could not be answered"
+                    + " (audit), or --strict and anything is unknown"),
     BUG(70, "a bug in the tool: one line, and where the details were written");
 
     private final int number;
@@ -26,11 +34,11 @@ enum ExitCode {
         return meaning;
     }
 
-    /** Returns what an audit ends with: a finding at the gate goes before an unknown. */
-    static ExitCode of(boolean foundAtGate, boolean strictAndUnknown) {
-        if (foundAtGate) {
+    /** Returns what an audit ends with: a finding at the gate goes before a question that could not be answered. */
+    static ExitCode of(Judgement judgement) {
+        if (judgement.isFailed()) {
             return FOUND;
         }
-        return strictAndUnknown ? UNKNOWN : DONE;
+        return judgement.isOpen() ? UNKNOWN : DONE;
     }
 }

@@ -14,7 +14,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.function.Supplier;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -23,6 +22,7 @@ import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.ParseResult;
 import warden.core.document.Shown;
 import warden.core.secret.SecretFinder;
+import warden.report.Style;
 
 /** The program: wires the commands, runs one, and turns whatever comes out into an exit code. */
 @Command(
@@ -53,11 +53,11 @@ public final class Main implements Runnable {
         }
         // Else the library starts the whole Groovy runtime, only to ask whether an argument is a closure.
         System.setProperty("picocli.disable.closures", "true");
-        boolean isTerminal = System.console() != null;
         World world = new World(
                 System.in,
                 Clock.systemUTC(),
-                isTerminal,
+                Terminal.isThere(),
+                Terminal.columns(),
                 !System.getenv().getOrDefault("NO_COLOR", "").isEmpty());
         StandardOutput standard = StandardOutput.ofProcess();
         PrintWriter out = standard.writer();
@@ -77,9 +77,9 @@ public final class Main implements Runnable {
         commands.put("trace", () -> new TraceCommand(world));
         commands.put("reach", () -> new ReachCommand(world));
         commands.put("trim", () -> new TrimCommand(world));
-        commands.put("checks", () -> new ChecksCommand());
+        commands.put("checks", () -> new ChecksCommand(world));
         commands.put("stand-in", () -> new StandInCommand(world));
-        commands.put("completion", () -> new CompletionCommand());
+        commands.put("completion", () -> new CompletionCommand(world));
         return commands;
     }
 
@@ -97,7 +97,7 @@ public final class Main implements Runnable {
         needed(commands(world), arguments).forEach(command -> commandLine.addSubcommand(command.get()));
         commandLine
                 .setCaseInsensitiveEnumValuesAllowed(true)
-                .setUsageHelpWidth(100)
+                .setUsageHelpWidth(world.isTerminal() ? Math.max(60, world.columns()) : Style.USUAL)
                 .setUsageHelpAutoWidth(false)
                 .setParameterExceptionHandler(Main::wrongCommand)
                 .setExecutionExceptionHandler(Main::failed);
@@ -109,9 +109,12 @@ public final class Main implements Runnable {
         for (ExitCode code : ExitCode.values()) {
             codes.put(Integer.toString(code.number()), code.meaning());
         }
-        Stream.concat(Stream.of(commandLine), commandLine.getSubcommands().values().stream())
-                .map(each -> each.getCommandSpec().usageMessage())
-                .forEach(help -> help.exitCodeListHeading("%nExit codes:%n").exitCodeList(codes));
+        commandLine
+                .getCommandSpec()
+                .usageMessage()
+                .exitCodeListHeading("%nExit codes:%n")
+                .exitCodeList(codes);
+        HelpLayout.applyTo(commandLine);
         return commandLine;
     }
 
@@ -142,7 +145,7 @@ public final class Main implements Runnable {
 
     private static int wrongCommand(ParameterException wrong, String[] arguments) {
         PrintWriter err = wrong.getCommandLine().getErr();
-        err.println("gentle-warden: " + said(wrong.getMessage()));
+        err.println("gentle-warden: " + said(WrongWords.sentence(wrong)));
         String command = wrong.getCommandLine().getCommandSpec().qualifiedName();
         err.println("\"" + command + " --help\" shows the options.");
         return ExitCode.WRONG_COMMAND.number();

@@ -10,6 +10,7 @@ import java.util.Set;
 import warden.core.pipeline.Pipeline;
 import warden.core.site.Estate;
 import warden.gather.pipeline.PipelineReader;
+import warden.gather.pipeline.PipelineVariables;
 
 /** Reads the pipelines that a command works on: files that were named, those that the site file names, and those of the surveys. */
 final class PipelineFiles {
@@ -24,7 +25,7 @@ final class PipelineFiles {
     }
 
     /** Reads them; a file that was named and is not readable ends the command. */
-    static List<Pipeline> read(List<String> files, Estate estate) {
+    static List<Pipeline> read(List<String> files, Estate estate, PipelineVariables variables) {
         Set<String> names = new LinkedHashSet<>(files);
         estate.file().sites().stream()
                 .flatMap(site -> site.pipelines().stream())
@@ -32,7 +33,8 @@ final class PipelineFiles {
                 .forEach(names::add);
         List<Pipeline> pipelines;
         try {
-            pipelines = PipelineReader.read(List.copyOf(names), estate.accounts());
+            pipelines = PipelineReader.read(List.copyOf(names), estate.accounts(), variables);
+            Variables.demandUse(variables);
         } catch (IOException unusable) {
             throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
         }

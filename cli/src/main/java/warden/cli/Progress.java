@@ -7,13 +7,13 @@ import warden.gather.live.ReadingLog;
 final class Progress implements ReadingLog.Progress {
     private static final int BAR = 30;
     private static final long EVERY_NANOS = 100_000_000L;
-    private final CommonOptions options;
+    private final OutputOptions options;
     private final boolean shows;
     private final long start = System.nanoTime();
     private long last;
     private boolean drawn;
 
-    Progress(CommonOptions options, boolean isTerminal) {
+    Progress(OutputOptions options, boolean isTerminal) {
         this.options = options;
         this.shows = isTerminal;
     }

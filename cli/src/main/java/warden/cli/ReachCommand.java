@@ -15,6 +15,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -38,7 +39,10 @@ final class ReachCommand implements Callable<Integer> {
     private static final int BATCH = 8_192;
 
     @Mixin
-    private CommonOptions options = new CommonOptions();
+    private OutputOptions options = new OutputOptions();
+
+    @Mixin
+    private SurveyOptions input = new SurveyOptions();
 
     @Spec
     private @Nullable CommandSpec spec;
@@ -69,13 +73,16 @@ final class ReachCommand implements Callable<Integer> {
         if (explain && questions == null) {
             throw new InputException(ExitCode.WRONG_COMMAND, "--explain goes with --questions FILE");
         }
+        List<String> inputs = new ArrayList<>(input.files());
+        Optional.ofNullable(questions).ifPresent(inputs::add);
+        options.keepFrom(inputs);
         if (questions != null) {
-            answerAll(options.estate(world), questions);
+            answerAll(input.estate(world, options), questions);
             return ExitCode.DONE.number();
         }
         String matrix;
         try (Stages stages = options.stages(world.isTerminal())) {
-            Estate estate = options.estate(world);
+            Estate estate = input.estate(world, options);
             stages.at("working out who can do what");
             matrix = matrix(estate);
         }
@@ -92,11 +99,7 @@ final class ReachCommand implements Callable<Integer> {
                 yield MatrixJson.of(tables);
             }
             case text ->
-                MatrixText.of(
-                        tables,
-                        Matrices.closed(estate),
-                        estate.unreadPrincipals(),
-                        options.style(world.isTerminal(), world.noColor()));
+                MatrixText.of(estate, tables, Matrices.closed(estate), estate.unreadPrincipals(), options.style(world));
         };
     }
 
@@ -104,12 +107,7 @@ final class ReachCommand implements Callable<Integer> {
         if (site == null) {
             return true;
         }
-        List<Site> sites = estate.sites().stream()
-                .filter(each -> each.name().equals(site) || each.hosts().contains(site))
-                .toList();
-        if (sites.isEmpty()) {
-            throw new InputException(ExitCode.WRONG_COMMAND, "--site: the survey shows no site \"" + site + "\"");
-        }
+        List<Site> sites = SiteNames.demand(estate, site);
         return sites.stream().anyMatch(each -> each.buckets().stream()
                 .anyMatch(own -> own.arn().equals(bucket.arn())));
     }

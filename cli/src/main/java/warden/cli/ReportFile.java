@@ -1,12 +1,13 @@
 package warden.cli;
 
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.List;
-import java.util.Optional;
 import warden.core.check.Audit;
 import warden.core.check.Check;
-import warden.core.check.Severity;
+import warden.core.check.Judgement;
 import warden.core.checks.CheckCatalogue;
+import warden.core.document.Words;
 import warden.core.reach.Matrix.Table;
 import warden.core.site.Estate;
 import warden.report.AuditJson;
@@ -36,28 +37,36 @@ record ReportFile(Format format, Path file) {
                 return new ReportFile(format, Path.of(text.substring(equals + 1)));
             }
         }
+        String named = equals > 0 ? text.substring(0, equals) : text;
         throw new InputException(
                 ExitCode.WRONG_COMMAND,
-                "--report takes FORMAT=FILE, where FORMAT is json, sarif, junit, markdown or html, not \"" + text
-                        + "\"");
+                "--report takes FORMAT=FILE, where FORMAT is json, sarif, junit, markdown or html, not \"" + text + "\""
+                        + Words.nearest(
+                                        named,
+                                        Arrays.stream(Format.values())
+                                                .map(Format::name)
+                                                .toList())
+                                .filter(near -> !near.equals(named))
+                                .map(near -> "; perhaps " + near + " was meant")
+                                .orElse(""));
     }
 
     /** Writes the report, whole or not at all. */
-    void write(Audit audit, Optional<Severity> gate, CommonOptions options) {
+    void write(Audit audit, Judgement judgement, OutputOptions options) {
         String report =
                 switch (format) {
-                    case json -> AuditJson.of(audit);
+                    case json -> AuditJson.of(audit, judgement);
                     case sarif ->
                         SarifReport.of(
                                 audit,
                                 CheckCatalogue.all().stream().map(Check::card).toList(),
                                 Main.VERSION);
-                    case junit -> JunitReport.of(audit, gate);
-                    case markdown -> MarkdownReport.of(audit, gate);
+                    case junit -> JunitReport.of(audit, judgement);
+                    case markdown -> MarkdownReport.of(audit, judgement);
                     case html ->
                         HtmlReport.of(
                                 audit,
-                                gate,
+                                judgement,
                                 tables(audit),
                                 Matrices.closed(audit.setup().estate()),
                                 Main.VERSION);

@@ -28,7 +28,13 @@ import warden.standin.StandIn;
         description = "Run a simulated account on loopback, loaded from a survey or the demo, until stopped.")
 final class StandInCommand implements Callable<Integer> {
     @Mixin
-    private CommonOptions options = new CommonOptions();
+    private OutputOptions options = new OutputOptions();
+
+    @Option(
+            names = {"-s", "--survey"},
+            paramLabel = "FILE",
+            description = "Survey to load it from. Default: the demo company's")
+    private @Nullable String survey;
 
     @Option(
             names = "--port",
@@ -87,7 +93,11 @@ final class StandInCommand implements Callable<Integer> {
         Set<String> refused =
                 refuse.stream().map(action -> action.toLowerCase(Locale.ROOT)).collect(Collectors.toSet());
         try (StandIn standIn = start(
-                options, world, contents(objects), new Faults(latency, throttle, reset, truncate, refused), port)) {
+                Optional.ofNullable(survey),
+                world,
+                contents(objects),
+                new Faults(latency, throttle, reset, truncate, refused),
+                port)) {
             Path folder = passingFolder();
             int secure = startTls(standIn, folder);
             options.write(howToReach(standIn, secure));
@@ -150,12 +160,11 @@ final class StandInCommand implements Callable<Integer> {
     }
 
     static StandIn start(
-            CommonOptions options,
+            Optional<String> named,
             World world,
             BiFunction<String, String, Optional<byte[]>> contents,
             Faults faults,
             int port) {
-        Optional<String> named = options.onlySurvey();
         String file = named.orElse(DemoSurvey.FILE);
         try {
             String text = named.isPresent() ? Files.readString(Path.of(file)) : DemoSurvey.text();

@@ -1,18 +1,15 @@
 package warden.cli;
 
-import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.io.Writer;
 import java.net.URI;
 import java.net.URISyntaxException;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -45,7 +42,10 @@ final class SurveyCommand implements Callable<Integer> {
     private static final int LARGEST_PORT = 65_535;
 
     @Mixin
-    private CommonOptions options = new CommonOptions();
+    private OutputOptions options = new OutputOptions();
+
+    @Mixin
+    private AsOf asOf = new AsOf();
 
     @Option(names = "--host", paramLabel = "HOST", description = "Follow only this host's chain")
     private @Nullable String host;
@@ -82,6 +82,9 @@ final class SurveyCommand implements Callable<Integer> {
     @Option(names = "--resume", description = "Go on with the file of a survey that was interrupted")
     private boolean resume;
 
+    @Option(names = "--force", description = "Replace the file if it is there already")
+    private boolean force;
+
     @Option(names = "--objects", paramLabel = "N", description = "Object names to list for each bucket. Default: 1000")
     private int objects = 1_000;
 
@@ -113,6 +116,7 @@ final class SurveyCommand implements Callable<Integer> {
         }
         takeEndpointOfEnvironment();
         demandAddresses();
+        demandRoom();
         return (folder != null ? ofFolder(folder) : live()).number();
     }
 
@@ -176,7 +180,7 @@ final class SurveyCommand implements Callable<Integer> {
 
     private ExitCode ofFolder(Path answers) {
         try {
-            String takenAt = options.at(world.clock()).toString();
+            String takenAt = asOf.at(world.clock()).toString();
             SavedAnswers.Gathered gathered = SavedAnswers.read(answers, takenAt);
             StringWriter text = new StringWriter();
             SurveyWriter writer = new SurveyWriter(text);
@@ -202,20 +206,36 @@ final class SurveyCommand implements Callable<Integer> {
         }
     }
 
+    /** Neither a survey nor what there is of an interrupted one is lost to a typing error. */
+    private void demandRoom() {
+        Path file = target();
+        if (force || (resume && folder == null)) {
+            return;
+        }
+        // An empty file, as mktemp makes it, holds nothing to lose.
+        if (GrowingFile.hasContent(file)) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    file + ": is there already and is not replaced; --force replaces it, --output names another file"
+                            + (folder == null ? ", --resume goes on with it" : ""));
+        }
+        if (folder == null && GrowingFile.hasContent(GrowingFile.besides(file))) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    GrowingFile.besides(file) + ": holds what an interrupted survey has read; --resume goes on with it,"
+                            + " --force begins again");
+        }
+    }
+
     private Path target() {
         Path named = options.output();
         return named == null ? DEFAULT_FILE : named;
     }
 
     private ExitCode live() {
-        Path file = target();
-        Optional<UnfinishedSurvey> earlier =
-                resume && hasContent(file) ? Optional.of(reopened(file)) : Optional.empty();
-        if (earlier.isEmpty() && Files.exists(file) && !Files.isWritable(file)) {
-            throw new InputException(
-                    ExitCode.WRONG_COMMAND, file + ": cannot be written; name another file with --output");
-        }
-        boolean isNew = !Files.exists(file);
+        GrowingFile file = GrowingFile.at(target());
+        Optional<UnfinishedSurvey> earlier = resume && file.begun() ? Optional.of(file.reopened()) : Optional.empty();
+        earlier.ifPresent(this::demandSameHosts);
         Progress progress = new Progress(options, world.isTerminal());
         LiveSettings settings = new LiveSettings(
                 Optional.ofNullable(profile),
@@ -226,82 +246,59 @@ final class SurveyCommand implements Callable<Integer> {
                 details,
                 Optional.ofNullable(host),
                 Optional.empty());
-        try (Writer out = open(file, earlier.isPresent())) {
-            ReadingLog log =
-                    new ReadingLog(out, earlier.map(UnfinishedSurvey::known).orElse(Set.of()), progress);
-            try (LiveSurvey survey = new LiveSurvey(settings, log)) {
-                SurveyHeader header = survey.begin(
-                        file.toString(),
-                        options.at(world.clock())
-                                .truncatedTo(ChronoUnit.SECONDS)
-                                .toString());
-                if (earlier.isEmpty()) {
-                    log.header(header);
-                } else if (!earlier.get().account().equals(header.account())) {
-                    throw new InputException(
-                            ExitCode.WRONG_INPUT,
-                            file + ": this is a survey of the account "
-                                    + earlier.get().account() + ", and the credentials are of " + header.account()
-                                    + "; name another file");
-                }
-                survey.run();
+        try {
+            ReadingLog log = null;
+            try (Writer out = file.open(earlier.isPresent())) {
+                log = new ReadingLog(out, earlier.map(UnfinishedSurvey::known).orElse(Set.of()), progress);
+                take(settings, log, earlier, file);
                 progress.end();
-                report(log.count(), log.refused());
             }
+            file.finish();
+            report(log.count(), log.refused());
             return ExitCode.DONE;
         } catch (LiveException unreachable) {
-            if (isNew) {
-                removeIfEmpty(file);
-            }
+            file.dropIfEmpty();
             throw new InputException(ExitCode.UNREACHABLE, unreachable.getMessage());
         } catch (IOException failed) {
             progress.end();
             throw new InputException(
                     ExitCode.WRONG_COMMAND,
-                    file + ": cannot be written (" + failed.getMessage()
-                            + "); what was read so far is there, go on with --resume");
+                    target() + ": cannot be written (" + failed.getMessage() + "); what was read so far is in "
+                            + file.growing() + ", go on with --resume");
         }
     }
 
-    private static boolean hasContent(Path file) {
-        try {
-            return Files.exists(file) && Files.size(file) > 0;
-        } catch (IOException unreadable) {
-            throw new InputException(ExitCode.WRONG_INPUT, file + ": cannot be read (" + unreadable.getMessage() + ")");
-        }
-    }
-
-    private static void removeIfEmpty(Path file) {
-        try {
-            if (Files.isRegularFile(file) && Files.size(file) == 0) {
-                Files.delete(file);
+    private void take(LiveSettings settings, ReadingLog log, Optional<UnfinishedSurvey> earlier, GrowingFile file)
+            throws LiveException, IOException {
+        try (LiveSurvey survey = new LiveSurvey(settings, log)) {
+            SurveyHeader header = survey.begin(
+                    target().toString(),
+                    asOf.at(world.clock()).truncatedTo(ChronoUnit.SECONDS).toString());
+            if (earlier.isEmpty()) {
+                log.header(header);
+            } else if (!earlier.get().account().equals(header.account())) {
+                throw new InputException(
+                        ExitCode.WRONG_INPUT,
+                        file.growing() + ": this is a survey of the account "
+                                + earlier.get().account() + ", and the credentials are of " + header.account()
+                                + "; name another file");
             }
-        } catch (IOException stays) {
-            // An empty file does no harm.
+            survey.run();
         }
     }
 
-    private static Writer open(Path file, boolean append) {
-        try {
-            return new BufferedWriter(
-                    append
-                            ? Files.newBufferedWriter(file, StandardCharsets.UTF_8, StandardOpenOption.APPEND)
-                            : Files.newBufferedWriter(file, StandardCharsets.UTF_8));
-        } catch (IOException refused) {
+    /** One file holds the answers about the same hosts throughout. */
+    private void demandSameHosts(UnfinishedSurvey earlier) {
+        List<String> wanted = Optional.ofNullable(host).map(each -> each.toLowerCase(Locale.ROOT)).stream()
+                .toList();
+        if (!earlier.hosts().equals(wanted)) {
             throw new InputException(
                     ExitCode.WRONG_COMMAND,
-                    file
-                            + ": cannot be written (is the folder there, and may you write to it?); name another file with --output");
-        }
-    }
-
-    private static UnfinishedSurvey reopened(Path file) {
-        try {
-            return UnfinishedSurvey.reopen(file);
-        } catch (SurveyException unusable) {
-            throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
-        } catch (IOException unreadable) {
-            throw new InputException(ExitCode.WRONG_INPUT, file + ": cannot be read (" + unreadable.getMessage() + ")");
+                    target() + ": this survey follows "
+                            + (earlier.hosts().isEmpty()
+                                    ? "the whole account; leave --host out"
+                                    : "only " + String.join(", ", earlier.hosts()) + "; name that with --host")
+                            + ", or name another file with --output");
         }
     }
 
@@ -340,9 +337,6 @@ final class SurveyCommand implements Callable<Integer> {
         options.say("Not seen:");
         byReason.forEach((reason, times) -> options.say("  " + reason + (times > 1 ? ", " + times + " times" : "")));
         options.say("This statement would allow it:");
-        options.say("  {\"Effect\":\"Allow\",\"Action\":["
-                + String.join(
-                        ",",
-                        missing.stream().map(action -> "\"" + action + "\"").toList()) + "],\"Resource\":\"*\"}");
+        options.say("  " + Permissions.statement(missing));
     }
 }

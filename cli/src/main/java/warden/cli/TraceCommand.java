@@ -9,6 +9,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
@@ -34,7 +35,10 @@ final class TraceCommand implements Callable<Integer> {
     private static final List<String> TELLING = List.of("server", "via", "x-cache", "cache-control", "content-type");
 
     @Mixin
-    private CommonOptions options = new CommonOptions();
+    private OutputOptions options = new OutputOptions();
+
+    @Mixin
+    private SurveyOptions input = new SurveyOptions();
 
     @Parameters(
             arity = "0..*",
@@ -50,6 +54,12 @@ final class TraceCommand implements Callable<Integer> {
             paramLabel = "NAME",
             description = "With --all: only this site, by its name or one of its hosts")
     private @Nullable String site;
+
+    @Option(
+            names = "--expect",
+            paramLabel = "STATUS",
+            description = "End with exit code 1 when visitors get, or may get, another HTTP status than this")
+    private @Nullable Integer expect;
 
     @Option(names = "--method", paramLabel = "METHOD", description = "The request's method. Default: GET")
     private String method = "GET";
@@ -88,13 +98,18 @@ final class TraceCommand implements Callable<Integer> {
             throw new InputException(
                     ExitCode.WRONG_COMMAND, "--method takes a word such as GET or PUT, not \"" + method + "\"");
         }
+        if (expect != null && (expect < 100 || expect > 599)) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND, "--expect takes an HTTP status such as 200, not " + expect);
+        }
+        options.keepFrom(input.files());
         Optional<Visitor> visitor = observe ? Optional.of(visitor()) : Optional.empty();
         List<WebAddress> addresses = urls.stream().map(TraceCommand::address).toList();
-        Estate estate = options.estate(world);
-        Instant at = options.at(world.clock());
+        Estate estate = input.estate(world, options);
+        Instant at = input.at(world.clock());
         // A table tells no remedies; and each is tried on a copy of the whole, which for many sites at once takes too
         // long.
-        boolean tells = options.format() == CommonOptions.Format.json;
+        boolean tells = options.format() == OutputOptions.Format.json;
         boolean triesRemedies = !all || (tells && estate.sites().size() <= MOST_SITES_TRIED);
         Tracer tracer = new Tracer(estate, triesRemedies);
         return (all ? table(estate, tracer, at, visitor) : follow(tracer, addresses, at, visitor)).number();
@@ -135,8 +150,7 @@ final class TraceCommand implements Callable<Integer> {
         List<String> shown = urls.stream().map(TraceCommand::withoutUser).toList();
         StringBuilder text = new StringBuilder();
         for (int i = 0; i < traces.size(); i++) {
-            text.append(TraceReport.text(
-                    shown.get(i), traces.get(i), observed.get(i), options.style(world.isTerminal(), world.noColor())));
+            text.append(TraceReport.text(shown.get(i), traces.get(i), observed.get(i), options.style(world)));
         }
         options.write(
                 switch (options.format()) {
@@ -145,7 +159,7 @@ final class TraceCommand implements Callable<Integer> {
                 });
         boolean differs = observed.stream()
                 .anyMatch(seen -> seen.filter(Observed::differs).isPresent());
-        return differs ? ExitCode.FOUND : ExitCode.DONE;
+        return differs || !asExpected(traces) ? ExitCode.FOUND : ExitCode.DONE;
     }
 
     /** A password that was typed into an address is not shown again. */
@@ -178,9 +192,8 @@ final class TraceCommand implements Callable<Integer> {
             throw new InputException(ExitCode.WRONG_INPUT, "the survey shows no host to follow; give a URL");
         }
         StringBuilder text = new StringBuilder();
-        rows.forEach((host, each) -> text.append(host)
-                .append('\n')
-                .append(TraceReport.table(each, options.style(world.isTerminal(), world.noColor()))));
+        rows.forEach(
+                (host, each) -> text.append(host).append('\n').append(TraceReport.table(each, options.style(world))));
         options.write(
                 switch (options.format()) {
                     case json -> TraceReport.json(shown, traces, observed);
@@ -188,20 +201,34 @@ final class TraceCommand implements Callable<Integer> {
                 });
         boolean differs = observed.stream()
                 .anyMatch(seen -> seen.filter(Observed::differs).isPresent());
-        return differs ? ExitCode.FOUND : ExitCode.DONE;
+        return differs || !asExpected(traces) ? ExitCode.FOUND : ExitCode.DONE;
+    }
+
+    /** What is not certain to be the expected status is another outcome. */
+    private boolean asExpected(List<Trace> traces) {
+        if (expect == null) {
+            return true;
+        }
+        boolean all = true;
+        for (Trace trace : traces) {
+            boolean is = (trace.isCertain() || !trace.open())
+                    && trace.outcomes().stream()
+                            .allMatch(outcome -> outcome.status().equals(OptionalInt.of(expect)));
+            if (!is) {
+                options.say(trace.address() + ": not " + expect + " for certain");
+            }
+            all &= is;
+        }
+        return all;
     }
 
     private Set<String> hosts(Estate estate) {
         Set<String> hosts = new LinkedHashSet<>();
-        estate.sites().stream()
-                .filter(each ->
-                        site == null || each.name().equals(site) || each.hosts().contains(site))
-                .flatMap(each -> each.hosts().stream())
-                .filter(host -> !host.startsWith("*"))
-                .forEach(hosts::add);
-        if (hosts.isEmpty() && site != null) {
-            throw new InputException(ExitCode.WRONG_COMMAND, "--site: the survey shows no site \"" + site + "\"");
-        }
+        (site == null ? estate.sites() : SiteNames.demand(estate, site))
+                .stream()
+                        .flatMap(each -> each.hosts().stream())
+                        .filter(host -> !host.startsWith("*"))
+                        .forEach(hosts::add);
         return hosts;
     }
 

@@ -9,23 +9,28 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Callable;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import warden.core.account.Account;
-import warden.core.identity.Principal;
 import warden.core.pipeline.Deployments;
-import warden.core.policy.Arn;
+import warden.core.pipeline.NeededPermissions;
+import warden.core.pipeline.Pipeline;
 import warden.core.power.Powers;
 import warden.core.site.Estate;
 import warden.core.site.Publisher;
 import warden.core.site.PublisherFinder;
+import warden.core.site.Site;
+import warden.core.site.SiteFile;
 import warden.core.survey.Need;
+import warden.core.survey.Survey;
+import warden.core.survey.SurveyHeader;
 import warden.core.trim.Activity;
 import warden.core.trim.Trimmed;
+import warden.core.trim.UnsurveyedPublisher;
 import warden.gather.activity.ActivityReader;
+import warden.gather.pipeline.PipelineReader;
 import warden.report.TrimJson;
 import warden.report.TrimText;
 
@@ -36,9 +41,12 @@ import warden.report.TrimText;
                 "Compare what publishing credentials need with what they may do, and write the policy that would do.")
 final class TrimCommand implements Callable<Integer> {
     @Mixin
-    private CommonOptions options = new CommonOptions();
+    private OutputOptions options = new OutputOptions();
 
-    @Option(names = "--credential", paramLabel = "ARN", description = "Only this user or role")
+    @Mixin
+    private SurveyOptions input = new SurveyOptions();
+
+    @Option(names = "--credential", paramLabel = "ARN|NAME", description = "Only this user or role")
     private @Nullable String credential;
 
     @Option(names = "--site", paramLabel = "NAME", description = "Only the credentials that publish this site")
@@ -49,6 +57,12 @@ final class TrimCommand implements Callable<Integer> {
             paramLabel = "FILE",
             description = "A pipeline file that tells what is needed, or a script that one runs; may repeat")
     private List<String> pipelines = new ArrayList<>();
+
+    @Option(
+            names = "--set",
+            paramLabel = "NAME=VALUE",
+            description = "What a variable of the pipelines stands for; may repeat")
+    private List<String> set = new ArrayList<>();
 
     @Option(
             names = "--activity",
@@ -69,10 +83,15 @@ final class TrimCommand implements Callable<Integer> {
     public Integer call() {
         List<Trimmed> trimmed;
         List<Need> unread;
+        List<String> inputs = new ArrayList<>(input.files());
+        inputs.addAll(pipelines);
+        inputs.addAll(activity);
+        options.keepFrom(inputs);
+        boolean hasSurvey = pipelines.isEmpty() || input.hasSurvey();
         try (Stages stages = options.stages(world.isTerminal())) {
-            Estate estate = options.estate(world);
+            Estate estate = pipelines.isEmpty() || input.hasSurvey() ? input.estate(world, options) : withoutSurvey();
             trimmed = trimmed(estate, stages);
-            unread = credential == null ? estate.unreadPrincipals() : List.of();
+            unread = credential == null && hasSurvey ? estate.unreadPrincipals() : List.of();
         }
         if (policyOut != null) {
             write(trimmed, policyOut);
@@ -83,71 +102,100 @@ final class TrimCommand implements Callable<Integer> {
                         options.sayUnread(unread);
                         yield TrimJson.of(trimmed);
                     }
-                    case text -> TrimText.of(trimmed, unread, options.style(world.isTerminal(), world.noColor()));
+                    case text -> TrimText.of(trimmed, unread, options.style(world));
                 });
         return ExitCode.DONE.number();
     }
 
+    /** What a pipeline needs can be told without an account: the buckets and distributions are those that it names. */
+    private Estate withoutSurvey() {
+        String number = UnsurveyedPublisher.accountOf(readPipelines(List.of())).orElse(NeededPermissions.NO_ACCOUNT);
+        SurveyHeader header = new SurveyHeader("(no survey)", "aws", number, "", "");
+        options.say("gentle-warden: no survey: the policy is what the pipeline needs; what its credential may do"
+                + " today is not compared.");
+        return new Estate(
+                List.of(new Account(new Survey.Collector().toSurvey(header))),
+                SiteFile.empty(),
+                Optional.of(input.at(world.clock())));
+    }
+
+    private List<Pipeline> readPipelines(List<Account> accounts) {
+        try {
+            return PipelineReader.read(pipelines, accounts, Variables.of(set));
+        } catch (IOException unusable) {
+            throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+        }
+    }
+
     private List<Trimmed> trimmed(Estate estate, Stages stages) {
         List<Publisher> found = new PublisherFinder(estate).find();
-        List<Publisher> wanted = wanted(estate, found);
+        List<Pipeline> known = PipelineFiles.read(pipelines, estate, Variables.of(set));
+        Deployments first = new Deployments(estate, found, known);
+        List<UnsurveyedPublisher> unsurveyed = UnsurveyedPublisher.in(estate, first).stream()
+                .filter(this::isWanted)
+                .filter(each -> each.steps().stream().anyMatch(of -> isAskedFor(of.pipeline())))
+                .toList();
+        List<Publisher> wanted = unsurveyed.isEmpty() || credential == null ? wanted(estate, found) : List.of();
         List<Publisher> all = new ArrayList<>(found);
         wanted.stream()
                 .filter(publisher ->
                         found.stream().noneMatch(other -> other.arn().equals(publisher.arn())))
                 .forEach(all::add);
-        Deployments deployments = new Deployments(estate, all, PipelineFiles.read(pipelines, estate));
+        Deployments deployments = new Deployments(estate, all, known);
         stages.at("summing the account's log up");
         Activity used = used();
-        stages.at("comparing what is needed with what is allowed", wanted.size());
-        return wanted.stream()
-                .peek(publisher -> stages.step())
-                .map(publisher -> Trimmed.of(
-                        publisher,
-                        deployments,
-                        new Powers(estate.reach(publisher.account()), publisher.principal()),
-                        used.usedBy(publisher.arn())))
-                .toList();
+        stages.at("comparing what is needed with what is allowed", wanted.size() + unsurveyed.size());
+        List<Trimmed> trimmed = new ArrayList<>();
+        for (Publisher publisher : wanted) {
+            trimmed.add(Trimmed.of(publisher, deployments, powers(estate, publisher), used.usedBy(publisher.arn())));
+            stages.step();
+        }
+        for (UnsurveyedPublisher each : unsurveyed) {
+            Publisher publisher = each.publisher();
+            trimmed.add(Trimmed.of(each, deployments, powers(estate, publisher), used.usedBy(publisher.arn())));
+            stages.step();
+        }
+        return trimmed;
+    }
+
+    private static Powers powers(Estate estate, Publisher publisher) {
+        return new Powers(estate.reach(publisher.account()), publisher.principal());
+    }
+
+    private boolean isWanted(UnsurveyedPublisher unsurveyed) {
+        return site == null
+                && (credential == null
+                        || credential.equals(unsurveyed.called())
+                        || credential.equals(unsurveyed.publisher().principal().name()));
+    }
+
+    /** Where pipelines are named, those of the survey are not meant. */
+    private boolean isAskedFor(Pipeline pipeline) {
+        return pipelines.isEmpty() || pipelines.contains(pipeline.subject());
     }
 
     private List<Publisher> wanted(Estate estate, List<Publisher> found) {
-        List<Publisher> wanted = found.stream()
-                .filter(publisher -> credential == null || publisher.arn().equals(credential))
-                .filter(publisher -> site == null
-                        || publisher.sites().stream()
-                                .anyMatch(each ->
-                                        each.name().equals(site) || each.hosts().contains(site)))
-                .toList();
-        if (credential != null && wanted.isEmpty()) {
-            return List.of(byArn(estate, credential));
+        if (credential != null) {
+            Publisher named = CredentialNames.demand(estate, credential);
+            return List.of(found.stream()
+                    .filter(publisher -> publisher.arn().equals(named.arn()))
+                    .findFirst()
+                    .orElse(named));
         }
-        if (site != null && wanted.isEmpty()) {
+        if (site == null) {
+            return found;
+        }
+        List<Site> sites = SiteNames.demand(estate, site);
+        List<Publisher> wanted = found.stream()
+                .filter(publisher -> publisher.sites().stream().anyMatch(sites::contains))
+                .toList();
+        if (wanted.isEmpty()) {
             throw new InputException(
                     ExitCode.WRONG_COMMAND,
-                    "--site: no surveyed credential publishes a site \"" + site + "\"; name one with --credential ARN");
+                    "--site: no surveyed credential publishes the site \"" + site
+                            + "\"; name one with --credential ARN");
         }
         return wanted;
-    }
-
-    private static Publisher byArn(Estate estate, String arn) {
-        for (Account account : estate.accounts()) {
-            Optional<Principal> principal = Arn.parse(arn)
-                    .flatMap(parsed -> account.directory().principal(parsed).found());
-            if (principal.isPresent()) {
-                return new Publisher(account, principal.get(), List.of());
-            }
-        }
-        String known = estate.accounts().stream()
-                .flatMap(account -> account.directory().principals().stream())
-                .map(principal -> principal.arn().toString())
-                .limit(8)
-                .collect(Collectors.joining(", "));
-        throw new InputException(
-                ExitCode.WRONG_COMMAND,
-                "--credential: the survey describes no user or role " + arn
-                        + (known.isEmpty()
-                                ? ", nor any other; survey with iam:GetAccountAuthorizationDetails"
-                                : "; known are " + known));
     }
 
     private Activity used() {
@@ -176,7 +224,7 @@ final class TrimCommand implements Callable<Integer> {
         Set<String> used = new HashSet<>();
         for (Trimmed each : trimmed) {
             if (each.needed().isEmpty()) {
-                options.say(each.publisher().arn() + ": nothing tells what it needs, so no policy is written for it.");
+                options.say(each.called() + ": nothing tells what it needs, so no policy is written for it.");
                 continue;
             }
             // A user and a role may bear the same name.

@@ -7,6 +7,7 @@ import com.networknt.schema.SchemaRegistry;
 import com.networknt.schema.SpecificationVersion;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
@@ -36,9 +37,19 @@ final class Program {
     }
 
     static Run runOn(String input, String... arguments) {
+        return runIn(
+                new World(new ByteArrayInputStream(input.getBytes(StandardCharsets.UTF_8)), CLOCK, false, false),
+                arguments);
+    }
+
+    /** Runs a command as on a terminal that is so wide, without colours. */
+    static Run onTerminal(int columns, String... arguments) {
+        return runIn(new World(InputStream.nullInputStream(), CLOCK, true, columns, true), arguments);
+    }
+
+    private static Run runIn(World world, String... arguments) {
         StringWriter out = new StringWriter();
         StringWriter err = new StringWriter();
-        World world = new World(new ByteArrayInputStream(input.getBytes(StandardCharsets.UTF_8)), CLOCK, false, false);
         int code = Main.run(world, new PrintWriter(out), new PrintWriter(err), arguments);
         return new Run(code, out.toString(), err.toString());
     }

@@ -199,7 +199,8 @@ class RoundTripTest {
             assertThat(Sameness.of(Program.read(file)).get(key))
                     .isEqualTo(Sameness.of(survey.toString()).get(key));
             // Fewer are listed when fewer are asked for, and the survey says that more follow.
-            Run few = run("survey", "--endpoint", standIn.endpoint(), "-o", file.toString(), "--objects", "1000");
+            Run few = run(
+                    "survey", "--endpoint", standIn.endpoint(), "-o", file.toString(), "--force", "--objects", "1000");
             assertThat(few.code()).isZero();
             assertThat(Program.read(file))
                     .contains("t/00999", "\"IsTruncated\":true")

@@ -71,32 +71,37 @@ class SummariesTest {
     }
 
     @Test
-    void showsTheFirstOfManyAlikeAndHowToSeeTheRest() throws IOException {
+    void tellsAllWhenPipedAndManyAlikeInOneLineOnATerminal() throws IOException {
         String survey = survey("210987654321", 60).toString();
-        String some = audit("--survey", survey, "--only", "error-unset");
-        assertThat(count(some, "\\[error-unset]$")).isEqualTo(5 + 1);
-        assertThat(some).contains("LOW       55 more [error-unset]").contains("--full shows all");
-        String all = audit("--survey", survey, "--only", "error-unset", "--full");
-        assertThat(count(all, "\\[error-unset]$")).isEqualTo(60);
-        assertThat(all).doesNotContain(" more [").contains("60 findings: 60 low");
-    }
-
-    @Test
-    void showsTheFirstOfManyUnknownsAlike() throws IOException {
-        String survey = survey("210987654321", 60).toString();
-        assertThat(audit("--survey", survey))
-                .contains("unknown   bucket-versioning of 55 more: never asked")
-                .contains("bucket-versioning of arn:aws:s3:::pier-0.");
-        assertThat(count(audit("--survey", survey, "--full"), "^unknown   bucket-versioning of arn"))
+        String all = audit("--survey", survey, "--only", "error-unset");
+        assertThat(count(all, "^ *[0-9]+ LOW .*\\[error-unset]$")).isEqualTo(60);
+        assertThat(all).doesNotContain(" more").contains("60 findings: 60 low");
+        assertThat(count(audit("--survey", survey), "^unknown   bucket-versioning of arn"))
                 .isEqualTo(60);
+        assertThat(table(audit("--survey", survey), "Site")).hasSizeGreaterThanOrEqualTo(60);
+        String screen = Program.onTerminal(120, "audit", "--survey", survey, "--only", "error-unset")
+                .out();
+        assertThat(screen).containsPattern("  1 low  see errors .* and 59 more, on 60 sites: no error document");
     }
 
     @Test
-    void listsTheWorstOfManySites() throws IOException {
-        String survey = survey("210987654321", 60).toString();
-        assertThat(table(audit("--survey", survey), "Site")).hasSizeGreaterThanOrEqualTo(40);
-        assertThat(audit("--survey", survey)).contains("and 20 sites more; --full shows all");
-        assertThat(audit("--survey", survey, "--full")).doesNotContain("sites more");
+    void aFolderOfSurveysIsAnOrganisation() throws IOException {
+        for (int i = 0; i < 12; i++) {
+            survey("2109876543" + (10 + i), i == 7 ? 9 : 3);
+        }
+        List<String> screen = Program.onTerminal(110, "audit", "--survey", folder.toString())
+                .out()
+                .lines()
+                .toList();
+        assertThat(screen).hasSizeLessThanOrEqualTo(24);
+        assertThat(screen.get(0)).isEqualTo("12 accounts · 42 sites · surveyed 3 days ago · 12 of them not read whole");
+        assertThat(String.join("\n", screen))
+                .containsPattern("see errors .* more, on 42 sites in 12 accounts")
+                .contains("BEGIN WITH  210987654317 (");
+        Path empty = Files.createDirectory(folder.resolve("empty"));
+        Program.Run none = Program.run("audit", "--survey", empty.toString());
+        assertThat(none.code()).isEqualTo(3);
+        assertThat(none.err()).contains("holds no survey");
     }
 
     @Test
@@ -126,10 +131,12 @@ class SummariesTest {
         String second = survey("109876543210", 2).toString();
         audit("--survey", first, "--survey", second, "--report", "html=" + page, "--report", "markdown=" + comment);
         Document shown = Jsoup.parse(Files.readString(page));
-        assertThat(shown.select("table.sums tbody th").eachText()).containsExactly("210987654321", "109876543210");
+        assertThat(shown.select("section[aria-labelledby=accounts] tbody th").eachText())
+                .containsExactly("210987654321", "109876543210");
         assertThat(Files.readString(comment)).contains("| 210987654321 | 3 |").contains("| 109876543210 | 2 |");
         audit("--survey", first, "--report", "html=" + page);
-        assertThat(Jsoup.parse(Files.readString(page)).select("table.sums")).isEmpty();
+        assertThat(Jsoup.parse(Files.readString(page)).select("section[aria-labelledby=accounts]"))
+                .isEmpty();
     }
 
     @Test

@@ -40,7 +40,10 @@ class TrimCommandTest {
                 .contains("can make itself a new key for any user")
                 .contains("pipeline timetables/.github/workflows/publish.yml:17 uploads")
                 .contains("the proposal allows every request that is needed, and no other.");
-        assertThat(run.out().lines()).allMatch(line -> line.codePointCount(0, line.length()) <= 100);
+        assertThat(Program.onTerminal(100, "trim", "--survey", Program.DEMO.toString())
+                        .out()
+                        .lines())
+                .allMatch(line -> line.codePointCount(0, line.length()) <= 100);
         assertThat(trim().out()).isEqualTo(run.out());
     }
 
@@ -169,7 +172,7 @@ class TrimCommandTest {
             delimiter = '|',
             value = {
                 "--credential | arn:aws:iam::210987654321:role/nobody | 2 | describes no user or role",
-                "--site | nowhere.example | 2 | no surveyed credential publishes",
+                "--site | nowhere.example | 2 | the survey shows no site",
                 "--pipeline | nowhere.yml | 3 | no such pipeline file",
                 "--activity | nowhere.json | 3 | no such log file"
             })

@@ -1,0 +1,58 @@
+package warden.cli;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import warden.core.account.Account;
+import warden.core.document.Shown;
+import warden.core.document.Words;
+import warden.core.identity.Principal;
+import warden.core.policy.Arn;
+import warden.core.site.Estate;
+import warden.core.site.Publisher;
+
+/** Understands how people name a user or a role: its ARN, or its name where only one bears it. */
+final class CredentialNames {
+    private static final int MOST_NAMED = 8;
+
+    private CredentialNames() {}
+
+    /** Returns the credential that a word names; ends the command when it names none, or several bear the name. */
+    static Publisher demand(Estate estate, String word) {
+        List<Publisher> named = new ArrayList<>();
+        List<String> all = new ArrayList<>();
+        for (Account account : estate.accounts()) {
+            Optional<Principal> byArn = Arn.parse(word)
+                    .flatMap(arn -> account.directory().principal(arn).found());
+            byArn.ifPresent(principal -> named.add(new Publisher(account, principal, List.of())));
+            for (Principal principal : account.directory().principals()) {
+                all.add(principal.arn().toString());
+                if (byArn.isEmpty() && principal.name().equals(word)) {
+                    named.add(new Publisher(account, principal, List.of()));
+                }
+            }
+        }
+        if (named.size() == 1) {
+            return named.get(0);
+        }
+        throw new InputException(
+                ExitCode.WRONG_COMMAND,
+                named.isEmpty()
+                        ? "--credential: the survey describes no user or role " + Shown.name(word) + known(all, word)
+                        : "--credential: several are called " + Shown.name(word) + ": "
+                                + named.stream().map(Publisher::arn).collect(Collectors.joining(", "))
+                                + "; name one by its ARN");
+    }
+
+    private static String known(List<String> all, String word) {
+        if (all.isEmpty()) {
+            return ", nor any other; survey with iam:GetAccountAuthorizationDetails";
+        }
+        List<String> names = new ArrayList<>(all);
+        all.forEach(arn -> names.add(arn.substring(arn.lastIndexOf('/') + 1)));
+        return Words.nearest(word, names)
+                .map(near -> "; perhaps " + Shown.name(near) + " was meant")
+                .orElseGet(() -> "; known are " + all.stream().limit(MOST_NAMED).collect(Collectors.joining(", ")));
+    }
+}

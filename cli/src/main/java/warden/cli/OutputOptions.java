@@ -1,0 +1,164 @@
+package warden.cli;
+
+import java.io.PrintWriter;
+import java.nio.file.Path;
+import java.util.Collection;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Spec;
+import warden.core.document.Shown;
+import warden.core.secret.OutputGate;
+import warden.core.site.Estate;
+import warden.core.site.SharedSecrets;
+import warden.core.survey.Need;
+import warden.report.Style;
+
+/** The options that say how a command tells what it has to tell, and the one way out for all of it: nothing secret passes. */
+final class OutputOptions {
+    enum Format {
+        text,
+        json
+    }
+
+    enum Color {
+        auto,
+        always,
+        never
+    }
+
+    @Spec(Spec.Target.MIXEE)
+    private @Nullable CommandSpec spec;
+
+    @Option(names = "--format", paramLabel = "text|json", description = "Format of standard output. Default: text")
+    private Format format = Format.text;
+
+    @Option(
+            names = {"-o", "--output"},
+            paramLabel = "FILE",
+            description = "Write there instead of standard output")
+    private @Nullable Path output;
+
+    @Option(names = "--color", paramLabel = "auto|always|never", description = "Colours. Default: auto")
+    private Color color = Color.auto;
+
+    @Option(
+            names = {"-q", "--quiet"},
+            description = "Say less on standard error")
+    private boolean quiet;
+
+    @Option(
+            names = {"-v", "--verbose"},
+            description = "Say more on standard error, stack traces included")
+    private boolean verbose;
+
+    /** Knows, as soon as the surveys are read, which of their values are not to be said. */
+    private OutputGate gate = OutputGate.byForm();
+
+    Format format() {
+        return format;
+    }
+
+    boolean isVerbose() {
+        return verbose;
+    }
+
+    /** Keeps back what these surveys hold that is not to be said. */
+    void guard(Estate estate) {
+        gate = new OutputGate(SharedSecrets.of(estate));
+    }
+
+    /** Says something about the run on standard error, unless told to be quiet. */
+    void say(String message) {
+        if (!quiet) {
+            err().println(Shown.clean(gate.masked(message)));
+        }
+    }
+
+    /** Says, where the result has no place for it, which users and roles are missing from it. */
+    void sayUnread(List<Need> unread) {
+        if (!unread.isEmpty()) {
+            say("gentle-warden: users and roles are missing from this, since they were not read: "
+                    + Need.spelled(unread) + " (" + unread.get(0).permission() + ")");
+        }
+    }
+
+    /** Puts text on standard error as it is, without a line end, unless told to be quiet. */
+    void draw(String text) {
+        if (!quiet) {
+            err().print(text);
+            err().flush();
+        }
+    }
+
+    /** Begins to show what is being done, if it lasts and there is a terminal to show it on. */
+    Stages stages(boolean isTerminal) {
+        Stages stages = new Stages(this::draw, isTerminal && !quiet);
+        stages.at("reading the survey");
+        return stages;
+    }
+
+    private PrintWriter err() {
+        return spec().commandLine().getErr();
+    }
+
+    private CommandSpec spec() {
+        if (spec == null) {
+            throw new IllegalStateException("options are used by a command");
+        }
+        return spec;
+    }
+
+    /** True when a person reads the result on a terminal. */
+    boolean isOnTerminal(World world) {
+        return world.isTerminal() && output == null;
+    }
+
+    /** Returns how to lay out standard output: in the terminal's width, and unbroken for a file or another program. */
+    Style style(World world) {
+        boolean onTerminal = isOnTerminal(world);
+        boolean colored =
+                switch (color) {
+                    case always -> true;
+                    case never -> false;
+                    case auto -> onTerminal && !world.noColor();
+                };
+        return new Style(colored, onTerminal ? world.columns() : Style.UNBROKEN);
+    }
+
+    /** Ends the command when its result would replace a file that it reads. */
+    void keepFrom(Collection<String> inputs) {
+        if (output != null) {
+            new Outputs().and("--output", output).keepFrom(inputs);
+        }
+    }
+
+    /** Writes the result: to standard output, or whole or not at all to the file that was named. */
+    void write(String text) {
+        String shown = format == Format.json ? json(text) : text(text);
+        if (output == null) {
+            PrintWriter out = spec().commandLine().getOut();
+            out.print(shown);
+            out.flush();
+            return;
+        }
+        TargetFile.write(output, shown, "--output");
+    }
+
+    /** Returns what may be said of a text for people, be it plain, Markdown, HTML or XML. */
+    String text(String text) {
+        return Shown.lines(gate.masked(text), color != Color.never);
+    }
+
+    /** Returns what may be said of a JSON document, or of one line of JSON. */
+    String json(String document) {
+        return Shown.json(gate.masked(document));
+    }
+
+    /** Returns the file that the result goes to; null for standard output. */
+    @Nullable
+    Path output() {
+        return output;
+    }
+}

@@ -1,0 +1,195 @@
+package warden.cli;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import warden.core.account.Account;
+import warden.core.checks.CheckCatalogue;
+import warden.core.document.Shown;
+import warden.core.site.Estate;
+import warden.core.site.SiteFile;
+import warden.core.site.SiteFile.StatedSite;
+import warden.core.survey.Survey;
+import warden.core.survey.SurveyException;
+import warden.core.survey.SurveyHeader;
+import warden.gather.site.SiteFileException;
+import warden.gather.site.SiteFileReader;
+import warden.gather.survey.SurveyFiles;
+import warden.report.Age;
+
+/** The options that say what a command works on: surveys, and what their owner says about the sites. */
+final class SurveyOptions {
+    private static final String DEFAULT_SURVEY = "survey.ndjson";
+    private static final String DEFAULT_SITE_FILE = "warden.yaml";
+
+    @Option(
+            names = {"-s", "--survey"},
+            paramLabel = "FILE",
+            description =
+                    "Survey to work on, or a folder of surveys; may repeat; - is standard input; .gz is understood."
+                            + " Default: " + DEFAULT_SURVEY)
+    private List<String> surveys = new ArrayList<>();
+
+    @Option(
+            names = {"-c", "--site-file"},
+            paramLabel = "FILE",
+            description = "What the owner says about the sites. Default: " + DEFAULT_SITE_FILE + ", if present")
+    private @Nullable String siteFile;
+
+    @Mixin
+    private AsOf asOf = new AsOf();
+
+    /** Returns the instant as of which to judge. */
+    Instant at(Clock clock) {
+        return asOf.at(clock);
+    }
+
+    /** Reads the surveys and the site file, and finds the sites. */
+    Estate estate(World world, OutputOptions output) {
+        InputStream standardInput = world.standardInput();
+        SiteFile file = siteFile();
+        Map<String, Account> accounts = new LinkedHashMap<>();
+        for (String name : surveyFiles()) {
+            Account account = account(read(name, standardInput));
+            Account other = accounts.putIfAbsent(account.number(), account);
+            if (other != null) {
+                throw new InputException(
+                        ExitCode.WRONG_INPUT,
+                        name + ": this is of account " + Shown.name(account.number()) + ", as is "
+                                + other.survey().header().file() + "; give one survey of each account");
+            }
+        }
+        Estate estate = new Estate(List.copyOf(accounts.values()), file, Optional.of(at(world.clock())));
+        output.guard(estate);
+        sayMissingBuckets(estate, output);
+        sayStale(estate, at(world.clock()), output);
+        return estate;
+    }
+
+    /** Returns the names of the files that are read: surveys, those of a folder in alphabetical order, and the site file. */
+    List<String> files() {
+        List<String> files = new ArrayList<>(surveyFiles());
+        if (siteFile != null) {
+            files.add(siteFile);
+        } else if (Files.isRegularFile(Path.of(DEFAULT_SITE_FILE))) {
+            files.add(DEFAULT_SITE_FILE);
+        }
+        return files;
+    }
+
+    /** True when a survey was named, or one lies where it is looked for. */
+    boolean hasSurvey() {
+        return !surveys.isEmpty() || Files.exists(Path.of(DEFAULT_SURVEY));
+    }
+
+    private List<String> surveyFiles() {
+        List<String> files = new ArrayList<>();
+        for (String name : surveys.isEmpty() ? List.of(DEFAULT_SURVEY) : surveys) {
+            if (isFolder(name)) {
+                files.addAll(inFolder(name));
+            } else {
+                files.add(name);
+            }
+        }
+        return files;
+    }
+
+    private static boolean isFolder(String name) {
+        try {
+            return !name.equals("-") && Files.isDirectory(Path.of(name));
+        } catch (InvalidPathException noPath) {
+            return false;
+        }
+    }
+
+    private static List<String> inFolder(String name) {
+        try (Stream<Path> entries = Files.list(Path.of(name))) {
+            List<String> files = entries.filter(Files::isRegularFile)
+                    .map(Path::toString)
+                    .filter(file -> file.endsWith(".ndjson") || file.endsWith(".ndjson.gz"))
+                    .sorted()
+                    .toList();
+            if (files.isEmpty()) {
+                throw new InputException(
+                        ExitCode.WRONG_INPUT,
+                        name + ": this folder holds no survey; surveys end in .ndjson or .ndjson.gz");
+            }
+            return files;
+        } catch (IOException unreadable) {
+            throw new InputException(
+                    ExitCode.WRONG_INPUT, name + ": this folder cannot be read (" + TargetFile.why(unreadable) + ")");
+        }
+    }
+
+    /** What was read long ago says little about today. */
+    private static void sayStale(Estate estate, Instant at, OutputOptions output) {
+        for (Account account : estate.accounts()) {
+            SurveyHeader header = account.survey().header();
+            Age.of(header, at)
+                    .filter(Age::isStale)
+                    .ifPresent(age -> output.say(
+                            "gentle-warden: " + Shown.name(header.file()) + " was surveyed " + age.spelled()));
+        }
+    }
+
+    private static Survey read(String name, InputStream standardInput) {
+        try {
+            return SurveyFiles.read(name, standardInput);
+        } catch (SurveyException unusable) {
+            throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+        }
+    }
+
+    /** A bucket that is stated and is nowhere is most likely misspelt; the site is then judged without it. */
+    private static void sayMissingBuckets(Estate estate, OutputOptions output) {
+        boolean allListed = estate.accounts().stream()
+                .allMatch(account -> account.listedBuckets().found().isPresent());
+        for (StatedSite site : estate.file().sites()) {
+            site.bucket()
+                    .filter(bucket -> allListed && estate.ownerOf(bucket).isEmpty())
+                    .ifPresent(bucket -> output.say("gentle-warden: the site file's bucket \"" + Shown.name(bucket)
+                            + "\" of the site \"" + Shown.name(site.name())
+                            + "\" is in none of the surveyed accounts; the site is judged without it"));
+        }
+    }
+
+    static Account account(Survey survey) {
+        if (!survey.header().provider().equals("aws")) {
+            throw new InputException(
+                    ExitCode.WRONG_INPUT,
+                    survey.header().file() + ":1: surveys of the provider "
+                            + survey.header().provider() + " can be read, but not yet audited; use a survey of aws");
+        }
+        return new Account(survey);
+    }
+
+    private SiteFile siteFile() {
+        Set<String> checks =
+                CheckCatalogue.all().stream().map(check -> check.card().id()).collect(Collectors.toSet());
+        try {
+            if (siteFile != null) {
+                return SiteFileReader.read(siteFile, checks);
+            }
+            return Files.isRegularFile(Path.of(DEFAULT_SITE_FILE))
+                    ? SiteFileReader.read(DEFAULT_SITE_FILE, checks)
+                    : SiteFile.empty();
+        } catch (SiteFileException unusable) {
+            throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+        }
+    }
+}
