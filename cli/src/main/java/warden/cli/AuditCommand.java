@@ -51,7 +51,10 @@ final class AuditCommand implements Callable<Integer> {
     @Mixin
     private SurveyOptions input = new SurveyOptions();
 
-    @Option(names = "--site", paramLabel = "NAME", description = "Only this site: its name, or one of its hosts")
+    @Option(
+            names = "--site",
+            paramLabel = "NAME",
+            description = "Only this site: its name, one of its hosts, or the first part of it where only one has it")
     private @Nullable String site;
 
     @Option(

@@ -13,7 +13,8 @@ import warden.core.document.Words;
 
 /** Says what is wrong with a command line, and which known word is nearest to one that is not known. */
 final class WrongWords {
-    private static final Pattern VALUE = Pattern.compile("expected one of \\[(.*)\\].* but was '(.*)'", Pattern.DOTALL);
+    private static final Pattern VALUE =
+            Pattern.compile("option '([^']*)'.*expected one of \\[(.*)\\].* but was '(.*)'", Pattern.DOTALL);
 
     private WrongWords() {}
 
@@ -27,8 +28,9 @@ final class WrongWords {
         }
         Matcher value = VALUE.matcher(message);
         if (value.find()) {
-            List<String> known = Stream.of(value.group(1).split(", ")).toList();
-            return message + near(value.group(2), known);
+            List<String> known = Stream.of(value.group(2).split(", ")).toList();
+            return value.group(1) + " takes " + String.join(", ", known) + ", not \"" + value.group(3) + "\""
+                    + near(value.group(3), known);
         }
         return message;
     }

@@ -283,18 +283,22 @@ public final class AuditScreen {
         List<String> files = accounts.stream()
                 .map(account -> account.survey().header().file())
                 .toList();
-        String survey = files.equals(List.of("survey.ndjson"))
-                ? ""
-                : files.size() > FEW
-                        ? " ..."
-                        : files.stream()
-                                .map(file -> " --survey " + Replay.quoted(file))
-                                .collect(Collectors.joining());
+        String survey = files.equals(List.of("survey.ndjson")) ? "" : named(files);
         return audit.findings().isEmpty()
                 ? List.of("Next, who can do what:   gentle-warden reach" + survey)
                 : List.of(
                         "Next, the first in full: gentle-warden audit --show 1" + survey,
                         "      all of it:         gentle-warden audit --full" + survey);
+    }
+
+    /** Names a few surveys one by one, and many by the folder that holds them all. */
+    private static String named(List<String> files) {
+        List<String> folders = files.stream()
+                .map(file -> file.contains("/") ? file.substring(0, file.lastIndexOf('/')) : ".")
+                .distinct()
+                .toList();
+        List<String> names = files.size() <= FEW ? files : folders.size() == 1 ? folders : List.of("...");
+        return names.stream().map(name -> " --survey " + Replay.quoted(name)).collect(Collectors.joining());
     }
 
     /** Says what could not be told; the statement whole where there is room, else where it stands. */

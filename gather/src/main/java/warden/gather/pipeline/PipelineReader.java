@@ -7,6 +7,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -37,19 +38,19 @@ public final class PipelineReader {
      */
     public static List<Pipeline> read(List<String> files, List<Account> accounts, PipelineVariables variables)
             throws IOException {
-        Map<String, PipelineText> texts = new LinkedHashMap<>();
+        Map<String, PipelineText> given = new LinkedHashMap<>();
         for (String file : files) {
-            texts.put(file, PipelineText.ofFile(file, textOf(file)));
+            given.put(file, PipelineText.ofFile(file, textOf(file)));
         }
+        List<Pipeline> pipelines = new ArrayList<>(parsedAll(given.values(), given, variables));
         List<Pipeline> delivery = new ArrayList<>();
         for (Account account : accounts) {
-            for (String path : account.survey().subjects("pipeline-file")) {
-                account.survey().reading("pipeline-file", path).found().ifPresent(answer -> {
-                    Reading<JsonPart> reading = account.survey().reading("pipeline-file", path);
-                    String text = answer.text("Text").orElse("");
-                    reading.citation().ifPresent(at -> texts.putIfAbsent(path, new PipelineText(path, text, at, true)));
-                });
-            }
+            Map<String, PipelineText> surveyed = surveyed(account);
+            // What is given is newer; and repositories of different accounts call their pipelines alike.
+            surveyed.keySet().removeAll(given.keySet());
+            Map<String, PipelineText> beside = new LinkedHashMap<>(given);
+            beside.putAll(surveyed);
+            pipelines.addAll(parsedAll(surveyed.values(), beside, variables));
             for (String arn : account.survey().subjects("delivery-pipeline")) {
                 Reading<JsonPart> reading = account.survey().reading("delivery-pipeline", arn);
                 reading.found()
@@ -59,12 +60,31 @@ public final class PipelineReader {
                                 Surroundings.begin(Map.of(), Scope.of(variables)))));
             }
         }
-        Map<String, String> all = new LinkedHashMap<>();
-        texts.forEach((path, text) -> all.put(path, text.text()));
-        List<Pipeline> pipelines = new ArrayList<>();
-        texts.values().forEach(text -> pipelines.add(parse(text, all, variables)));
         pipelines.addAll(delivery);
         return pipelines;
+    }
+
+    private static Map<String, PipelineText> surveyed(Account account) {
+        Map<String, PipelineText> texts = new LinkedHashMap<>();
+        for (String path : account.survey().subjects("pipeline-file")) {
+            Reading<JsonPart> reading = account.survey().reading("pipeline-file", path);
+            reading.found()
+                    .ifPresent(answer -> texts.put(
+                            path,
+                            new PipelineText(
+                                    path,
+                                    answer.text("Text").orElse(""),
+                                    reading.citation().orElseThrow(),
+                                    true)));
+        }
+        return texts;
+    }
+
+    private static List<Pipeline> parsedAll(
+            Collection<PipelineText> texts, Map<String, PipelineText> beside, PipelineVariables variables) {
+        Map<String, String> others = new LinkedHashMap<>();
+        beside.forEach((path, text) -> others.put(path, text.text()));
+        return texts.stream().map(text -> parse(text, others, variables)).toList();
     }
 
     private static String textOf(String file) throws IOException {
