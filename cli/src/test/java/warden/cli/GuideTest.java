@@ -27,6 +27,9 @@ class GuideTest {
             "policies",
             "survey.ndjson",
             "second.ndjson",
+            "surveys",
+            "variables.yml",
+            "last.json",
             "questions.ndjson",
             "whole.txt");
 
@@ -42,6 +45,12 @@ class GuideTest {
         Files.writeString(
                 folder.resolve("publish.yml"),
                 "on: push\njobs: {publish: {steps: [{run: 'aws s3 sync public s3://book.heronferry.example'}]}}\n");
+        Files.writeString(
+                folder.resolve("variables.yml"),
+                "on: push\njobs: {publish: {steps: [{run: 'aws s3 sync public s3://$BUCKET'}]}}\n");
+        Files.createDirectory(folder.resolve("surveys"));
+        Files.copy(folder.resolve("survey.ndjson"), folder.resolve("surveys/demo.ndjson"));
+        Files.copy(folder.resolve("second.ndjson"), folder.resolve("surveys/second.ndjson"));
         Files.createDirectory(folder.resolve("public"));
         Files.writeString(folder.resolve("public/index.html"), "<p>x</p>");
         Files.writeString(

@@ -84,6 +84,9 @@ class ManualPagesIT {
                         .collect(Collectors.toSet()));
         for (CommandSpec spec : commands) {
             for (OptionSpec option : spec.options()) {
+                if (option.hidden()) {
+                    continue;
+                }
                 assertThat(kept.get(spec.qualifiedName("-") + ".1"))
                         .contains(option.longestName().replace("-", "\\-"));
             }

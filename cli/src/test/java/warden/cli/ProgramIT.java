@@ -6,6 +6,13 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipInputStream;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -25,9 +32,9 @@ class ProgramIT {
     }
 
     private static int run(String... arguments) throws IOException, InterruptedException {
-        java.util.List<String> command = new java.util.ArrayList<>();
+        List<String> command = new ArrayList<>();
         command.add(HOME.resolve("gentle-warden").toString());
-        command.addAll(java.util.List.of(arguments));
+        command.addAll(List.of(arguments));
         Process process = new ProcessBuilder(command)
                 .directory(HOME.toFile())
                 .redirectErrorStream(true)
@@ -37,21 +44,110 @@ class ProgramIT {
         return process.waitFor();
     }
 
+    /** The table of exit codes, each by a command line that ends so. */
     @Test
     void exitCodesReachTheShell() throws Exception {
+        String survey = "--survey=demo/heron-sound-ferries.ndjson";
+        String at = "--at=2026-11-24";
+        String partly = Files.writeString(
+                        folder.resolve("partly.ndjson"),
+                        "{\"survey\":1,\"provider\":\"aws\",\"account\":\"210987654321\",\"takenAt\":\"2026-11-02T08:00:00Z\",\"takenBy\":\"x\"}\n")
+                .toString();
+        Path report = folder.resolve("report.json");
         assertThat(run("demo")).isZero();
         assertThat(run("--version")).isZero();
-        assertThat(run("audit", "--survey", "demo/heron-sound-ferries.ndjson", "--at", "2026-11-24"))
+        assertThat(run("trim", survey)).isZero();
+        assertThat(run("audit", survey, at, "--site", "www.heronferry.example", "--gate", "low", "--strict"))
+                .isZero();
+        assertThat(run("audit", survey, at, "--report", "json=" + report)).isEqualTo(1);
+        assertThat(run("audit", survey, at, "--since", report.toString())).isZero();
+        assertThat(run("trace", "http://notices.heronferry.example/", survey, "--expect", "403"))
+                .isZero();
+        assertThat(run("trace", "http://notices.heronferry.example/", survey, "--expect", "200"))
                 .isEqualTo(1);
         assertThat(run("audit", "--bogus")).isEqualTo(2);
+        assertThat(run("adit")).isEqualTo(2);
+        assertThat(run("audit", survey, "-o", "demo/heron-sound-ferries.ndjson"))
+                .isEqualTo(2);
+        assertThat(run("survey", "--endpoint", "http://127.0.0.1:1", "-o", partly))
+                .isEqualTo(2);
         assertThat(run("audit", "--survey", "nowhere.ndjson")).isEqualTo(3);
-        assertThat(run("survey", "--endpoint", "http://127.0.0.1:1", "-o", "/tmp/never-written.ndjson"))
+        assertThat(run("survey", "--endpoint", "http://127.0.0.1:1", "-o", folder + "/never-written.ndjson"))
                 .isEqualTo(4);
-        Path partly = Files.writeString(
-                folder.resolve("partly.ndjson"),
-                "{\"survey\":1,\"provider\":\"aws\",\"account\":\"210987654321\",\"takenAt\":\"2026-11-02T08:00:00Z\",\"takenBy\":\"x\"}\n");
-        assertThat(run("audit", "--survey", partly.toString())).isZero();
-        assertThat(run("audit", "--survey", partly.toString(), "--strict")).isEqualTo(5);
-        assertThat(run("trim", "--survey", "demo/heron-sound-ferries.ndjson")).isZero();
+        assertThat(run("audit", "--survey", partly)).isEqualTo(5);
+        assertThat(run("audit", "--survey", partly, "--gate", "never", "--strict"))
+                .isEqualTo(5);
+        assertThat(run("audit", "--survey", partly, "--allow-unknown")).isZero();
+        assertThat(run("audit", "--survey", partly, "--gate", "never")).isZero();
+        try (Stream<Path> left = Files.list(folder)) {
+            assertThat(left.map(Path::getFileName).map(Path::toString))
+                    .containsExactlyInAnyOrder("partly.ndjson", "report.json");
+        }
+    }
+
+    /** What the zip says of itself is true of what it holds. */
+    @Test
+    void theZipHoldsWhatItsReadmeNames() throws Exception {
+        Path home = unpacked().resolve("gentle-warden-" + Main.VERSION);
+        String readme = Files.readString(home.resolve("README.md"));
+        List<String> commands = readme.lines()
+                .filter(line -> line.startsWith("    ./gentle-warden "))
+                .map(String::strip)
+                .toList();
+        assertThat(commands).hasSizeGreaterThan(6);
+        for (String command : commands) {
+            assertThat(shell(home, command)).as(command).isIn(0, 1);
+        }
+        String path = readme.lines()
+                .filter(line -> line.contains("ln -sf"))
+                .findFirst()
+                .orElseThrow()
+                .strip();
+        assertThat(shell(
+                        home,
+                        "HOME=" + folder + "; " + path + " && cd / && " + folder
+                                + "/.local/bin/gentle-warden checks >/dev/null"))
+                .isZero();
+        Matcher links = Pattern.compile("]\\(([A-Za-z/.-]+)\\)").matcher(readme);
+        while (links.find()) {
+            assertThat(home.resolve(links.group(1))).exists();
+        }
+        for (String page : List.of("guide", "surveys", "tracing", "publishing", "glossary")) {
+            Matcher pages = Pattern.compile("]\\(([a-z-]+\\.(md|png))\\)")
+                    .matcher(Files.readString(home.resolve("docs/" + page + ".md")));
+            while (pages.find()) {
+                assertThat(home.resolve("docs").resolve(pages.group(1))).exists();
+            }
+        }
+        // The demo's last lines tell what to type next, from the same folder.
+        assertThat(home.resolve("demo/heron-sound-ferries.ndjson")).exists();
+    }
+
+    private int shell(Path home, String command) throws IOException, InterruptedException {
+        ProcessBuilder builder = new ProcessBuilder("sh", "-c", command);
+        builder.environment().put("XDG_CACHE_HOME", folder.resolve("cache").toString());
+        return builder.directory(home.toFile())
+                .redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+                .start()
+                .waitFor();
+    }
+
+    private Path unpacked() throws IOException {
+        Path zip = HOME.resolve("cli/target/gentle-warden-" + Main.VERSION + "-bin.zip");
+        try (ZipInputStream in = new ZipInputStream(Files.newInputStream(zip))) {
+            for (ZipEntry entry = in.getNextEntry(); entry != null; entry = in.getNextEntry()) {
+                Path file = folder.resolve(entry.getName());
+                if (entry.isDirectory()) {
+                    Files.createDirectories(file);
+                } else {
+                    Files.createDirectories(file.getParent());
+                    Files.copy(in, file);
+                    assertThat(!file.endsWith("gentle-warden") || file.toFile().setExecutable(true))
+                            .isTrue();
+                }
+            }
+        }
+        return folder;
     }
 }
