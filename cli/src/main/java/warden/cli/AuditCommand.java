@@ -160,6 +160,7 @@ final class AuditCommand implements Callable<Integer> {
         List<String> inputs = new ArrayList<>(input.files());
         inputs.addAll(pipelines);
         Optional.ofNullable(since).ifPresent(inputs::add);
+        Optional.ofNullable(publish).ifPresent(inputs::add);
         return inputs;
     }
 

@@ -313,12 +313,15 @@ class GateTest {
         Path survey = Files.writeString(folder.resolve("s.ndjson"), Program.demo());
         Path link = Files.createSymbolicLink(folder.resolve("link"), survey);
         Path site = Files.writeString(folder.resolve("warden.yaml"), "gate: high\n");
+        Path page = Files.writeString(
+                Files.createDirectory(folder.resolve("public")).resolve("index.html"), "<p>x</p>");
         for (List<String> words : List.of(
                 List.of("audit", "-o", survey.toString()),
                 List.of("audit", "-o", link.toString()),
                 List.of("audit", "--report", "json=" + folder + "/../" + folder.getFileName() + "/s.ndjson"),
                 List.of("audit", "-c", site.toString(), "--report", "html=" + site),
                 List.of("audit", "-o", folder + "/a", "--report", "json=" + folder + "/a"),
+                List.of("audit", "--publish", page.getParent().toString(), "-o", page.toString()),
                 List.of("trace", "--all", "-o", survey.toString()),
                 List.of("reach", "-o", survey.toString()),
                 List.of("trim", "-o", survey.toString()))) {

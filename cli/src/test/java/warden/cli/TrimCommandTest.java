@@ -189,4 +189,66 @@ class TrimCommandTest {
         assertThat(run.code()).isZero();
         assertThat(run.out()).contains("ticket-mailer").contains("0 actions in 0 services");
     }
+
+    private static final String WORKFLOW = """
+            on: push
+            jobs:
+              publish:
+                steps:
+                  - uses: actions/checkout@v4
+                  - uses: aws-actions/configure-aws-credentials@v4
+                    with: {role-to-assume: "arn:aws:iam::210987654321:role/new-publisher", aws-region: eu-west-1}
+                  - run: aws s3 sync public s3://${{ vars.BUCKET }} --delete
+                  - run: aws cloudfront create-invalidation --distribution-id ${{ secrets.EDGE }} --paths '/*'
+            """;
+
+    /** The commonest question of all: what does this pipeline need? */
+    @Test
+    void tellsWhatAPipelineNeedsWithoutUsersAndRolesAndWithoutASurvey() throws IOException {
+        Path file = Files.writeString(folder.resolve("publish.yml"), WORKFLOW);
+        Path empty = Files.writeString(
+                folder.resolve("empty.ndjson"), "{\"survey\":1,\"provider\":\"aws\",\"account\":\"210987654321\"}\n");
+        Path policies = folder.resolve("policies");
+        String[] set = {"--set", "BUCKET=b.heronferry.example", "--set", "secrets.EDGE=E2EXAMPLE"};
+        for (String survey : new String[] {"", empty.toString()}) {
+            List<String> words = new ArrayList<>(List.of("trim", "--pipeline", file.toString()));
+            words.addAll(List.of(set));
+            words.addAll(survey.isEmpty() ? List.of() : List.of("--survey", survey));
+            words.addAll(List.of("--policy-out", policies.toString()));
+            Run run = Program.run(words.toArray(String[]::new));
+            assertThat(run.code()).as(run.err()).isZero();
+            assertThat(run.out())
+                    .startsWith(
+                            "new-publisher\n  arn:aws:iam::210987654321:role/new-publisher\n  what it may do is not known")
+                    .contains("\"Resource\": \"arn:aws:s3:::b.heronferry.example/*\"")
+                    .contains("\"Resource\": \"arn:aws:cloudfront::210987654321:distribution/E2EXAMPLE\"")
+                    .contains("whether the bucket b.heronferry.example encrypts under a key of its own is not known")
+                    .contains("the proposal allows every request that is needed, and no other.");
+            assertThat(Program.read(policies.resolve("new-publisher.policy.json")))
+                    .contains("s3:DeleteObject", "cloudfront:CreateInvalidation")
+                    .doesNotContain("s3:*");
+            words.addAll(List.of("--format", "json"));
+            Program.assertValid(
+                    "trim", Program.run(words.toArray(String[]::new)).out());
+        }
+    }
+
+    @Test
+    void namesTheVariablesThatNobodyTold() throws IOException {
+        Path file = Files.writeString(folder.resolve("publish.yml"), WORKFLOW);
+        Run run = Program.run("trim", "--pipeline", file.toString(), "--survey", folder + "/none.ndjson");
+        assertThat(run.code()).isEqualTo(3);
+        Run open = Program.run("trim", "--pipeline", file.toString(), "--survey", Program.DEMO.toString());
+        assertThat(open.out())
+                .contains("publish.yml:8", "(vars.BUCKET); --set tells it", "publish.yml:9", "(secrets.EDGE)")
+                .contains("there is nothing to prove");
+        String[] words = {
+            "audit", "--pipeline", file.toString(), "--survey", Program.DEMO.toString(), "--format", "json"
+        };
+        assertThat(Program.run(words).out())
+                .contains("the bucket of line 8 is the variable ${{ vars.BUCKET }}; --set vars.BUCKET=VALUE tells it");
+        Run wrong = Program.run("trim", "--pipeline", file.toString(), "--set", "BUKET=x");
+        assertThat(wrong.code()).isEqualTo(2);
+        assertThat(wrong.err()).contains("perhaps BUCKET was meant");
+    }
 }

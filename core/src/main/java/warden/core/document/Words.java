@@ -10,7 +10,7 @@ public final class Words {
     private Words() {}
 
     /**
-     * Returns the known word nearest to {@code word} by Levenshtein's distance, case aside; absent when none is within a third of its
+     * Returns the known word nearest to {@code word} by Damerau and Levenshtein's distance (two letters that changed places count once), case aside; absent when none is within a third of its
      * length. Of equally near words the first in the alphabet.
      */
     public static Optional<String> nearest(String word, Collection<String> known) {
@@ -26,20 +26,24 @@ public final class Words {
                         .thenComparing(Comparator.naturalOrder()));
     }
 
+    /** Counts letters put in, left out, changed, and neighbours that changed places (the restricted distance). */
     private static int distance(String a, String b) {
-        int[] previous = new int[b.length() + 1];
+        int[][] rows = new int[a.length() + 1][b.length() + 1];
         for (int j = 0; j <= b.length(); j++) {
-            previous[j] = j;
+            rows[0][j] = j;
         }
         for (int i = 1; i <= a.length(); i++) {
-            int[] row = new int[b.length() + 1];
-            row[0] = i;
+            rows[i][0] = i;
             for (int j = 1; j <= b.length(); j++) {
-                int change = previous[j - 1] + (a.charAt(i - 1) == b.charAt(j - 1) ? 0 : 1);
-                row[j] = Math.min(change, 1 + Math.min(row[j - 1], previous[j]));
+                int change = rows[i - 1][j - 1] + (a.charAt(i - 1) == b.charAt(j - 1) ? 0 : 1);
+                rows[i][j] = Math.min(change, 1 + Math.min(rows[i][j - 1], rows[i - 1][j]));
+                boolean changedPlaces =
+                        i > 1 && j > 1 && a.charAt(i - 1) == b.charAt(j - 2) && a.charAt(i - 2) == b.charAt(j - 1);
+                if (changedPlaces) {
+                    rows[i][j] = Math.min(rows[i][j], rows[i - 2][j - 2] + 1);
+                }
             }
-            previous = row;
         }
-        return previous[b.length()];
+        return rows[a.length()][b.length()];
     }
 }

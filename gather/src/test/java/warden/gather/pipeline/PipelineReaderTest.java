@@ -3,14 +3,18 @@ package warden.gather.pipeline;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import warden.core.account.Account;
 import warden.core.document.JsonReader;
 import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.DeploymentStep;
@@ -18,6 +22,9 @@ import warden.core.pipeline.Doing;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.PipelineText;
 import warden.core.pipeline.Trigger;
+import warden.core.survey.Survey;
+import warden.core.survey.SurveyHeader;
+import warden.core.survey.SurveyReader;
 
 class PipelineReaderTest {
     private static Pipeline parse(String name, String... lines) {
@@ -328,6 +335,50 @@ class PipelineReaderTest {
                 .hasMessageContaining("binary.yml: this is not UTF-8 text");
         assertThatThrownBy(() -> PipelineReader.read(List.of("nowhere.yml"), List.of(), PipelineVariables.none()))
                 .hasMessageContaining("nowhere.yml: there is no such pipeline file");
+    }
+
+    @Test
+    void putsInWhatTheUserTellsOfVariables(@TempDir Path folder) throws IOException {
+        Path file = Files.writeString(folder.resolve("publish.yml"), """
+                on: push
+                env: {SET: heron}
+                jobs:
+                  publish:
+                    steps:
+                      - run: |
+                          aws s3 sync a s3://${{ vars.BUCKET }}/x
+                          aws s3 sync b s3://$WHERE
+                          aws s3 sync c s3://${{ env.SET }}
+                          aws s3 sync d s3://${{ secrets.OTHER }}
+                """);
+        PipelineVariables told =
+                new PipelineVariables(Map.of("BUCKET", "told", "WHERE", "there", "SET", "never", "NOBODY", "x"));
+        Pipeline pipeline =
+                PipelineReader.read(List.of(file.toString()), List.of(), told).get(0);
+        assertThat(doing(pipeline, Doing.Upload.class))
+                .extracting(step -> ((Doing.Upload) step.doing()).target().spelled())
+                // What the file sets itself is as it says.
+                .containsExactly("s3://told/x", "s3://there", "s3://heron", "s3://${{ secrets.OTHER }}");
+        assertThat(told.unused()).containsExactly("NOBODY", "SET");
+        assertThat(told.open()).containsExactly("secrets.OTHER");
+    }
+
+    /** Repositories of different accounts call their pipelines alike. */
+    @Test
+    void readsThePipelinesOfEachAccount() throws Exception {
+        List<Account> accounts = new ArrayList<>();
+        for (String number : List.of("210987654321", "109876543210")) {
+            String survey = "{\"survey\":1,\"provider\":\"aws\",\"account\":\"" + number + "\"}\n"
+                    + "{\"aspect\":\"pipeline-file\",\"of\":\"deploy.sh\",\"found\":{\"Path\":\"deploy.sh\",\"Text\":\"aws s3 sync x s3://of-"
+                    + number + "\"}}\n";
+            Survey.Collector collector = new Survey.Collector();
+            SurveyHeader header = SurveyReader.read(
+                    new ByteArrayInputStream(survey.getBytes(StandardCharsets.UTF_8)), number, collector::add);
+            accounts.add(new Account(collector.toSurvey(header)));
+        }
+        assertThat(PipelineReader.read(List.of(), accounts, PipelineVariables.none()))
+                .extracting(pipeline -> upload(pipeline).target().spelled())
+                .containsExactly("s3://of-210987654321", "s3://of-109876543210");
     }
 
     @Test
