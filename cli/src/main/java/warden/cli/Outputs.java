@@ -55,6 +55,10 @@ final class Outputs {
         }
         try {
             Path other = Path.of(input);
+            if (Files.isDirectory(other)) {
+                // Of a folder every file that is there is read.
+                return Files.exists(output) && output.toRealPath().startsWith(other.toRealPath());
+            }
             return output.toAbsolutePath()
                             .normalize()
                             .equals(other.toAbsolutePath().normalize())

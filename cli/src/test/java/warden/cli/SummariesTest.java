@@ -147,4 +147,28 @@ class SummariesTest {
         assertThat(text).hasSizeLessThan(65_536).contains("are left out here; the JSON report has them all");
         assertThat(count(text, "^<details>")).isEqualTo(count(text, "^</details>"));
     }
+
+    /** Accounts that are stamped from one template call their sites and credentials alike. */
+    @Test
+    void eachAccountsCredentialsPublishItsOwnSites() throws IOException {
+        String two = Program.demo()
+                .replace("210987654321", "210987654000")
+                .replace("heronferry", "heronferry-two")
+                .replaceAll("\\b(d[0-9a-z]{8,14})(\\.cloudfront\\.net)", "$1two$2")
+                .replaceAll("\\b(E[0-9A-Z]{11,14})\\b", "$1TWO")
+                .replaceAll("\\b(AKIA[0-9A-Z]{10,14})[0-9A-Z]{2}\\b", "$1ZZ");
+        Path second = Files.writeString(folder.resolve("two.ndjson"), two);
+        JsonNode report = MAPPER.readTree(
+                audit("--survey", Program.DEMO.toString(), "--survey", second.toString(), "--format", "json"));
+        int checked = 0;
+        for (JsonNode site : report.get("sites")) {
+            String account = site.get("name").asString().contains("heronferry-two") ? "210987654000" : "210987654321";
+            for (JsonNode credential : site.get("credentials")) {
+                checked++;
+                assertThat(credential.asString()).contains(":" + account + ":");
+            }
+        }
+        assertThat(checked).isGreaterThanOrEqualTo(8);
+        assertThat(report.get("counts").get("critical").asInt()).isEqualTo(8);
+    }
 }

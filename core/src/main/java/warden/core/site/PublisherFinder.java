@@ -204,9 +204,14 @@ public final class PublisherFinder {
                 .mapToInt(site -> longestMention(text, site))
                 .max()
                 .orElse(0);
-        return matches.stream()
+        List<Site> named = matches.stream()
                 .filter(site -> longestMention(text, site) == longest)
                 .toList();
+        // Accounts that are stamped from one template call their sites and credentials alike; each means its own.
+        List<Site> own = named.stream()
+                .filter(site -> site.account().number().equals(principal.arn().account()))
+                .toList();
+        return own.isEmpty() ? named : own;
     }
 
     /** Returns the sites of which a name, or its first label, stands in the text as a whole. */
