@@ -170,5 +170,9 @@ class SummariesTest {
         }
         assertThat(checked).isGreaterThanOrEqualTo(8);
         assertThat(report.get("counts").get("critical").asInt()).isEqualTo(8);
+        // A record that leads nowhere is of the account that holds it.
+        assertThat(audit("--survey", Program.DEMO.toString(), "--survey", second.toString()))
+                .containsPattern("(?m)^210987654321 .* 4 +10 ")
+                .containsPattern("(?m)^210987654000 .* 4 +10 ");
     }
 }

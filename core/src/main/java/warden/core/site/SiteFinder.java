@@ -136,15 +136,22 @@ final class SiteFinder {
         boolean known =
                 drafts.stream().anyMatch(draft -> draft.hosts.contains(host) && draft.buckets.contains(bucket.get()));
         if (!known) {
-            Draft draft = new Draft(homeOf(bucket.get()));
+            Draft draft = new Draft(ownerOf(bucket.get()).orElseGet(() -> homeOfHost(host)));
             draft.hosts.add(host);
             draft.buckets.add(bucket.get());
             drafts.add(draft);
         }
     }
 
-    private Account homeOf(String bucket) {
-        return ownerOf(bucket).orElse(accounts.get(0));
+    /** Returns the account whose zone holds the host's records; the first where none does. */
+    private Account homeOfHost(String host) {
+        return directory.recordsOfAnyType(host).stream()
+                .flatMap(record -> accounts.stream().filter(account -> account.survey()
+                        .header()
+                        .file()
+                        .equals(record.at().file())))
+                .findFirst()
+                .orElse(accounts.get(0));
     }
 
     private Optional<Account> ownerOf(String bucket) {
@@ -202,7 +209,10 @@ final class SiteFinder {
                 .filter(draft -> draft.stated.isEmpty() && belongs(draft, stated))
                 .findFirst();
         Draft draft = match.orElseGet(() -> {
-            Draft fresh = new Draft(stated.bucket().map(this::homeOf).orElse(accounts.get(0)));
+            Draft fresh = new Draft(stated.bucket()
+                    .flatMap(this::ownerOf)
+                    .or(() -> stated.hosts().stream().findFirst().map(this::homeOfHost))
+                    .orElse(accounts.get(0)));
             drafts.add(fresh);
             return fresh;
         });
