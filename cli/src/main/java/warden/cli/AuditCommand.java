@@ -226,13 +226,14 @@ final class AuditCommand implements Callable<Integer> {
             throw new InputException(ExitCode.WRONG_COMMAND, "--show is for text; the JSON has every finding in full");
         }
         if (json) {
+            input.sayAge(audit.setup().estate(), world, options);
             return AuditJson.of(audit, judgement);
         }
         if (show != null) {
             return AuditText.finding(audit, show, options.style(world));
         }
         return options.isOnTerminal(world) && !full
-                ? AuditScreen.of(audit, judgement, options.style(world), Optional.empty())
+                ? AuditScreen.of(audit, judgement, options.style(world), Optional.empty(), 0)
                 : AuditText.of(audit, judgement, options.style(world));
     }
 

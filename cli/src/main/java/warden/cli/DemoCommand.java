@@ -92,7 +92,7 @@ final class DemoCommand implements Callable<Integer> {
     private String shown(Audit audit, Judgement judgement) {
         Style style = options.style(world);
         return options.isOnTerminal(world) && !full
-                ? AuditScreen.of(audit, judgement, style, Optional.of(NEXT))
+                ? AuditScreen.of(audit, judgement, style, Optional.of(NEXT), 1)
                 : AuditText.of(audit, judgement, style) + "\nThis was Heron Sound Ferries, a made-up company. "
                         + String.join("\n", NEXT) + "\n";
     }

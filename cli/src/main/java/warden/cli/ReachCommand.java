@@ -83,6 +83,7 @@ final class ReachCommand implements Callable<Integer> {
         String matrix;
         try (Stages stages = options.stages(world.isTerminal())) {
             Estate estate = input.estate(world, options);
+            input.sayAge(estate, world, options);
             stages.at("working out who can do what");
             matrix = matrix(estate);
         }

@@ -77,7 +77,6 @@ final class SurveyOptions {
         Estate estate = new Estate(List.copyOf(accounts.values()), file, Optional.of(at(world.clock())));
         output.guard(estate);
         sayMissingBuckets(estate, output);
-        sayStale(estate, at(world.clock()), output);
         return estate;
     }
 
@@ -136,8 +135,9 @@ final class SurveyOptions {
         }
     }
 
-    /** What was read long ago says little about today. */
-    private static void sayStale(Estate estate, Instant at, OutputOptions output) {
+    /** Says where surveys are old: what was read long ago says little about today. */
+    void sayAge(Estate estate, World world, OutputOptions output) {
+        Instant at = at(world.clock());
         for (Account account : estate.accounts()) {
             SurveyHeader header = account.survey().header();
             Age.of(header, at)

@@ -106,6 +106,7 @@ final class TraceCommand implements Callable<Integer> {
         Optional<Visitor> visitor = observe ? Optional.of(visitor()) : Optional.empty();
         List<WebAddress> addresses = urls.stream().map(TraceCommand::address).toList();
         Estate estate = input.estate(world, options);
+        input.sayAge(estate, world, options);
         Instant at = input.at(world.clock());
         // A table tells no remedies; and each is tried on a copy of the whole, which for many sites at once takes too
         // long.

@@ -54,7 +54,7 @@ class CommandLineTest {
         assertThat(run.out()).contains("CRITICAL", "record-dangling", "Try next:");
         Run screen = Program.onTerminal(100, "demo", AT);
         assertThat(screen.out().lines())
-                .hasSizeLessThanOrEqualTo(24)
+                .hasSizeLessThanOrEqualTo(23)
                 .allMatch(line -> line.codePointCount(0, line.length()) <= 100);
         assertThat(screen.out()).contains("STRANGERS CAN", "Try next:");
     }

@@ -244,7 +244,8 @@ class RealClientsIT {
     void aKilledSurveyGoesOn() throws Exception {
         standIn.close();
         standIn = Program.standIn(Program.demo(), new Faults(40, 0, 0, 0, java.util.Set.of()));
-        Path survey = folder.resolve("survey.ndjson");
+        Path survey = Files.writeString(folder.resolve("survey.ndjson"), "an earlier survey\n");
+        Path part = folder.resolve("survey.ndjson.part");
         Path home = Path.of("..").toAbsolutePath().normalize();
         List<String> command = List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
@@ -262,19 +263,23 @@ class RealClientsIT {
                 .redirectErrorStream(true)
                 .redirectOutput(folder.resolve("said").toFile());
         builder.environment().putAll(environment("arn:aws:iam::210987654321:root"));
-        Process first = builder.start();
+        List<String> anew = new ArrayList<>(command);
+        anew.add("--force");
+        Process first = builder.command(anew).start();
         long deadline = System.nanoTime() + TimeUnit.SECONDS.toNanos(60);
-        while ((!Files.exists(survey) || Files.readAllLines(survey).size() < 30) && System.nanoTime() < deadline) {
+        while ((!Files.exists(part) || Files.readAllLines(part).size() < 30) && System.nanoTime() < deadline) {
             Thread.sleep(20);
         }
         first.destroyForcibly().waitFor();
-        int before = Files.readAllLines(survey).size();
+        int before = Files.readAllLines(part).size();
         assertThat(before).isGreaterThanOrEqualTo(30);
+        assertThat(survey).hasContent("an earlier survey\n");
         List<String> resume = new ArrayList<>(command);
         resume.add("--resume");
         Process second = builder.command(resume).start();
         assertThat(second.waitFor()).as(Program.read(folder.resolve("said"))).isZero();
         assertThat(Files.readAllLines(survey).size()).isGreaterThan(before);
+        assertThat(part).doesNotExist();
         Sameness.assertSame(Program.read(survey), Program.demo());
     }
 }

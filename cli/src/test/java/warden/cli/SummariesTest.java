@@ -93,7 +93,7 @@ class SummariesTest {
                 .out()
                 .lines()
                 .toList();
-        assertThat(screen).hasSizeLessThanOrEqualTo(24);
+        assertThat(screen).hasSizeLessThanOrEqualTo(23);
         assertThat(screen.get(0)).isEqualTo("12 accounts · 42 sites · surveyed 3 days ago · 12 of them not read whole");
         assertThat(String.join("\n", screen))
                 .containsPattern("see errors .* more, on 42 sites in 12 accounts")

@@ -21,11 +21,11 @@ import warden.core.survey.Permissions;
 
 /**
  * The first look at an audit: one screen that says whose account this is and whether it was read, how bad it is and what the gate makes of it,
- * the worst in the groups that a person thinks in, the sites, and what to type next. Never longer than {@value #LINES} lines.
+ * the worst in the groups that a person thinks in, the sites, and what to type next. Never longer than a usual terminal is high.
  */
 public final class AuditScreen {
-    /** What a terminal shows at once when nobody made it larger. */
-    static final int LINES = 24;
+    /** What a terminal of 24 lines shows at once, with the line that is typed into next. */
+    private static final int LINES = 23;
 
     private static final int DOES = 13;
     private static final int NAME = 34;
@@ -52,13 +52,14 @@ public final class AuditScreen {
      * Returns the screen.
      *
      * @param next what to type next, a command a line; absent for what follows from the audit
+     * @param taken how many lines of the terminal are taken by what was said before
      */
-    public static String of(Audit audit, Judgement judgement, Style style, Optional<List<String>> next) {
+    public static String of(Audit audit, Judgement judgement, Style style, Optional<List<String>> next, int taken) {
         AuditScreen screen = new AuditScreen(audit, judgement, style);
-        return String.join("\n", screen.lines(next.orElseGet(screen::next))) + "\n";
+        return String.join("\n", screen.lines(next.orElseGet(screen::next), LINES - taken)) + "\n";
     }
 
-    private List<String> lines(List<String> next) {
+    private List<String> lines(List<String> next, int most) {
         List<String> head = new ArrayList<>(wrapped(whose(), ""));
         head.addAll(counts());
         judgement.since().ifPresent(since -> head.addAll(wrapped(AuditText.since(audit, since), "")));
@@ -66,7 +67,7 @@ public final class AuditScreen {
         foot.addAll(firstAccounts());
         foot.addAll(leftovers());
         foot.addAll(next);
-        int room = LINES - head.size() - foot.size();
+        int room = most - head.size() - foot.size();
         List<String> notTold =
                 notTold(room - Math.min(LEAST_GROUPED, 2 * audit.findings().size()));
         List<String> groups = groups(room - notTold.size());

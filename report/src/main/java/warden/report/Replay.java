@@ -1,12 +1,13 @@
 package warden.report;
 
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
-import warden.core.account.Account;
 import warden.core.check.Area;
 import warden.core.check.Audit;
 import warden.core.check.Finding;
@@ -24,16 +25,20 @@ final class Replay {
     private static final int FEW = 4;
 
     private final Audit audit;
+    private final Map<String, Site> sites = new HashMap<>();
+    private final List<String> surveyFiles;
 
     Replay(Audit audit) {
         this.audit = audit;
+        audit.sites().forEach(site -> sites.putIfAbsent(site.name(), site));
+        this.surveyFiles = audit.setup().estate().accounts().stream()
+                .map(account -> account.survey().header().file())
+                .toList();
     }
 
     /** Returns the command: the request that would succeed, the visit, the comparison of permissions, or the check alone. */
     String of(Finding finding) {
-        Optional<Site> site = finding.site().flatMap(name -> audit.sites().stream()
-                .filter(each -> each.name().equals(name))
-                .findFirst());
+        Optional<Site> site = finding.site().map(sites::get);
         String command;
         if (finding.witness().isPresent()) {
             // echo would read the escapes of JSON as its own in some shells.
@@ -85,8 +90,7 @@ final class Replay {
 
     private String extra(Finding finding) {
         boolean isFile = !finding.subject().startsWith("arn:");
-        boolean isSurveyed =
-                finding.because().stream().anyMatch(at -> surveyFiles().contains(at.file()));
+        boolean isSurveyed = finding.because().stream().anyMatch(at -> surveyFiles.contains(at.file()));
         return switch (finding.card().area()) {
             case PIPELINE -> isFile && !isSurveyed ? " --pipeline " + quoted(finding.subject()) : "";
             case CONTENT ->
@@ -98,24 +102,12 @@ final class Replay {
         };
     }
 
-    private List<String> surveyFiles() {
-        return audit.setup().estate().accounts().stream()
-                .map(account -> account.survey().header().file())
-                .toList();
-    }
-
     /** A question about one account needs its survey only; what accounts do together shows in all. */
     private String surveys(Finding finding) {
-        List<String> files = surveyFiles();
+        List<String> files = surveyFiles;
         if (files.size() > FEW) {
             String shown = finding.because().get(0).file();
-            files = files.contains(shown)
-                    ? List.of(shown)
-                    : audit.setup().estate().accounts().stream()
-                            .limit(1)
-                            .map(Account::survey)
-                            .map(survey -> survey.header().file())
-                            .toList();
+            files = List.of(files.contains(shown) ? shown : files.get(0));
         }
         return files.equals(List.of(USUAL_SURVEY))
                 ? ""

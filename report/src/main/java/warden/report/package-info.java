@@ -1,5 +1,5 @@
 /**
- * Audits and matrices as text and as JSON. Who may enter: the command line. It enters the core only.
+ * Audits, matrices, traces and proposed policies as screens, text, pages, comments and JSON. Who may enter: the command line. It enters the core only.
  */
 @NullMarked
 package warden.report;

@@ -1,5 +1,6 @@
 /**
- * What a check is, what it reports, and the audit that runs them. Who may enter: the checks themselves, reports, the
+ * What a check is, what it reports, the audit that runs them, and the gate that judges an audit, by itself or against an
+ * earlier report. Who may enter: the checks themselves, reports, the
  * command line. It enters sites and the rooms below; the checks live next door.
  */
 @NullMarked
