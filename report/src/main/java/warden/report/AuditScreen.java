@@ -67,7 +67,8 @@ public final class AuditScreen {
         foot.addAll(firstAccounts());
         foot.addAll(leftovers());
         foot.addAll(next);
-        int room = most - head.size() - foot.size();
+        // A command is never broken, and a terminal breaks what is too long for it.
+        int room = most - head.size() - foot.stream().mapToInt(this::height).sum();
         List<String> notTold =
                 notTold(room - Math.min(LEAST_GROUPED, 2 * audit.findings().size()));
         List<String> groups = groups(room - notTold.size());
@@ -80,6 +81,11 @@ public final class AuditScreen {
 
     private List<String> wrapped(String text, String indent) {
         return List.of(Lines.wrapped(text, indent, style).split("\n"));
+    }
+
+    private int height(String line) {
+        int columns = line.replaceAll("\u001b\\[[0-9;]*m", "").length();
+        return Math.max(1, (columns + style.width() - 1) / style.width());
     }
 
     /** A paragraph after its heading, which is made bold when the lines are broken already. */

@@ -13,6 +13,7 @@ import warden.core.check.Finding;
 import warden.core.check.Judgement;
 import warden.core.check.Severity;
 import warden.core.document.Shown;
+import warden.core.site.SiteFile.Waiver;
 import warden.core.survey.Need;
 import warden.core.survey.SurveyHeader;
 
@@ -149,7 +150,7 @@ public final class AuditText {
         line("");
     }
 
-    private void waived(String says, String check, warden.core.site.SiteFile.Waiver waiver) {
+    private void waived(String says, String check, Waiver waiver) {
         line("waived    "
                 + Lines.wrapped(
                         Lines.brief(says) + " [" + check + "] until " + waiver.until() + ": "

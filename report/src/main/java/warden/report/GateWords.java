@@ -1,5 +1,6 @@
 package warden.report;
 
+import warden.core.check.Gate;
 import warden.core.check.Judgement;
 
 /** What the gate makes of an audit, in words and as the program's exit code. */
@@ -16,8 +17,7 @@ final class GateWords {
         if (judgement.isOpen()) {
             int many = judgement.unanswered().size();
             return many + (many == 1 ? " question" : " questions") + " not answered that could find something "
-                    + (judgement.gate().limit().isPresent()
-                                    && judgement.gate().unknowns() == warden.core.check.Gate.Unknowns.AT_THE_LIMIT
+                    + (judgement.gate().limit().isPresent() && judgement.gate().unknowns() == Gate.Unknowns.AT_THE_LIMIT
                             ? "at or above the gate (" + gate + ")"
                             : "at all")
                     + ": exit code 5";

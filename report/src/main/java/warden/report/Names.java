@@ -3,6 +3,8 @@ package warden.report;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import warden.core.account.Account;
 import warden.core.cdn.Distribution;
@@ -69,9 +71,6 @@ final class Names {
             return of(subject) + ": " + says;
         }
         String host = host(subject).orElse(id);
-        return says.contains(host)
-                ? says
-                : says.replaceFirst(
-                        java.util.regex.Pattern.quote(id), java.util.regex.Matcher.quoteReplacement(of(subject)));
+        return says.contains(host) ? says : says.replaceFirst(Pattern.quote(id), Matcher.quoteReplacement(of(subject)));
     }
 }

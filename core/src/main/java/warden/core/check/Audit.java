@@ -345,12 +345,14 @@ public final class Audit {
     }
 
     private static boolean isOpenFor(Setup setup, Account account, UnknownAnswer answer) {
+        if (answer.verdict().site().isPresent()) {
+            return false;
+        }
         String subject = answer.verdict().subject();
         String users = "arn:aws:iam::" + account.number() + ":";
-        return answer.verdict().site().isEmpty()
-                && (subject.equals(account.number())
-                        || subject.equals(users + "root")
-                        || (subject.startsWith(users) && setup.mayPublish(subject)));
+        return subject.equals(account.number())
+                || subject.equals(users + "root")
+                || (subject.startsWith(users) && setup.mayPublish(subject));
     }
 
     /** Returns the buckets that are known to be there, that were not read, and that are no site's; what they are for is not known. */
