@@ -29,7 +29,8 @@ final class NotTold {
         Set<String> permissions = permissions();
         return what()
                 + (permissions.isEmpty()
-                        ? "; no permission would help."
+                        ? "; no permission would help: "
+                                + Lines.brief(needs().get(0).why()) + "."
                         : "; this statement would allow to read it: " + Permissions.statement(permissions));
     }
 

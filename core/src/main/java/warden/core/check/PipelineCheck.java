@@ -3,6 +3,7 @@ package warden.core.check;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Deployments;
 import warden.core.pipeline.Doing;
@@ -56,10 +57,14 @@ public interface PipelineCheck extends EachCheck<PipelineCheck.Subject> {
                     pipeline.subject(), site(), List.of(new Need(aspect, pipeline.subject(), why, "")));
         }
 
-        /** As {@link #verdicts}, where the answer rests on where the steps go: a variable that nobody told leaves it open. */
-        public List<Verdict> verdictsOnTargets(List<Finding> findings, boolean hidden) {
-            List<Need> open = deployments().openTargets(pipeline);
+        /** As {@link #verdicts}, where the answer rests on what these needs would tell: a variable that nobody told leaves it open. */
+        public List<Verdict> verdictsUnless(List<Need> open, List<Finding> findings, boolean hidden) {
             return findings.isEmpty() && !open.isEmpty() ? List.of(unknown(open)) : verdicts(findings, hidden);
+        }
+
+        /** Returns what keeps from telling in which buckets these steps work. */
+        public List<Need> openBuckets(Predicate<DeploymentStep> steps) {
+            return deployments().openBuckets(pipeline, steps);
         }
 
         /** Returns the findings; without any, that nothing is wrong, or that a step which is not understood could hide it. */

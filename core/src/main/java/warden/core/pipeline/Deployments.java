@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import warden.core.account.Account;
@@ -75,16 +76,29 @@ public final class Deployments {
      * used. What the only site that the pipeline is known to publish has only one of needs no telling.
      */
     public List<Need> openTargets(Pipeline pipeline) {
-        List<Need> open = new ArrayList<>();
-        for (DeploymentStep step : pipeline.steps()) {
-            target(step)
-                    .filter(target -> bucketOf(pipeline, target.bucket()).isEmpty())
-                    .map(Target::bucket)
-                    .filter(bucket -> !bucket.isKnown())
-                    .ifPresent(bucket -> open.add(open(pipeline, step, "bucket", bucket)));
-            openInvalidation(pipeline, step).ifPresent(open::add);
-        }
-        return open.stream().distinct().toList();
+        return Stream.concat(
+                        openBuckets(pipeline, step -> true).stream(),
+                        pipeline.steps().stream().flatMap(step -> openInvalidation(pipeline, step).stream()))
+                .distinct()
+                .toList();
+    }
+
+    /** Returns what keeps from telling in which buckets some of a pipeline's steps work, or keep their state. */
+    public List<Need> openBuckets(Pipeline pipeline, Predicate<DeploymentStep> steps) {
+        return pipeline.steps().stream()
+                .filter(steps)
+                .flatMap(step -> place(step)
+                        .map(Target::bucket)
+                        .filter(bucket -> !bucket.isKnown())
+                        .filter(bucket -> bucketOf(pipeline, bucket).isEmpty())
+                        .map(bucket -> open(pipeline, step, "bucket", bucket))
+                        .stream())
+                .distinct()
+                .toList();
+    }
+
+    private static Optional<Target> place(DeploymentStep step) {
+        return step.doing() instanceof Doing.KeepState state ? Optional.of(state.target()) : target(step);
     }
 
     /** Returns what keeps from telling which distributions are invalidated: variables that no pipeline sets. */

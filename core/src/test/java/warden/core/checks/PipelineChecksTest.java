@@ -9,6 +9,7 @@ import static warden.core.fixture.PipelineBuilder.aPipeline;
 import static warden.core.fixture.PipelineBuilder.term;
 import static warden.core.fixture.PipelineBuilder.upload;
 
+import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -334,6 +335,29 @@ class PipelineChecksTest {
                         "pipeline-wrong-target",
                         sealed(),
                         aPipeline().sync("dist", "$BUCKET", true).build())
+                .isUnknownFor("pipeline-file");
+        // What does not rest on the bucket is answered.
+        for (String check : List.of("pipeline-state-exposed", "pipeline-not-extracted")) {
+            check(check, sealed(), aPipeline().sync("dist", "$BUCKET", true).build())
+                    .isSilent();
+        }
+        check(
+                        "pipeline-delete-without-net",
+                        sealed(),
+                        aPipeline().sync("dist", "$BUCKET", true).build())
+                .isUnknownFor("pipeline-file");
+        check(
+                        "pipeline-delete-without-net",
+                        sealed(),
+                        aPipeline().sync("dist", "$BUCKET", false).build())
+                .isSilent();
+        check(
+                        "pipeline-state-exposed",
+                        sealed(),
+                        aPipeline()
+                                .sync("dist", BUCKET, false)
+                                .step(new Doing.KeepState(new Target(term("$STATE"), term("site.tfstate"))))
+                                .build())
                 .isUnknownFor("pipeline-file");
         check(
                         "pipeline-wrong-target",

@@ -39,15 +39,20 @@ final class PipelineDeleteWithoutNet implements PipelineCheck {
         List<Finding> findings = new ArrayList<>();
         List<Verdict> open = new ArrayList<>();
         for (DeploymentStep step : subject.pipeline().steps()) {
-            boolean deletes = (step.doing() instanceof Doing.Upload upload && upload.deletes())
-                    || (step.doing() instanceof Doing.Remove removal && removal.many());
-            Optional<Bucket> bucket = deletes
+            Optional<Bucket> bucket = deletes(step)
                     ? Deployments.target(step)
                             .flatMap(target -> subject.deployments().bucketOf(subject.pipeline(), target.bucket()))
                     : Optional.empty();
             bucket.ifPresent(each -> judge(subject, step, each, findings, open));
         }
-        return !findings.isEmpty() || open.isEmpty() ? subject.verdictsOnTargets(findings, false) : open;
+        return !findings.isEmpty() || open.isEmpty()
+                ? subject.verdictsUnless(subject.openBuckets(PipelineDeleteWithoutNet::deletes), findings, false)
+                : open;
+    }
+
+    private static boolean deletes(DeploymentStep step) {
+        return (step.doing() instanceof Doing.Upload upload && upload.deletes())
+                || (step.doing() instanceof Doing.Remove removal && removal.many());
     }
 
     private static void judge(

@@ -77,7 +77,9 @@ final class PipelineNoInvalidation implements PipelineCheck {
         if (findings.isEmpty() && !pipeline.invalidates() && !unreadEdges.isEmpty()) {
             return List.of(new Verdict.Unknown(pipeline.subject(), subject.site(), unreadEdges));
         }
-        return subject.verdictsOnTargets(findings, !pipeline.invalidates());
+        // Of a bucket that is not known, it is not known either which edge is before it.
+        return subject.verdictsUnless(
+                subject.openBuckets(DeploymentStep::publishes), findings, !pipeline.invalidates());
     }
 
     /** True when an upload stores its objects so that edges ask again each time. */

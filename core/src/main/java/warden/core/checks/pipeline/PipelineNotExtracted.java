@@ -12,6 +12,7 @@ import warden.core.check.Verdict;
 import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Doing;
 import warden.core.storage.Bucket;
+import warden.core.survey.Need;
 
 /** Finds deployments that store the archive instead of what is in it. */
 final class PipelineNotExtracted implements PipelineCheck {
@@ -41,7 +42,7 @@ final class PipelineNotExtracted implements PipelineCheck {
             boolean servesSite = bucket.filter(
                             each -> !subject.setup().estate().sitesOf(each).isEmpty())
                     .isPresent();
-            if (upload.extracts().filter(extracts -> !extracts).isPresent() && servesSite && !folders) {
+            if (storesAnArchive(step) && servesSite && !folders) {
                 findings.add(subject.finding(
                         CARD,
                         step,
@@ -49,6 +50,12 @@ final class PipelineNotExtracted implements PipelineCheck {
                                 + bucket.get().name() + " as the archive it is, not what is in it."));
             }
         }
-        return subject.verdictsOnTargets(findings, false);
+        List<Need> open = folders ? List.of() : subject.openBuckets(PipelineNotExtracted::storesAnArchive);
+        return subject.verdictsUnless(open, findings, false);
+    }
+
+    private static boolean storesAnArchive(DeploymentStep step) {
+        return step.doing() instanceof Doing.Upload upload
+                && upload.extracts().filter(extracts -> !extracts).isPresent();
     }
 }

@@ -70,8 +70,8 @@ final class PipelineOpensObjects implements PipelineCheck {
             return List.of(new Verdict.Flagged(
                     refusal.map(why -> finding.restingOn(why.at())).orElse(finding)));
         }
-        List<Need> unread = bucket.map(each -> unread(subject, each))
-                .orElseGet(() -> subject.deployments().openTargets(subject.pipeline()));
+        List<Need> unread =
+                bucket.map(each -> unread(subject, each)).orElseGet(() -> subject.openBuckets(step::equals));
         return unread.isEmpty()
                 ? List.of(new Verdict.Flagged(finding))
                 : Verdict.atLeast(finding, Severity.HIGH, subject.unknown(unread));

@@ -90,9 +90,8 @@ final class PipelineStateExposed implements PipelineCheck {
                     .flatMap(target -> subject.deployments().bucketOf(subject.pipeline(), target.bucket()))
                     .ifPresent(bucket -> judge(subject, step, bucket, findings, needs));
         }
-        return findings.isEmpty() && !needs.isEmpty()
-                ? List.of(subject.unknown(needs))
-                : subject.verdictsOnTargets(findings, false);
+        needs.addAll(subject.openBuckets(step -> stateTarget(step.doing()).isPresent()));
+        return subject.verdictsUnless(needs, findings, false);
     }
 
     private static Optional<Target> stateTarget(Doing doing) {

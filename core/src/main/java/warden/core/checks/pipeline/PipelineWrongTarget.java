@@ -50,9 +50,8 @@ final class PipelineWrongTarget implements PipelineCheck {
                 distribution(subject, step, invalidation.distribution().text(), findings, needs);
             }
         }
-        return findings.isEmpty() && !needs.isEmpty()
-                ? List.of(subject.unknown(needs))
-                : subject.verdictsOnTargets(findings, false);
+        needs.addAll(subject.deployments().openTargets(subject.pipeline()));
+        return subject.verdictsUnless(needs, findings, false);
     }
 
     private static void bucket(
