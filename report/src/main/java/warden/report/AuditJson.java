@@ -62,7 +62,7 @@ public final class AuditJson {
     }
 
     private static void since(Json json, Audit audit, Comparison since) {
-        long fresh = audit.findings().stream().filter(since::isNew).count();
+        long fresh = since.countNew(audit.findings());
         json.text("file", since.file())
                 .number("new", fresh)
                 .number("old", audit.findings().size() - fresh)

@@ -1,12 +1,10 @@
 package warden.report;
 
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.LongSummaryStatistics;
 import java.util.Optional;
-import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.LongStream;
 import warden.core.account.Account;
@@ -17,7 +15,6 @@ import warden.core.check.Severity;
 import warden.core.check.Standing;
 import warden.core.document.Shown;
 import warden.core.site.Site;
-import warden.core.survey.Permissions;
 
 /**
  * The first look at an audit: one screen that says whose account this is and whether it was read, how bad it is and what the gate makes of it,
@@ -39,6 +36,7 @@ public final class AuditScreen {
     private final Style style;
     private final Names names;
     private final List<Account> accounts;
+    private final List<Audit.AccountSum> sums;
 
     private AuditScreen(Audit audit, Judgement judgement, Style style) {
         this.audit = audit;
@@ -46,6 +44,7 @@ public final class AuditScreen {
         this.style = style;
         this.names = new Names(audit.setup().estate());
         this.accounts = audit.setup().estate().accounts();
+        this.sums = audit.sumsByAccount();
     }
 
     /**
@@ -105,10 +104,11 @@ public final class AuditScreen {
 
     private String whose() {
         List<String> parts = new ArrayList<>();
-        parts.add(accounts.size() == 1 ? Shown.name(accounts.get(0).number()) : count(accounts.size(), "account"));
-        parts.add(count(audit.sites().size(), "site"));
+        parts.add(
+                accounts.size() == 1 ? Shown.name(accounts.get(0).number()) : Lines.count(accounts.size(), "account"));
+        parts.add(Lines.count(audit.sites().size(), "site"));
         parts.add(surveyed());
-        long unread = audit.sumsByAccount().stream()
+        long unread = sums.stream()
                 .filter(sum -> sum.account().isPresent() && sum.unknown() > 0)
                 .count();
         parts.add(
@@ -138,7 +138,7 @@ public final class AuditScreen {
         audit.counts(Optional.empty()).forEach((severity, number) -> {
             String text = number + " " + severity.word();
             plain.append("  ").append(text);
-            shown.append("  ").append(number > 0 ? marked(severity, text) : text);
+            shown.append("  ").append(number > 0 ? style.marked(severity, text) : text);
         });
         String gate = GateWords.of(judgement);
         if (plain.length() + 4 + gate.length() <= style.width()) {
@@ -147,15 +147,6 @@ public final class AuditScreen {
         List<String> lines = new ArrayList<>(List.of(shown.toString()));
         lines.addAll(wrapped("  " + gate, "  "));
         return lines;
-    }
-
-    private String marked(Severity severity, String text) {
-        return switch (severity) {
-            case CRITICAL -> style.alarm(text);
-            case HIGH -> style.warning(text);
-            case MEDIUM -> style.notice(text);
-            case LOW -> text;
-        };
     }
 
     private List<String> groups(int room) {
@@ -187,7 +178,7 @@ public final class AuditScreen {
         int from = mark.indexOf(' ', 3) + 1;
         String severity = short4(first.severity());
         return plain.substring(0, from)
-                + marked(first.severity(), severity)
+                + style.marked(first.severity(), severity)
                 + plain.substring(Math.min(from + severity.length(), plain.length()));
     }
 
@@ -225,13 +216,13 @@ public final class AuditScreen {
         }
         int buckets = audit.unreadBuckets().size();
         if (buckets > 0) {
-            parts.add(count(buckets, "bucket") + " not read");
+            parts.add(Lines.count(buckets, "bucket") + " not read");
         }
         long siteless = audit.findings().stream()
                 .filter(finding -> finding.site().isEmpty())
                 .count();
         if (siteless > 0) {
-            parts.add(count((int) siteless, "finding") + " of no site");
+            parts.add(Lines.count(siteless, "finding") + " of no site");
         }
         String text = parts.isEmpty() ? "none seen" : String.join(SEPARATOR, parts);
         return headed("SITES", text);
@@ -246,14 +237,10 @@ public final class AuditScreen {
         if (accounts.size() < 2) {
             return List.of();
         }
-        Comparator<Audit.AccountSum> worstFirst = Comparator.comparing(sum -> 0);
-        for (Severity severity : Severity.values()) {
-            worstFirst = worstFirst.thenComparing(sum -> -sum.counts().get(severity));
-        }
-        List<String> worst = audit.sumsByAccount().stream()
+        List<String> worst = sums.stream()
                 .filter(sum -> sum.account().isPresent())
                 .filter(sum -> sum.counts().values().stream().anyMatch(count -> count > 0))
-                .sorted(worstFirst)
+                .sorted(ShownSites.worstFirst(Audit.AccountSum::counts))
                 .limit(FIRST_ACCOUNTS)
                 .map(sum -> Shown.name(sum.account().get().number()) + " (" + worst(sum) + ")")
                 .toList();
@@ -278,7 +265,7 @@ public final class AuditScreen {
             return List.of();
         }
         String first = names.of(leftovers.get(0).subject());
-        return List.of(cut("LEFT OVER  " + count(leftovers.size(), "thing") + " to delete, "
+        return List.of(cut("LEFT OVER  " + Lines.count(leftovers.size(), "thing") + " to delete, "
                 + (leftovers.size() == 1 ? "" : "in this order: ") + first
                 + (leftovers.size() == 1
                         ? ""
@@ -287,10 +274,7 @@ public final class AuditScreen {
     }
 
     private List<String> next() {
-        List<String> files = accounts.stream()
-                .map(account -> account.survey().header().file())
-                .toList();
-        String survey = files.equals(List.of("survey.ndjson")) ? "" : named(files);
+        String survey = Replay.surveyOptions(named(audit.setup().estate().surveyFiles()));
         return audit.findings().isEmpty()
                 ? List.of("Next, who can do what:   gentle-warden reach" + survey)
                 : List.of(
@@ -299,37 +283,27 @@ public final class AuditScreen {
     }
 
     /** Names a few surveys one by one, and many by the folder that holds them all. */
-    private static String named(List<String> files) {
+    private static List<String> named(List<String> files) {
         List<String> folders = files.stream()
                 .map(file -> file.contains("/") ? file.substring(0, file.lastIndexOf('/')) : ".")
                 .distinct()
                 .toList();
-        List<String> names = files.size() <= FEW ? files : folders.size() == 1 ? folders : List.of("...");
-        return names.stream().map(name -> " --survey " + Replay.quoted(name)).collect(Collectors.joining());
+        return files.size() <= FEW ? files : folders.size() == 1 ? folders : List.of("...");
     }
 
     /** Says what could not be told; the statement whole where there is room, else where it stands. */
     private List<String> notTold(int room) {
-        NotTold told = new NotTold(audit, names);
         if (audit.unknowns().isEmpty()) {
             return List.of();
         }
-        Set<String> permissions = told.permissions();
-        if (permissions.isEmpty()) {
-            return wrapped(told.sentence(), "");
-        }
-        String allows = "; this statement would allow to read it: ";
-        String statement = Permissions.statement(permissions).replace(",\"", ", \"");
-        List<String> whole = wrapped(told.what() + allows + statement, "");
-        return whole.size() <= Math.max(2, room)
+        NotTold told = new NotTold(audit, names);
+        // A terminal breaks lines at blanks, and so the statement can be copied from it.
+        List<String> whole = wrapped(told.sentence(told.statement().replace(",\"", ", \"")), "");
+        return whole.size() <= Math.max(2, room) || told.statement().isEmpty()
                 ? whole
                 : wrapped(
                         told.what() + "; \"gentle-warden audit --full\" ends with the statement of "
-                                + permissions.size() + " permissions that would allow to read it.",
+                                + told.missingPermissions() + " permissions that would allow to read it.",
                         "");
-    }
-
-    private static String count(int count, String noun) {
-        return count + " " + noun + (count == 1 ? "" : "s");
     }
 }

@@ -1,10 +1,7 @@
 package warden.report;
 
 import java.time.temporal.ChronoUnit;
-import java.util.ArrayList;
-import java.util.EnumMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import warden.core.account.Account;
 import warden.core.check.Audit;
@@ -73,10 +70,7 @@ public final class AuditText {
         line(style.strong("Audit as of " + audit.setup().at().truncatedTo(ChronoUnit.SECONDS)));
         for (Account account : audit.setup().estate().accounts()) {
             SurveyHeader header = account.survey().header();
-            String age = Age.of(header, audit.setup().at())
-                    .map(each -> ", " + each.spelled())
-                    .orElse("");
-            line("of " + Lines.account(header) + age + ", in " + Shown.name(header.file()));
+            line("of " + Lines.account(header, audit.setup().at()) + ", in " + Shown.name(header.file()));
         }
         line("");
     }
@@ -85,9 +79,7 @@ public final class AuditText {
         FindingText full = new FindingText(audit, names, style);
         int number = 0;
         for (Finding finding : audit.findings()) {
-            boolean isNew =
-                    judgement.since().filter(since -> since.isNew(finding)).isPresent();
-            out.append(full.of(finding, ++number, isNew ? "(new)" : ""));
+            out.append(full.of(finding, ++number, judgement.isNew(finding) ? "(new)" : ""));
         }
     }
 
@@ -111,7 +103,8 @@ public final class AuditText {
         if (audit.unknowns().isEmpty()) {
             return;
         }
-        line(style.strong("Not known: " + count(audit.unknowns().size(), "question") + " could not be answered."));
+        line(style.strong(
+                "Not known: " + Lines.count(audit.unknowns().size(), "question") + " could not be answered."));
         for (MissingReading missing : MissingReading.of(audit)) {
             Need need = missing.need();
             line("unknown   "
@@ -168,7 +161,7 @@ public final class AuditText {
 
     /** Spells what changed against an earlier report. */
     static String since(Audit audit, Comparison since) {
-        long fresh = audit.findings().stream().filter(since::isNew).count();
+        long fresh = since.countNew(audit.findings());
         return "Since " + Shown.name(since.file()) + ": " + fresh + " new, "
                 + (audit.findings().size() - fresh)
                 + " old, " + since.gone().size() + " gone"
@@ -216,15 +209,9 @@ public final class AuditText {
     }
 
     private void verdict() {
-        Map<Severity, Long> counts = new EnumMap<>(audit.counts(Optional.empty()));
-        List<String> parts = new ArrayList<>();
-        counts.forEach((severity, count) -> {
-            if (count > 0) {
-                parts.add(count + " " + severity.word());
-            }
-        });
         if (!audit.findings().isEmpty()) {
-            line(style.strong(count(audit.findings().size(), "finding") + ": " + String.join(", ", parts) + "."));
+            line(style.strong(Lines.count(audit.findings().size(), "finding") + ": "
+                    + Lines.counts(audit.counts(Optional.empty())) + "."));
         }
         String gate = GateWords.of(judgement);
         String notTold = new NotTold(audit, names).sentence();
@@ -237,9 +224,5 @@ public final class AuditText {
             // The statement is copied whole: it is never broken.
             line(style.strong(notTold));
         }
-    }
-
-    private static String count(int count, String noun) {
-        return count + " " + noun + (count == 1 ? "" : "s");
     }
 }

@@ -4,13 +4,13 @@ import java.util.List;
 import java.util.Locale;
 import warden.core.check.Audit;
 import warden.core.check.Finding;
-import warden.core.check.Severity;
 import warden.core.survey.Citation;
 
 /** One finding in full: what, why it matters, the value at its line, the remedy, and the command that shows it again. */
 final class FindingText {
     private static final int NUMBER = 4;
-    private static final String INDENT = " ".repeat(NUMBER + 10);
+    private static final int SEVERITY = 9;
+    private static final String INDENT = " ".repeat(NUMBER + SEVERITY + 1);
     private static final String PART = INDENT + " ".repeat(9);
     private static final int MOST_CITED = 4;
 
@@ -38,7 +38,9 @@ final class FindingText {
         out.append(" ".repeat(Math.max(0, NUMBER - 1 - place.length())))
                 .append(place)
                 .append(' ')
-                .append(label(finding.severity(), style))
+                .append(style.marked(
+                        finding.severity(),
+                        Lines.column(finding.severity().word().toUpperCase(Locale.ROOT), SEVERITY)))
                 .append(' ')
                 .append(Lines.wrapped(
                         Lines.brief(names.said(finding)) + " [" + finding.card().id() + "]"
@@ -59,17 +61,6 @@ final class FindingText {
                 .append(replay.of(finding))
                 .append("\n\n");
         return out.toString();
-    }
-
-    /** Spells a severity as the mark of a finding. */
-    static String label(Severity severity, Style style) {
-        String text = Lines.column(severity.word().toUpperCase(Locale.ROOT), 9);
-        return switch (severity) {
-            case CRITICAL -> style.alarm(text);
-            case HIGH -> style.warning(text);
-            case MEDIUM -> style.notice(text);
-            case LOW -> text;
-        };
     }
 
     private String cited(Citation at) {

@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import warden.core.check.Audit;
 import warden.core.check.Finding;
 import warden.core.check.Severity;
@@ -69,24 +70,16 @@ record FirstLook(List<Group> groups, String left) {
             told.addAll(entry.findings());
             used += more;
         }
-        Map<Severity, Integer> left = new TreeMap<>();
-        audit.findings().stream()
+        Map<Severity, Long> left = audit.findings().stream()
                 .filter(finding -> !told.contains(finding))
-                .forEach(finding -> left.merge(finding.severity(), 1, Integer::sum));
+                .collect(Collectors.groupingBy(Finding::severity, TreeMap::new, Collectors.counting()));
         return new FirstLook(
                 groups.entrySet().stream()
                         .map(group -> new Group(group.getKey(), group.getValue()))
                         .toList(),
                 left.isEmpty()
                         ? ""
-                        : "and "
-                                + left.values().stream()
-                                        .mapToInt(Integer::intValue)
-                                        .sum() + " more: "
-                                + left.entrySet().stream()
-                                        .map(each -> each.getValue() + " "
-                                                + each.getKey().word())
-                                        .collect(Collectors.joining(", ")));
+                        : "and " + (audit.findings().size() - told.size()) + " more: " + Lines.counts(left));
     }
 
     /** Findings of one check are told once when they are more than a few, or when there are several accounts. */
@@ -135,19 +128,19 @@ record FirstLook(List<Group> groups, String left) {
                 .count();
         return "and " + (findings.size() - 1) + " more, "
                 + (sites > 1 ? "on " + sites + " sites" : "here")
-                + (manyAccounts ? " in " + surveys + (surveys == 1 ? " account" : " accounts") : "")
+                + (manyAccounts ? " in " + Lines.count(surveys, "account") : "")
                 + ": " + findings.get(0).card().summary();
     }
 
+    /** Returns what the finding says without the name that stands before it already. */
     private static String one(Finding finding, Names names) {
         String name = name(finding, names);
-        String says = Lines.brief(names.said(finding)).replace(" publishes " + name + " and ", " ");
         String subject = names.of(finding.subject());
-        for (String lead : List.of(name + ": ", subject.startsWith(name) ? subject + ": " : name + ": ", name + " ")) {
-            if (says.startsWith(lead)) {
-                return says.substring(lead.length());
-            }
-        }
-        return says;
+        String says = Lines.brief(names.said(finding)).replace(" publishes " + name + " and ", " ");
+        return Stream.of(name + ": ", subject + ": ", name + " ")
+                .filter(lead -> lead.startsWith(name) && says.startsWith(lead))
+                .findFirst()
+                .map(lead -> says.substring(lead.length()))
+                .orElse(says);
     }
 }

@@ -15,8 +15,7 @@ final class GateWords {
                     + "): exit code 1";
         }
         if (judgement.isOpen()) {
-            int many = judgement.unanswered().size();
-            return many + (many == 1 ? " question" : " questions") + " not answered that could find something "
+            return Lines.count(judgement.unanswered().size(), "question") + " not answered that could find something "
                     + (judgement.gate().limit().isPresent() && judgement.gate().unknowns() == Gate.Unknowns.AT_THE_LIMIT
                             ? "at or above the gate (" + gate + ")"
                             : "at all")

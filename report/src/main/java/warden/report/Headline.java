@@ -20,27 +20,26 @@ record Headline(String words, State state) {
             boolean isOpen = !audit.unknowns().isEmpty();
             String words =
                     switch (worst.get()) {
-                        case CRITICAL -> count(many, "critical finding") + ": act today";
-                        case HIGH -> count(many, "finding") + " of high severity";
+                        case CRITICAL -> Lines.count(many, "critical finding") + ": act today";
+                        case HIGH -> Lines.count(many, "finding") + " of high severity";
                         // What is not known may be worse than what was found.
                         case MEDIUM, LOW ->
                             (isOpen ? "" : "Nothing urgent: ")
-                                    + count(many, worst.get().word() + " finding")
+                                    + Lines.count(many, worst.get().word() + " finding")
                                     + (isOpen ? "" : " at worst");
                     };
             return new Headline(
-                    isOpen ? words + ", and " + count(audit.unknowns().size(), "question") + " not answered" : words,
+                    isOpen
+                            ? words + ", and " + Lines.count(audit.unknowns().size(), "question") + " not answered"
+                            : words,
                     worst.get().isAtLeast(Severity.HIGH) ? State.BAD : State.OPEN);
         }
         if (!audit.unknowns().isEmpty()) {
-            return new Headline(count(audit.unknowns().size(), "question") + " could not be answered", State.OPEN);
+            return new Headline(
+                    Lines.count(audit.unknowns().size(), "question") + " could not be answered", State.OPEN);
         }
         return audit.everyCheck()
                 ? new Headline("Nothing is wrong", State.GOOD)
                 : new Headline("No findings of the checks asked", State.OPEN);
-    }
-
-    private static String count(long count, String noun) {
-        return count + " " + noun + (count == 1 ? "" : "s");
     }
 }

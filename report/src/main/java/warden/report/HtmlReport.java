@@ -36,7 +36,6 @@ import warden.core.site.SiteFile.Waiver;
 import warden.core.site.SitePattern;
 import warden.core.storage.Bucket;
 import warden.core.survey.Need;
-import warden.core.survey.Permissions;
 import warden.report.AuditPage.Cell;
 import warden.report.AuditPage.Evidence;
 import warden.report.AuditPage.FindingView;
@@ -91,6 +90,7 @@ public final class HtmlReport {
         ShownSites sites = ShownSites.of(audit, MOST_SITES);
         Headline headline = Headline.of(audit);
         FirstLook look = FirstLook.of(audit, names, MOST_GROUPED);
+        SumTable sums = SumTable.of(audit, MOST_SITES);
         NotTold notTold = new NotTold(audit, names);
         List<MissingReading> missing = MissingReading.of(audit);
         return new AuditPage(
@@ -103,16 +103,14 @@ public final class HtmlReport {
                 counts(),
                 look.groups().stream().map(this::group).toList(),
                 look.left(),
-                SumTable.of(audit, MOST_SITES).rows().stream()
-                        .map(HtmlReport::sum)
-                        .toList(),
+                sums.rows().stream().map(HtmlReport::sum).toList(),
                 audit.unknowns().isEmpty() ? "" : shown(notTold.what() + "."),
-                notTold.permissions().isEmpty() ? "" : Permissions.statement(notTold.permissions()),
+                notTold.statement(),
                 Leftovers.inOrder(audit).stream()
                         .map(finding -> shown(names.of(finding.subject())))
                         .toList(),
                 accounts(),
-                Stream.concat(sites.sites().stream().map(this::site), noSite().stream())
+                Stream.concat(sites.sites().stream().map(this::site), noSite(sums).stream())
                         .toList(),
                 sites.left(),
                 IntStream.range(0, audit.findings().size())
@@ -125,9 +123,7 @@ public final class HtmlReport {
                 waived(),
                 Arrays.stream(Ability.values()).map(Ability::word).toList(),
                 tables.stream().map(table -> matrix(table, closed)).toList(),
-                shown(audit.setup().estate().accounts().stream()
-                        .map(account -> account.survey().header().file())
-                        .collect(Collectors.joining(", "))),
+                shown(String.join(", ", audit.setup().estate().surveyFiles())),
                 version);
     }
 
@@ -205,10 +201,8 @@ public final class HtmlReport {
 
     private String about() {
         String accounts = audit.setup().estate().accounts().stream()
-                .map(account -> Lines.account(account.survey().header())
-                        + Age.of(account.survey().header(), audit.setup().at())
-                                .map(age -> ", " + age.spelled())
-                                .orElse(""))
+                .map(account ->
+                        Lines.account(account.survey().header(), audit.setup().at()))
                 .collect(Collectors.joining("; "));
         return shown("Audit as of " + audit.setup().at() + " of " + accounts + ".");
     }
@@ -293,8 +287,8 @@ public final class HtmlReport {
     }
 
     /** What concerns no site has its card, too, so that the cards add up. */
-    private Optional<SiteView> noSite() {
-        return SumTable.of(audit, MOST_SITES).rows().stream()
+    private static Optional<SiteView> noSite(SumTable table) {
+        return table.rows().stream()
                 .filter(SumTable.Row::isOfNoSite)
                 .findFirst()
                 .map(row -> new SiteView(
@@ -306,10 +300,7 @@ public final class HtmlReport {
     }
 
     private static String words(Map<Severity, Long> counts) {
-        String words = Arrays.stream(Severity.values())
-                .filter(severity -> counts.get(severity) > 0)
-                .map(severity -> counts.get(severity) + " " + severity.word())
-                .collect(Collectors.joining(", "));
+        String words = Lines.counts(counts);
         return words.isEmpty() ? "none" : words;
     }
 
@@ -360,7 +351,7 @@ public final class HtmlReport {
     private FindingView finding(int number, Finding finding) {
         return new FindingView(
                 number,
-                judgement.since().filter(since -> since.isNew(finding)).isPresent(),
+                judgement.isNew(finding),
                 finding.severity().word(),
                 finding.card().id(),
                 shown(names.of(finding.subject())),

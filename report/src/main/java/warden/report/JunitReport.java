@@ -108,7 +108,7 @@ public final class JunitReport {
     }
 
     private boolean fails(Case each) {
-        return each.findings().stream().anyMatch(judgement.failing()::contains);
+        return each.findings().stream().anyMatch(judgement::isFailedBy);
     }
 
     /** A question that holds the audit up is no failure, and no pass either. */

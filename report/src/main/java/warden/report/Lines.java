@@ -1,7 +1,11 @@
 package warden.report;
 
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import warden.core.check.Severity;
 import warden.core.document.Shown;
 import warden.core.secret.SecretFinder;
 import warden.core.survey.Citation;
@@ -70,19 +74,33 @@ final class Lines {
 
     /** Spells where a fact stands: file, line, aspect and place. */
     static String cite(Citation citation) {
-        String path = citation.path().isEmpty() ? "" : " " + Shown.name(citation.path());
-        return Shown.name(citation.file()) + ":" + citation.line() + " " + citation.aspect() + path;
+        return Shown.name(citation.file()) + citeInside(citation);
     }
 
     /** Spells where a fact stands in the survey that was named already: line, aspect and place. */
     static String citeInside(Citation citation) {
-        return cite(citation).substring(Shown.name(citation.file()).length());
+        String path = citation.path().isEmpty() ? "" : " " + Shown.name(citation.path());
+        return ":" + citation.line() + " " + citation.aspect() + path;
     }
 
-    /** Names an account, and when it was surveyed where the survey says so. */
-    static String account(SurveyHeader header) {
+    /** Names an account, and when and how long ago it was surveyed where the survey says so. */
+    static String account(SurveyHeader header, Instant at) {
         String taken = header.takenAt().isEmpty() ? "" : ", surveyed " + Shown.name(header.takenAt());
-        return "account " + Shown.name(header.account()) + taken;
+        String age = Age.of(header, at).map(each -> ", " + each.spelled()).orElse("");
+        return "account " + Shown.name(header.account()) + taken + age;
+    }
+
+    /** Spells a number of things: {@code 1 site}, {@code 2 sites}. */
+    static String count(long number, String noun) {
+        return number + " " + noun + (number == 1 ? "" : "s");
+    }
+
+    /** Spells how many there are of each severity, the worst first; empty where there are none. */
+    static String counts(Map<Severity, Long> counts) {
+        return counts.entrySet().stream()
+                .filter(each -> each.getValue() > 0)
+                .map(each -> each.getValue() + " " + each.getKey().word())
+                .collect(Collectors.joining(", "));
     }
 
     /** Spells what is not known, and which permission would settle it. */

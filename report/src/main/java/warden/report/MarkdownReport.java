@@ -4,7 +4,6 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import warden.core.account.Account;
@@ -13,7 +12,6 @@ import warden.core.check.Finding;
 import warden.core.check.Judgement;
 import warden.core.check.Severity;
 import warden.core.survey.Need;
-import warden.core.survey.Permissions;
 
 /** An audit as a comment on a change: the verdict, the worst, and the rest folded away. */
 public final class MarkdownReport {
@@ -50,7 +48,7 @@ public final class MarkdownReport {
     }
 
     private void verdict() {
-        String counts = counts();
+        String counts = Lines.counts(audit.counts(Optional.empty()));
         line("## Gentle Warden: " + Headline.of(audit).words());
         line("");
         line((counts.isEmpty() ? "No findings" : counts)
@@ -64,14 +62,6 @@ public final class MarkdownReport {
         }
         judgement.since().ifPresent(since -> line(escaped(AuditText.since(audit, since))));
         line("");
-    }
-
-    private String counts() {
-        Map<Severity, Long> counts = audit.counts(Optional.empty());
-        return Arrays.stream(Severity.values())
-                .filter(severity -> counts.get(severity) > 0)
-                .map(severity -> counts.get(severity) + " " + severity.word())
-                .collect(Collectors.joining(", "));
     }
 
     private void accounts() {
@@ -145,7 +135,7 @@ public final class MarkdownReport {
     }
 
     private String mark(Finding finding) {
-        return judgement.since().filter(since -> since.isNew(finding)).isPresent() ? " **(new)**" : "";
+        return judgement.isNew(finding) ? " **(new)**" : "";
     }
 
     private void unknowns() {
@@ -166,13 +156,13 @@ public final class MarkdownReport {
             line("- and " + (missing.size() - MOST_SHOWN) + " readings more");
         }
         line("");
-        line(escaped(new NotTold(audit, names).what()) + ".");
-        Set<String> permissions = new NotTold(audit, names).permissions();
-        if (!permissions.isEmpty()) {
+        NotTold notTold = new NotTold(audit, names);
+        line(escaped(notTold.what()) + ".");
+        if (!notTold.statement().isEmpty()) {
             line("This statement would allow to read it:");
             line("");
             line("```json");
-            line(Permissions.statement(permissions));
+            line(notTold.statement());
             line("```");
         }
     }

@@ -15,52 +15,64 @@ final class NotTold {
 
     private final Audit audit;
     private final Names names;
+    private final List<Need> needs;
+    private final Set<String> permissions;
 
     NotTold(Audit audit, Names names) {
         this.audit = audit;
         this.names = names;
+        this.needs = audit.unknowns().stream()
+                .flatMap(answer -> answer.verdict().needs().stream())
+                .distinct()
+                .toList();
+        this.permissions = needs.stream()
+                .map(Need::permission)
+                .filter(permission -> !permission.isEmpty())
+                .collect(Collectors.toCollection(TreeSet::new));
     }
 
     /** Returns the sentence, with the whole statement of the permissions that are missing; empty where everything was told. */
     String sentence() {
-        if (audit.unknowns().isEmpty()) {
+        return sentence(statement());
+    }
+
+    /**
+     * Returns the same with the statement laid out otherwise.
+     *
+     * @param statement says the same as {@link #statement}
+     */
+    String sentence(String statement) {
+        if (needs.isEmpty()) {
             return "";
         }
-        Set<String> permissions = permissions();
         return what()
                 + (permissions.isEmpty()
                         ? "; no permission would help: "
-                                + Lines.brief(needs().get(0).why()) + "."
-                        : "; this statement would allow to read it: " + Permissions.statement(permissions));
+                                + Lines.brief(needs.get(0).why()) + "."
+                        : "; this statement would allow to read it: " + statement);
     }
 
     /** Returns how many questions are open, about what, and for want of which readings. */
     String what() {
-        int count = audit.unknowns().size();
         Set<String> about = new LinkedHashSet<>();
         audit.unknowns()
                 .forEach(answer -> about.add(answer.verdict()
                         .site()
                         .map(Lines::brief)
                         .orElseGet(() -> names.brief(answer.verdict().subject()))));
-        Set<String> aspects = needs().stream().map(Need::aspect).collect(Collectors.toCollection(LinkedHashSet::new));
-        return "Not told: " + count + (count == 1 ? " question" : " questions") + " about " + some(List.copyOf(about))
+        Set<String> aspects = needs.stream().map(Need::aspect).collect(Collectors.toCollection(LinkedHashSet::new));
+        return "Not told: " + Lines.count(audit.unknowns().size(), "question") + " about " + some(List.copyOf(about))
                 + ", for want of " + some(List.copyOf(aspects));
     }
 
-    private List<Need> needs() {
-        return audit.unknowns().stream()
-                .flatMap(answer -> answer.verdict().needs().stream())
-                .distinct()
-                .toList();
+    /** Returns the statement that would allow to read what is missing, on one line; empty where no permission would help. */
+    String statement() {
+        return permissions.isEmpty() ? "" : Permissions.statement(permissions);
     }
 
-    /** Returns the permissions that are missing, in alphabetical order. */
-    Set<String> permissions() {
-        return needs().stream()
-                .map(Need::permission)
-                .filter(permission -> !permission.isEmpty())
-                .collect(Collectors.toCollection(TreeSet::new));
+    /** Returns how many permissions are missing. */
+    int missingPermissions() {
+        return permissions.size();
     }
 
     private static String some(List<String> things) {

@@ -31,9 +31,7 @@ final class Replay {
     Replay(Audit audit) {
         this.audit = audit;
         audit.sites().forEach(site -> sites.putIfAbsent(site.name(), site));
-        this.surveyFiles = audit.setup().estate().accounts().stream()
-                .map(account -> account.survey().header().file())
-                .toList();
+        this.surveyFiles = audit.setup().estate().surveyFiles();
     }
 
     /** Returns the command: the request that would succeed, the visit, the comparison of permissions, or the check alone. */
@@ -109,6 +107,11 @@ final class Replay {
             String shown = finding.because().get(0).file();
             files = List.of(files.contains(shown) ? shown : files.get(0));
         }
+        return surveyOptions(files);
+    }
+
+    /** Returns the options that name these surveys; none for the survey that is looked for anyway. */
+    static String surveyOptions(List<String> files) {
         return files.equals(List.of(USUAL_SURVEY))
                 ? ""
                 : files.stream().map(file -> " --survey " + quoted(file)).collect(Collectors.joining());

@@ -2,7 +2,9 @@ package warden.report;
 
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import warden.core.check.Audit;
 import warden.core.check.Severity;
 import warden.core.site.Site;
@@ -23,12 +25,7 @@ record ShownSites(List<Site> sites, long rest, long healthy) {
         if (audit.sites().size() <= most) {
             return new ShownSites(audit.sites(), 0, 0);
         }
-        Comparator<Site> worstFirst = Comparator.comparing(site -> 0);
-        for (Severity severity : Severity.values()) {
-            worstFirst = worstFirst.thenComparing(
-                    site -> -audit.counts(Optional.of(site.name())).get(severity));
-        }
-        worstFirst = worstFirst
+        Comparator<Site> worstFirst = ShownSites.<Site>worstFirst(site -> audit.counts(Optional.of(site.name())))
                 .thenComparing(site -> -audit.unknownCount(Optional.of(site.name())))
                 .thenComparing(Site::name);
         List<Site> sorted = audit.sites().stream().sorted(worstFirst).toList();
@@ -39,11 +36,20 @@ record ShownSites(List<Site> sites, long rest, long healthy) {
                 rest.stream().filter(audit::isHealthy).count());
     }
 
+    /** Returns the order in which what has more of the worst findings goes first. */
+    static <T> Comparator<T> worstFirst(Function<T, Map<Severity, Long>> counts) {
+        Comparator<T> order = Comparator.comparing(each -> 0);
+        for (Severity severity : Severity.values()) {
+            order = order.thenComparing(each -> -counts.apply(each).get(severity));
+        }
+        return order;
+    }
+
     /** Says what is left out; empty when nothing is. */
     String left() {
         return rest == 0
                 ? ""
-                : "and " + rest + (rest == 1 ? " site" : " sites") + " more"
+                : "and " + Lines.count(rest, "site") + " more"
                         + (healthy == 0 ? "" : ", " + (healthy == rest ? "all" : healthy) + " healthy");
     }
 }

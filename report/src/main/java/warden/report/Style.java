@@ -1,5 +1,7 @@
 package warden.report;
 
+import warden.core.check.Severity;
+
 /**
  * How text is laid out: its colours, and the width of its lines. Nothing is told by colour alone.
  *
@@ -35,6 +37,16 @@ public record Style(boolean colored, int width) {
 
     String notice(String text) {
         return wrap("33", text);
+    }
+
+    /** Returns {@code text} in the colour of a severity. */
+    String marked(Severity severity, String text) {
+        return switch (severity) {
+            case CRITICAL -> alarm(text);
+            case HIGH -> warning(text);
+            case MEDIUM -> notice(text);
+            case LOW -> text;
+        };
     }
 
     String strong(String text) {

@@ -79,20 +79,17 @@ public final class TrimText {
     /** Says how much there is and how much would do: "412 actions in 61 services → 5 actions in 2". */
     private static String numbers(Trimmed trimmed) {
         if (trimmed.services().isEmpty() && !trimmed.unread().isEmpty()) {
-            return "what it may do is not known → " + count(trimmed.policy().actionCount(), "action") + " in "
-                    + count(trimmed.policy().serviceCount(), "service");
+            return "what it may do is not known → "
+                    + Lines.count(trimmed.policy().actionCount(), "action") + " in "
+                    + Lines.count(trimmed.policy().serviceCount(), "service");
         }
         boolean every = trimmed.services().contains("*");
         String granted = every
                 ? "every service, with " + trimmed.granted().size() + " actions in the catalogued ones"
-                : count(trimmed.granted().size(), "action") + " in "
-                        + count(trimmed.services().size(), "service");
-        return granted + " → " + count(trimmed.policy().actionCount(), "action") + " in "
-                + count(trimmed.policy().serviceCount(), "service");
-    }
-
-    private static String count(long number, String what) {
-        return number + " " + what + (number == 1 ? "" : "s");
+                : Lines.count(trimmed.granted().size(), "action") + " in "
+                        + Lines.count(trimmed.services().size(), "service");
+        return granted + " → " + Lines.count(trimmed.policy().actionCount(), "action") + " in "
+                + Lines.count(trimmed.policy().serviceCount(), "service");
     }
 
     private static List<String> today(Trimmed trimmed) {

@@ -17,7 +17,6 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import warden.core.account.Account;
 import warden.core.algebra.TooComplexException;
-import warden.core.policy.Arn;
 import warden.core.site.Site;
 import warden.core.site.SiteFile.Waiver;
 import warden.core.site.SitePattern;
@@ -453,15 +452,7 @@ public final class Audit {
     }
 
     private Optional<Account> accountOf(Optional<String> site, String subject) {
-        Optional<Account> ofSite = site.map(accountsBySite::get);
-        if (ofSite.isPresent()) {
-            return ofSite;
-        }
-        String number = Arn.parse(subject).map(Arn::account).orElse(subject);
-        return setup.estate().accounts().stream()
-                .filter(account -> account.number().equals(number))
-                .findFirst()
-                .or(() -> Bucket.nameIn(subject).flatMap(setup.estate()::ownerOf));
+        return site.map(accountsBySite::get).or(() -> setup.estate().accountOf(subject));
     }
 
     /** Returns how many questions are open, for one site or, when absent, for all. */

@@ -77,6 +77,11 @@ public record Comparison(String file, Set<String> known, List<String> gone, List
                                 && answer.verdict().site().equals(finding.site())));
     }
 
+    /** Returns how many of these findings the earlier report did not have. */
+    public long countNew(List<Finding> findings) {
+        return findings.stream().filter(this::isNew).count();
+    }
+
     /** True for a finding that the earlier report did not have. */
     public boolean isNew(Finding finding) {
         return !known.contains(finding.fingerprint());

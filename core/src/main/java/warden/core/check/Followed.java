@@ -5,7 +5,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import warden.core.account.Account;
-import warden.core.policy.Arn;
 import warden.core.site.Estate;
 import warden.core.site.Site;
 import warden.core.storage.Bucket;
@@ -98,12 +97,8 @@ record Followed(Estate estate, List<Site> sites, Set<String> others) {
                 .orElse(true);
     }
 
+    /** What no account owns is taken for the first's. */
     private Optional<Account> accountOf(String subject) {
-        String number = Arn.parse(subject).map(Arn::account).orElse(subject);
-        return estate.accounts().stream()
-                .filter(account -> account.number().equals(number))
-                .findFirst()
-                .or(() -> Bucket.nameIn(subject).flatMap(estate::ownerOf))
-                .or(() -> estate.accounts().stream().limit(1).findFirst());
+        return estate.accountOf(subject).or(() -> estate.accounts().stream().findFirst());
     }
 }

@@ -1,6 +1,5 @@
 package warden.core.check;
 
-import java.util.List;
 import java.util.Optional;
 import warden.core.check.Audit.UnknownAnswer;
 
@@ -30,9 +29,11 @@ public record Gate(Optional<Severity> limit, Unknowns unknowns) {
         return limit.map(Severity::word).orElse("never");
     }
 
-    /** True when an audit with this finding does not pass. */
-    public boolean isFailedBy(Finding finding) {
-        return limit.isPresent() && finding.severity().isAtLeast(limit.get());
+    /** True when an audit with this finding does not pass; with an earlier report, only one that is new. */
+    boolean isFailedBy(Finding finding, Optional<Comparison> since) {
+        return limit.isPresent()
+                && finding.severity().isAtLeast(limit.get())
+                && (since.isEmpty() || since.get().isNew(finding));
     }
 
     /** True when an audit does not pass before this question is answered; what counts is how bad the answer may be at worst. */
@@ -50,13 +51,11 @@ public record Gate(Optional<Severity> limit, Unknowns unknowns) {
      * @param since what an earlier report had already; its findings do not fail the audit again
      */
     public Judgement judge(Audit audit, Optional<Comparison> since) {
-        List<Finding> failing = audit.findings().stream()
-                .filter(this::isFailedBy)
-                .filter(finding -> since.isEmpty() || since.get().isNew(finding))
-                .toList();
         return new Judgement(
                 this,
-                failing,
+                audit.findings().stream()
+                        .filter(finding -> isFailedBy(finding, since))
+                        .toList(),
                 audit.unknowns().stream().filter(this::isHeldUpBy).toList(),
                 since);
     }

@@ -17,6 +17,16 @@ public record Judgement(Gate gate, List<Finding> failing, List<UnknownAnswer> un
         unanswered = List.copyOf(unanswered);
     }
 
+    /** True when this finding fails the audit. */
+    public boolean isFailedBy(Finding finding) {
+        return gate.isFailedBy(finding, since);
+    }
+
+    /** True for a finding that the earlier report did not have; false for all where none was given. */
+    public boolean isNew(Finding finding) {
+        return since.isPresent() && since.get().isNew(finding);
+    }
+
     /** True when a finding fails the audit. */
     public boolean isFailed() {
         return !failing.isEmpty();

@@ -16,6 +16,7 @@ import warden.core.cdn.Distribution;
 import warden.core.cdn.Origin;
 import warden.core.cdn.UnreadDistribution;
 import warden.core.decision.Evaluators;
+import warden.core.policy.Arn;
 import warden.core.policy.Truth;
 import warden.core.reach.Reach;
 import warden.core.storage.Bucket;
@@ -147,6 +148,22 @@ public final class Estate {
     /** Returns the origins of all surveyed distributions that fetch from the bucket of this name, in the order of the surveys. */
     public List<EdgeOrigin> originsAt(String bucketName) {
         return originsByBucket.getOrDefault(bucketName, List.of());
+    }
+
+    /** Returns the names of the surveys as the user gave them, in the order of the accounts. */
+    public List<String> surveyFiles() {
+        return accounts().stream()
+                .map(account -> account.survey().header().file())
+                .toList();
+    }
+
+    /** Returns the account that an identifier is of: by its number, an ARN with it, or the name of one of its buckets; absent where none says so. */
+    public Optional<Account> accountOf(String subject) {
+        String number = Arn.parse(subject).map(Arn::account).orElse(subject);
+        return accounts().stream()
+                .filter(account -> account.number().equals(number))
+                .findFirst()
+                .or(() -> Bucket.nameIn(subject).flatMap(this::ownerOf));
     }
 
     /** Returns the account that owns the bucket of this name; absent when no survey knows it as its own. */
