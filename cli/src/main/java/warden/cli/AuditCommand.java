@@ -306,9 +306,7 @@ final class AuditCommand implements Callable<Integer> {
             throw new InputException(
                     ExitCode.WRONG_COMMAND,
                     "--gate takes critical, high, medium, low or never, not \"" + word + "\""
-                            + Words.nearest(word, known)
-                                    .map(near -> "; perhaps " + near + " was meant")
-                                    .orElse(""));
+                            + Words.perhaps(word, known).orElse(""));
         }
         return severity;
     }
@@ -324,9 +322,7 @@ final class AuditCommand implements Callable<Integer> {
                 throw new InputException(
                         ExitCode.WRONG_COMMAND,
                         "--only: there is no check or area \"" + name + "\""
-                                + Words.nearest(name, known)
-                                        .map(near -> "; perhaps " + near + " was meant")
-                                        .orElse("; \"gentle-warden checks\" lists them"));
+                                + Words.perhaps(name, known).orElse("; \"gentle-warden checks\" lists them"));
             }
         }
         return card -> only.isEmpty()

@@ -51,12 +51,11 @@ final class ChecksCommand implements Callable<Integer> {
                     .orElseThrow(() -> new InputException(
                             ExitCode.WRONG_COMMAND,
                             "there is no check \"" + id + "\""
-                                    + Words.nearest(
+                                    + Words.perhaps(
                                                     id,
                                                     cards.stream()
                                                             .map(CheckCard::id)
                                                             .toList())
-                                            .map(near -> "; perhaps " + near + " was meant")
                                             .orElse("; \"gentle-warden checks\" lists them")));
             out.print(CatalogueText.card(card, style));
         }

@@ -37,9 +37,7 @@ final class Completions {
             for (OptionSpec option : List.copyOf(spec.options())) {
                 List<String> known = values.get(option.longestName());
                 if (known != null) {
-                    spec.remove(option);
-                    spec.addOption(
-                            option.toBuilder().completionCandidates(known).build());
+                    HelpLayout.change(spec, option, each -> each.completionCandidates(known));
                 }
             }
         });

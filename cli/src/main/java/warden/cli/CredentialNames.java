@@ -51,8 +51,7 @@ final class CredentialNames {
         }
         List<String> names = new ArrayList<>(all);
         all.forEach(arn -> names.add(arn.substring(arn.lastIndexOf('/') + 1)));
-        return Words.nearest(word, names)
-                .map(near -> "; perhaps " + Shown.name(near) + " was meant")
+        return Words.perhaps(word, names)
                 .orElseGet(() -> "; known are " + all.stream().limit(MOST_NAMED).collect(Collectors.joining(", ")));
     }
 }

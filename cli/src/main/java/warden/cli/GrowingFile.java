@@ -1,12 +1,11 @@
 package warden.cli;
 
-import java.io.BufferedWriter;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.io.Writer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import warden.core.survey.SurveyException;
 import warden.gather.live.UnfinishedSurvey;
@@ -74,7 +73,10 @@ final class GrowingFile {
         boolean isCopy = !hasContent(growing);
         try {
             if (isCopy) {
-                Files.copy(target, growing, StandardCopyOption.REPLACE_EXISTING);
+                begin();
+                try (OutputStream out = Files.newOutputStream(growing)) {
+                    Files.copy(target, out);
+                }
             }
             return UnfinishedSurvey.reopen(growing);
         } catch (SurveyException unusable) {
@@ -93,19 +95,30 @@ final class GrowingFile {
     /** Opens it, at its end or empty. */
     Writer open(boolean append) {
         try {
-            return new BufferedWriter(
-                    append
-                            ? Files.newBufferedWriter(growing, StandardCharsets.UTF_8, StandardOpenOption.APPEND)
-                            : Files.newBufferedWriter(growing, StandardCharsets.UTF_8));
+            if (!append) {
+                begin();
+            }
+            return Files.newBufferedWriter(
+                    growing,
+                    StandardCharsets.UTF_8,
+                    StandardOpenOption.WRITE,
+                    append ? StandardOpenOption.APPEND : StandardOpenOption.TRUNCATE_EXISTING);
         } catch (IOException refused) {
             throw cannotBeWritten(named, "is the folder there, and may you write to it?");
+        }
+    }
+
+    private void begin() throws IOException {
+        if (!growing.equals(target)) {
+            Files.deleteIfExists(growing);
+            WholeFile.begin(growing, target);
         }
     }
 
     /** Puts it in the target's place. */
     void finish() throws IOException {
         if (!growing.equals(target)) {
-            WholeFile.moveInto(growing, target);
+            WholeFile.finish(growing, target);
         }
     }
 

@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.UnaryOperator;
 import picocli.CommandLine;
 import picocli.CommandLine.Help;
 import picocli.CommandLine.Model.CommandSpec;
@@ -110,11 +111,16 @@ final class HelpLayout {
 
     private static void hide(CommandSpec spec, Set<String> names) {
         for (OptionSpec option : List.copyOf(spec.options())) {
-            if (names.contains(option.longestName()) && !option.hidden()) {
-                spec.remove(option);
-                spec.addOption(option.toBuilder().hidden(true).build());
+            if (names.contains(option.longestName())) {
+                change(spec, option, each -> each.hidden(true));
             }
         }
+    }
+
+    /** Changes an option of a command that is made already. */
+    static void change(CommandSpec spec, OptionSpec option, UnaryOperator<OptionSpec.Builder> how) {
+        spec.remove(option);
+        spec.addOption(how.apply(option.toBuilder()).build());
     }
 
     private static String options(Help help) {

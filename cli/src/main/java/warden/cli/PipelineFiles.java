@@ -7,8 +7,10 @@ import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import warden.core.account.Account;
 import warden.core.pipeline.Pipeline;
 import warden.core.site.Estate;
+import warden.core.site.SiteFile;
 import warden.gather.pipeline.PipelineReader;
 import warden.gather.pipeline.PipelineVariables;
 
@@ -26,14 +28,24 @@ final class PipelineFiles {
 
     /** Reads them; a file that was named and is not readable ends the command. */
     static List<Pipeline> read(List<String> files, Estate estate, PipelineVariables variables) {
+        return read(files, estate.file(), estate.accounts(), variables);
+    }
+
+    /** Reads those that the command names alone, where there is no survey. */
+    static List<Pipeline> read(List<String> files, PipelineVariables variables) {
+        return read(files, SiteFile.empty(), List.of(), variables);
+    }
+
+    private static List<Pipeline> read(
+            List<String> files, SiteFile siteFile, List<Account> accounts, PipelineVariables variables) {
         Set<String> names = new LinkedHashSet<>(files);
-        estate.file().sites().stream()
+        siteFile.sites().stream()
                 .flatMap(site -> site.pipelines().stream())
                 .filter(PipelineFiles::isThere)
                 .forEach(names::add);
         List<Pipeline> pipelines;
         try {
-            pipelines = PipelineReader.read(List.copyOf(names), estate.accounts(), variables);
+            pipelines = PipelineReader.read(List.copyOf(names), accounts, variables);
             Variables.demandUse(variables);
         } catch (IOException unusable) {
             throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());

@@ -38,17 +38,13 @@ record ReportFile(Format format, Path file) {
             }
         }
         String named = equals > 0 ? text.substring(0, equals) : text;
+        List<String> formats = Arrays.stream(Format.values()).map(Format::name).toList();
         throw new InputException(
                 ExitCode.WRONG_COMMAND,
                 "--report takes FORMAT=FILE, where FORMAT is json, sarif, junit, markdown or html, not \"" + text + "\""
-                        + Words.nearest(
-                                        named,
-                                        Arrays.stream(Format.values())
-                                                .map(Format::name)
-                                                .toList())
-                                .filter(near -> !near.equals(named))
-                                .map(near -> "; perhaps " + near + " was meant")
-                                .orElse(""));
+                        + (formats.contains(named)
+                                ? ""
+                                : Words.perhaps(named, formats).orElse("")));
     }
 
     /** Writes the report, whole or not at all. */

@@ -44,9 +44,7 @@ final class SiteNames {
                 .flatMap(site -> Stream.concat(Stream.of(site.name()), site.hosts().stream()))
                 .distinct()
                 .toList();
-        return Words.nearest(word, all)
-                .map(near -> "; perhaps " + Shown.name(near) + " was meant")
-                .orElse(all.isEmpty() ? "" : "; known are " + names(estate.sites()));
+        return Words.perhaps(word, all).orElse(all.isEmpty() ? "" : "; known are " + names(estate.sites()));
     }
 
     private static String names(List<Site> sites) {

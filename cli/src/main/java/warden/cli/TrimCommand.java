@@ -30,7 +30,7 @@ import warden.core.trim.Activity;
 import warden.core.trim.Trimmed;
 import warden.core.trim.UnsurveyedPublisher;
 import warden.gather.activity.ActivityReader;
-import warden.gather.pipeline.PipelineReader;
+import warden.gather.pipeline.PipelineVariables;
 import warden.report.TrimJson;
 import warden.report.TrimText;
 
@@ -89,8 +89,21 @@ final class TrimCommand implements Callable<Integer> {
         options.keepFrom(inputs);
         boolean hasSurvey = pipelines.isEmpty() || input.hasSurvey();
         try (Stages stages = options.stages(world.isTerminal())) {
-            Estate estate = pipelines.isEmpty() || input.hasSurvey() ? input.estate(world, options) : withoutSurvey();
-            trimmed = trimmed(estate, stages);
+            PipelineVariables variables = Variables.of(set);
+            List<Pipeline> known;
+            Estate estate;
+            if (hasSurvey) {
+                estate = input.estate(world, options);
+                input.sayAge(estate, world, options);
+                known = PipelineFiles.read(pipelines, estate, variables);
+            } else {
+                options.say(
+                        "gentle-warden: no survey: the policy is what the pipeline needs; what its credential may do"
+                                + " today is not compared.");
+                known = PipelineFiles.read(pipelines, variables);
+                estate = withoutSurvey(known);
+            }
+            trimmed = trimmed(estate, known, stages);
             unread = credential == null && hasSurvey ? estate.unreadPrincipals() : List.of();
         }
         if (policyOut != null) {
@@ -108,28 +121,17 @@ final class TrimCommand implements Callable<Integer> {
     }
 
     /** What a pipeline needs can be told without an account: the buckets and distributions are those that it names. */
-    private Estate withoutSurvey() {
-        String number = UnsurveyedPublisher.accountOf(readPipelines(List.of())).orElse(NeededPermissions.NO_ACCOUNT);
+    private Estate withoutSurvey(List<Pipeline> known) {
+        String number = UnsurveyedPublisher.accountOf(known).orElse(NeededPermissions.NO_ACCOUNT);
         SurveyHeader header = new SurveyHeader("(no survey)", "aws", number, "", "");
-        options.say("gentle-warden: no survey: the policy is what the pipeline needs; what its credential may do"
-                + " today is not compared.");
         return new Estate(
                 List.of(new Account(new Survey.Collector().toSurvey(header))),
                 SiteFile.empty(),
                 Optional.of(input.at(world.clock())));
     }
 
-    private List<Pipeline> readPipelines(List<Account> accounts) {
-        try {
-            return PipelineReader.read(pipelines, accounts, Variables.of(set));
-        } catch (IOException unusable) {
-            throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
-        }
-    }
-
-    private List<Trimmed> trimmed(Estate estate, Stages stages) {
+    private List<Trimmed> trimmed(Estate estate, List<Pipeline> known, Stages stages) {
         List<Publisher> found = new PublisherFinder(estate).find();
-        List<Pipeline> known = PipelineFiles.read(pipelines, estate, Variables.of(set));
         Deployments first = new Deployments(estate, found, known);
         List<UnsurveyedPublisher> unsurveyed = UnsurveyedPublisher.in(estate, first).stream()
                 .filter(this::isWanted)

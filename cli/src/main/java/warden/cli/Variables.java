@@ -41,8 +41,7 @@ final class Variables {
             throw new InputException(
                     ExitCode.WRONG_COMMAND,
                     "--set: no pipeline has a variable " + Shown.name(name) + " that it does not set itself"
-                            + Words.nearest(name, shortNames(variables))
-                                    .map(near -> "; perhaps " + Shown.name(near) + " was meant")
+                            + Words.perhaps(name, shortNames(variables))
                                     .orElse(
                                             variables.open().isEmpty()
                                                     ? ""

@@ -30,7 +30,7 @@ final class WrongWords {
         if (value.find()) {
             List<String> known = Stream.of(value.group(2).split(", ")).toList();
             return value.group(1) + " takes " + String.join(", ", known) + ", not \"" + value.group(3) + "\""
-                    + near(value.group(3), known);
+                    + Words.perhaps(value.group(3), known).orElse("");
         }
         return message;
     }
@@ -39,11 +39,15 @@ final class WrongWords {
         if (word.startsWith("-")) {
             int equals = word.indexOf('=');
             String option = equals < 0 ? word : word.substring(0, equals);
-            return "there is no option " + option + " here" + near(option, options(command));
+            return "there is no option " + option + " here"
+                    + Words.perhaps(option, options(command)).orElse("");
         }
         if (!command.getSubcommands().isEmpty()) {
             return "there is no command \"" + word + "\""
-                    + near(word, command.getSubcommands().keySet().stream().toList());
+                    + Words.perhaps(
+                                    word,
+                                    command.getSubcommands().keySet().stream().toList())
+                            .orElse("");
         }
         return "\"" + word + "\" is one word too many";
     }
@@ -54,11 +58,5 @@ final class WrongWords {
                 .filter(option -> !option.hidden())
                 .forEach(option -> names.addAll(List.of(option.names())));
         return names.stream().filter(name -> name.startsWith("--")).toList();
-    }
-
-    private static String near(String word, List<String> known) {
-        return Words.nearest(word, known)
-                .map(near -> "; perhaps " + near + " was meant")
-                .orElse("");
     }
 }

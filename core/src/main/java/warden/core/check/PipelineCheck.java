@@ -52,9 +52,7 @@ public interface PipelineCheck extends EachCheck<PipelineCheck.Subject> {
 
         /** Returns the verdict that it cannot be told, for a reason in the pipeline itself. */
         public Verdict unknown(String why) {
-            String aspect = pipeline.kind() == Pipeline.Kind.DELIVERY_PIPELINE ? "delivery-pipeline" : "pipeline-file";
-            return new Verdict.Unknown(
-                    pipeline.subject(), site(), List.of(new Need(aspect, pipeline.subject(), why, "")));
+            return unknown(List.of(new Need(pipeline.aspect(), pipeline.subject(), why, "")));
         }
 
         /** As {@link #verdicts}, where the answer rests on what these needs would tell: a variable that nobody told leaves it open. */

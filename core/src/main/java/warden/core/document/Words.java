@@ -10,8 +10,8 @@ public final class Words {
     private Words() {}
 
     /**
-     * Returns the known word nearest to {@code word} by Damerau and Levenshtein's distance (two letters that changed places count once), case aside; absent when none is within a third of its
-     * length. Of equally near words the first in the alphabet.
+     * Returns the known word nearest to {@code word} by Damerau and Levenshtein's distance (two letters that changed places count once), case
+     * aside; absent when none is within a third of its length. Of equally near words the first in the alphabet.
      */
     public static Optional<String> nearest(String word, Collection<String> known) {
         int most = Math.max(1, word.length() / 3);
@@ -24,6 +24,11 @@ public final class Words {
                 .filter(candidate -> distance(lower, candidate.toLowerCase(Locale.ROOT)) <= most)
                 .min(Comparator.<String>comparingInt(candidate -> distance(lower, candidate.toLowerCase(Locale.ROOT)))
                         .thenComparing(Comparator.naturalOrder()));
+    }
+
+    /** Returns how a sentence about a wrong word ends when a known word is near: {@code ; perhaps high was meant}; absent when none is. */
+    public static Optional<String> perhaps(String word, Collection<String> known) {
+        return nearest(word, known).map(near -> "; perhaps " + Shown.name(near) + " was meant");
     }
 
     /** Counts letters put in, left out, changed, and neighbours that changed places (the restricted distance). */

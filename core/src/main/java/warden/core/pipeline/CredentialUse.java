@@ -19,4 +19,9 @@ public record CredentialUse(Kind kind, Term name, Optional<Term> region, int lin
         /** A user's access key, kept as a secret. */
         ACCESS_KEY
     }
+
+    /** Returns the role's ARN or name; absent for access keys, and where only the running pipeline knows it. */
+    public Optional<String> knownRole() {
+        return kind != Kind.ACCESS_KEY && name.isKnown() ? Optional.of(name.text()) : Optional.empty();
+    }
 }

@@ -73,7 +73,7 @@ public final class Deployments {
 
     /**
      * Returns what keeps from telling where the steps of a pipeline go: variables that it does not set, each with the line at which it is
-     * used. What the only site that the pipeline is known to publish has only one of needs no telling.
+     * used. What the only site for which the site file names the pipeline has only one of needs no telling.
      */
     public List<Need> openTargets(Pipeline pipeline) {
         return Stream.concat(
@@ -124,7 +124,7 @@ public final class Deployments {
         String variable = name.open().get(0);
         boolean isName = variable.matches("[A-Za-z_][A-Za-z0-9_.-]*");
         return new Need(
-                pipeline.kind() == Pipeline.Kind.DELIVERY_PIPELINE ? "delivery-pipeline" : "pipeline-file",
+                pipeline.aspect(),
                 pipeline.subject(),
                 "the " + what + " of line " + step.line() + " is the variable " + name
                         + (isName ? "; --set " + variable + "=VALUE tells it" : ""),
@@ -262,7 +262,7 @@ public final class Deployments {
     public Optional<Publisher> publisherOf(Pipeline pipeline, DeploymentStep step) {
         Optional<Publisher> role = byRole(step);
         if (role.isPresent()
-                || step.credential().filter(Deployments::isKnownRole).isPresent()) {
+                || step.credential().flatMap(CredentialUse::knownRole).isPresent()) {
             return role;
         }
         Optional<Publisher> key = step.credential().flatMap(this::byKey);
@@ -279,14 +279,9 @@ public final class Deployments {
         return candidates.size() == 1 ? Optional.of(candidates.get(0)) : Optional.empty();
     }
 
-    private static boolean isKnownRole(CredentialUse use) {
-        return use.kind() != Kind.ACCESS_KEY && use.name().isKnown();
-    }
-
     private Optional<Publisher> byRole(DeploymentStep step) {
-        return step.credential().filter(Deployments::isKnownRole).flatMap(use -> publishers.stream()
-                .filter(publisher -> publisher.principal().isRole()
-                        && isRole(publisher, use.name().text()))
+        return step.credential().flatMap(CredentialUse::knownRole).flatMap(role -> publishers.stream()
+                .filter(publisher -> publisher.principal().isRole() && isRole(publisher, role))
                 .findFirst());
     }
 

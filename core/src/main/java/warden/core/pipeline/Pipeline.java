@@ -48,6 +48,11 @@ public record Pipeline(
                 text.path(), kind, text, Optional.of(new Problem(line, says)), List.of(), List.of(), List.of());
     }
 
+    /** Returns the aspect of a survey under which such a pipeline is read. */
+    public String aspect() {
+        return kind == Kind.DELIVERY_PIPELINE ? "delivery-pipeline" : "pipeline-file";
+    }
+
     /** Cites a step. */
     public Citation cite(DeploymentStep step) {
         return text.cite(step.line(), step.command());

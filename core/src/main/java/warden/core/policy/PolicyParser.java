@@ -164,8 +164,7 @@ public final class PolicyParser {
                 lost(
                         member.getValue().at(),
                         "is no member that a statement has"
-                                + Words.nearest(member.getKey(), STATEMENT_MEMBERS)
-                                        .map(word -> "; perhaps " + word + " was meant")
+                                + Words.perhaps(member.getKey(), STATEMENT_MEMBERS)
                                         .orElse(""));
             }
         }

@@ -89,9 +89,7 @@ public record Trimmed(
     /** Proposes what a credential needs that no reading describes. */
     public static Trimmed of(
             UnsurveyedPublisher unsurveyed, Deployments deployments, Powers powers, List<Needed> activity) {
-        Publisher publisher = unsurveyed.publisher();
-        NeededPermissions permissions = NeededPermissions.of(publisher, deployments, unsurveyed.steps());
-        return of(unsurveyed.called(), publisher, permissions, deployments, powers, activity);
+        return of(unsurveyed.called(), unsurveyed.publisher(), unsurveyed.permissions(), deployments, powers, activity);
     }
 
     private static Trimmed of(

@@ -26,8 +26,10 @@ import warden.core.survey.Need;
  * @param publisher stands for it, with nothing known of its policies
  * @param called its ARN where the pipeline names a role by it, else whose credential it is
  * @param steps what it is used for
+ * @param permissions what these need
  */
-public record UnsurveyedPublisher(Publisher publisher, String called, List<StepOf> steps) {
+public record UnsurveyedPublisher(
+        Publisher publisher, String called, List<StepOf> steps, NeededPermissions permissions) {
     public UnsurveyedPublisher {
         steps = List.copyOf(steps);
     }
@@ -44,14 +46,13 @@ public record UnsurveyedPublisher(Publisher publisher, String called, List<StepO
             }
         }
         return steps.values().stream()
-                .map(own -> of(estate, own))
-                .filter(each -> each.needsSomething(deployments))
+                .map(own -> of(estate, deployments, own))
+                .filter(UnsurveyedPublisher::needsSomething)
                 .toList();
     }
 
     /** Checking the sources out, and what is not understood beside other steps, takes no credential of the account. */
-    private boolean needsSomething(Deployments deployments) {
-        NeededPermissions permissions = NeededPermissions.of(publisher, deployments, steps);
+    private boolean needsSomething() {
         return !permissions.needed().isEmpty() || !permissions.open().isEmpty();
     }
 
@@ -68,12 +69,10 @@ public record UnsurveyedPublisher(Publisher publisher, String called, List<StepO
     }
 
     private static Optional<String> role(DeploymentStep step) {
-        return step.credential()
-                .filter(use -> use.kind() != Kind.ACCESS_KEY && use.name().isKnown())
-                .map(use -> use.name().text());
+        return step.credential().flatMap(CredentialUse::knownRole);
     }
 
-    private static UnsurveyedPublisher of(Estate estate, List<StepOf> steps) {
+    private static UnsurveyedPublisher of(Estate estate, Deployments deployments, List<StepOf> steps) {
         StepOf first = steps.get(0);
         Optional<String> role = role(first.step());
         Optional<Arn> arn = role.flatMap(Arn::parse);
@@ -104,7 +103,11 @@ public record UnsurveyedPublisher(Publisher publisher, String called, List<StepO
                 "",
                 new Holdings(List.of(), List.of(need), Optional.empty(), Optional.empty()),
                 first.pipeline().cite(first.step()));
+        Publisher publisher = new Publisher(account, principal, List.of());
         return new UnsurveyedPublisher(
-                new Publisher(account, principal, List.of()), role.orElse("the credential of " + file), steps);
+                publisher,
+                role.orElse("the credential of " + file),
+                steps,
+                NeededPermissions.of(publisher, deployments, steps));
     }
 }

@@ -264,8 +264,7 @@ public final class SiteFileReader {
     }
 
     private static String perhaps(String word, Set<String> known) {
-        return Words.nearest(word, known)
-                .map(name -> "; perhaps " + name + " was meant")
+        return Words.perhaps(word, known)
                 .orElse("; known are "
                         + String.join(", ", known.stream().sorted().limit(12).toList()));
     }

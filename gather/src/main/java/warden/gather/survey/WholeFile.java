@@ -42,29 +42,32 @@ public final class WholeFile {
                 .resolveSibling(".gentle-warden-" + ProcessHandle.current().pid() + "-"
                         + Long.toHexString(System.nanoTime()) + ".part");
         try {
-            Files.write(beside, new byte[0], StandardOpenOption.CREATE_NEW);
-            if (Files.exists(file)) {
-                if (!Files.isWritable(file)) {
-                    throw new FileSystemException(file.toString(), null, "it is not permitted");
-                }
-                keep(file, beside);
-            }
+            begin(beside, file);
             Files.write(beside, bytes, StandardOpenOption.WRITE);
-            Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+            finish(beside, file);
         } finally {
             Files.deleteIfExists(beside);
         }
     }
 
     /**
-     * Puts a file that was written beside another in its place, with the other's mode and owner.
+     * Makes an empty file that is to take the place of another, with its mode and owner, so that nobody reads there what they may not read in
+     * the other.
      *
      * @param file a regular file, or one that is not there yet; no symbolic link
      */
-    public static void moveInto(Path beside, Path file) throws IOException {
+    public static void begin(Path beside, Path file) throws IOException {
+        Files.write(beside, new byte[0], StandardOpenOption.CREATE_NEW);
         if (Files.exists(file)) {
+            if (!Files.isWritable(file)) {
+                throw new FileSystemException(file.toString(), null, "it is not permitted");
+            }
             keep(file, beside);
         }
+    }
+
+    /** Puts a file that was begun so, and is whole now, in the place of the other. */
+    public static void finish(Path beside, Path file) throws IOException {
         Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
     }
 
