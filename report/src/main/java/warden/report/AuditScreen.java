@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.LongStream;
 import warden.core.account.Account;
+import warden.core.check.AccountSum;
 import warden.core.check.Audit;
 import warden.core.check.Finding;
 import warden.core.check.Judgement;
@@ -36,7 +37,7 @@ public final class AuditScreen {
     private final Style style;
     private final Names names;
     private final List<Account> accounts;
-    private final List<Audit.AccountSum> sums;
+    private final List<AccountSum> sums;
 
     private AuditScreen(Audit audit, Judgement judgement, Style style) {
         this.audit = audit;
@@ -44,7 +45,7 @@ public final class AuditScreen {
         this.style = style;
         this.names = new Names(audit.setup().estate());
         this.accounts = audit.setup().estate().accounts();
-        this.sums = audit.sumsByAccount();
+        this.sums = AccountSum.of(audit);
     }
 
     /**
@@ -240,7 +241,7 @@ public final class AuditScreen {
         List<String> worst = sums.stream()
                 .filter(sum -> sum.account().isPresent())
                 .filter(sum -> sum.counts().values().stream().anyMatch(count -> count > 0))
-                .sorted(ShownSites.worstFirst(Audit.AccountSum::counts))
+                .sorted(ShownSites.worstFirst(AccountSum::counts))
                 .limit(FIRST_ACCOUNTS)
                 .map(sum -> Shown.name(sum.account().get().number()) + " (" + worst(sum) + ")")
                 .toList();
@@ -251,7 +252,7 @@ public final class AuditScreen {
         return lines.size() <= 4 ? lines : lines.subList(0, 4);
     }
 
-    private static String worst(Audit.AccountSum sum) {
+    private static String worst(AccountSum sum) {
         return sum.counts().entrySet().stream()
                 .filter(each -> each.getValue() > 0)
                 .limit(1)

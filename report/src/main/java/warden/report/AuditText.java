@@ -4,6 +4,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Optional;
 import warden.core.account.Account;
+import warden.core.check.AccountSum;
 import warden.core.check.Audit;
 import warden.core.check.Comparison;
 import warden.core.check.Finding;
@@ -176,7 +177,7 @@ public final class AuditText {
             return;
         }
         line(style.strong(Lines.column("Account", SITE) + " " + Lines.column("Sites", PATTERN) + COUNTS));
-        for (Audit.AccountSum sum : audit.sumsByAccount()) {
+        for (AccountSum sum : AccountSum.of(audit)) {
             row(new SumTable.Row(
                     sum.account().map(Account::number).orElse("(no account)"),
                     sum.sites() + (sum.healthy() > 0 ? ", " + sum.healthy() + " healthy" : ""),

@@ -20,6 +20,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import warden.core.check.AccountSum;
 import warden.core.check.Area;
 import warden.core.check.Audit;
 import warden.core.check.Finding;
@@ -210,7 +211,7 @@ public final class HtmlReport {
     private List<AuditPage.AccountView> accounts() {
         return audit.setup().estate().accounts().size() < 2
                 ? List.of()
-                : audit.sumsByAccount().stream()
+                : AccountSum.of(audit).stream()
                         .map(sum -> new AuditPage.AccountView(
                                 sum.account()
                                         .map(account -> shown(account.number()))

@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import warden.core.account.Account;
+import warden.core.check.AccountSum;
 import warden.core.check.Audit;
 import warden.core.check.Finding;
 import warden.core.check.Judgement;
@@ -70,7 +71,7 @@ public final class MarkdownReport {
         }
         line("| account | sites | critical | high | medium | low | unknown |");
         line("|---|--:|--:|--:|--:|--:|--:|");
-        for (Audit.AccountSum sum : audit.sumsByAccount()) {
+        for (AccountSum sum : AccountSum.of(audit)) {
             line("| " + sum.account().map(account -> escaped(account.number())).orElse("(none)") + " | "
                     + dash(sum.sites()) + " | " + cells(sum.counts(), sum.unknown()));
         }

@@ -59,32 +59,25 @@ record SumTable(List<Row> rows, String left) {
                     audit.unknownCount(Optional.of(site.name())),
                     standing.word()));
         }
-        Map<String, List<Finding>> found = audit.findings().stream()
+        Map<String, List<Severity>> found = audit.findings().stream()
                 .filter(finding -> finding.site().isEmpty())
-                .collect(Collectors.groupingBy(Finding::subject));
+                .collect(Collectors.groupingBy(
+                        Finding::subject, Collectors.mapping(Finding::severity, Collectors.toList())));
         Map<String, Long> open = audit.unknowns().stream()
                 .filter(answer -> answer.verdict().site().isEmpty())
                 .collect(Collectors.groupingBy(answer -> answer.verdict().subject(), Collectors.counting()));
         for (Bucket bucket : audit.unreadBuckets().stream().limit(most).toList()) {
-            List<Finding> own = found.getOrDefault(bucket.arn(), List.of());
-            rows.add(new Row(bucket.name(), "bucket, not read", counts(own), open.getOrDefault(bucket.arn(), 0L), ""));
+            List<Severity> own = found.getOrDefault(bucket.arn(), List.of());
+            rows.add(new Row(
+                    bucket.name(), "bucket, not read", Severity.counts(own), open.getOrDefault(bucket.arn(), 0L), ""));
             found.remove(bucket.arn());
             open.remove(bucket.arn());
         }
-        List<Finding> rest = found.values().stream().flatMap(List::stream).toList();
+        List<Severity> rest = found.values().stream().flatMap(List::stream).toList();
         long restOpen = open.values().stream().mapToLong(Long::longValue).sum();
         if (restOpen > 0 || !rest.isEmpty()) {
-            rows.add(new Row(NO_SITE, "", counts(rest), restOpen, ""));
+            rows.add(new Row(NO_SITE, "", Severity.counts(rest), restOpen, ""));
         }
         return new SumTable(rows, shown.left());
-    }
-
-    private static Map<Severity, Long> counts(List<Finding> findings) {
-        Map<Severity, Long> counts = new EnumMap<>(Severity.class);
-        for (Severity severity : Severity.values()) {
-            counts.put(severity, 0L);
-        }
-        findings.forEach(finding -> counts.merge(finding.severity(), 1L, Long::sum));
-        return counts;
     }
 }

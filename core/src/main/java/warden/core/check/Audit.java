@@ -3,7 +3,6 @@ package warden.core.check;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.HashMap;
@@ -34,7 +33,6 @@ public final class Audit {
     private final Scope scope;
     private final Map<Optional<String>, Map<Severity, Long>> countsBySite = new HashMap<>();
     private final Map<Optional<String>, Long> unknownBySite = new HashMap<>();
-    private final Map<String, Account> accountsBySite = new HashMap<>();
     private final Set<String> openAccounts;
 
     /**
@@ -74,7 +72,6 @@ public final class Audit {
                 .computeIfAbsent(finding.site(), site -> new EnumMap<>(Severity.class))
                 .merge(finding.severity(), 1L, Long::sum));
         unknowns.forEach(answer -> unknownBySite.merge(answer.verdict().site(), 1L, Long::sum));
-        setup.estate().sites().forEach(site -> accountsBySite.putIfAbsent(site.name(), site.account()));
         this.openAccounts = openAccounts(
                 setup,
                 Stream.concat(unknowns.stream(), waivedUnknowns.stream().map(WaivedUnknown::answer))
@@ -385,74 +382,6 @@ public final class Audit {
                                     .sum());
         }
         return counts;
-    }
-
-    /**
-     * What was found in one account.
-     *
-     * @param account absent for what cannot be told to be one account's
-     * @param sites how many sites are the account's
-     * @param healthy how many of them nothing is wrong with
-     * @param unknown how many questions are open
-     */
-    public record AccountSum(
-            Optional<Account> account, long sites, long healthy, Map<Severity, Long> counts, long unknown) {
-        public AccountSum {
-            counts = Collections.unmodifiableMap(new EnumMap<>(counts));
-        }
-    }
-
-    /** Returns what was found by account, in the order of the surveys; what is no account's last, if there is any. */
-    public List<AccountSum> sumsByAccount() {
-        Map<Optional<Account>, List<Finding>> found = findings.stream().collect(Collectors.groupingBy(this::accountOf));
-        Map<Optional<Account>, Long> open = unknowns.stream()
-                .collect(Collectors.groupingBy(
-                        answer -> accountOf(
-                                answer.verdict().site(), answer.verdict().subject()),
-                        Collectors.counting()));
-        List<Optional<Account>> accounts = new ArrayList<>();
-        setup.estate().accounts().forEach(account -> accounts.add(Optional.of(account)));
-        accounts.add(Optional.empty());
-        List<AccountSum> sums = new ArrayList<>();
-        for (Optional<Account> account : accounts) {
-            List<Finding> own = found.getOrDefault(account, List.of());
-            List<Site> ownSites = sites().stream()
-                    .filter(site -> Optional.of(site.account()).equals(account))
-                    .toList();
-            Map<Severity, Long> counts = new EnumMap<>(Severity.class);
-            for (Severity severity : Severity.values()) {
-                counts.put(
-                        severity,
-                        own.stream()
-                                .filter(finding -> finding.severity() == severity)
-                                .count());
-            }
-            long unknown = open.getOrDefault(account, 0L);
-            if (account.isPresent() || !own.isEmpty() || unknown > 0) {
-                sums.add(new AccountSum(
-                        account,
-                        ownSites.size(),
-                        ownSites.stream().filter(this::isHealthy).count(),
-                        counts,
-                        unknown));
-            }
-        }
-        return sums;
-    }
-
-    /** A finding is of its site's account, else of the one whose survey shows it. */
-    private Optional<Account> accountOf(Finding finding) {
-        String file = finding.because().get(0).file();
-        return finding.site()
-                .map(accountsBySite::get)
-                .or(() -> setup.estate().accounts().stream()
-                        .filter(account -> account.survey().header().file().equals(file))
-                        .findFirst())
-                .or(() -> accountOf(finding.site(), finding.subject()));
-    }
-
-    private Optional<Account> accountOf(Optional<String> site, String subject) {
-        return site.map(accountsBySite::get).or(() -> setup.estate().accountOf(subject));
     }
 
     /** Returns how many questions are open, for one site or, when absent, for all. */

@@ -1,6 +1,9 @@
 package warden.core.check;
 
+import java.util.Collection;
+import java.util.EnumMap;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 
@@ -30,5 +33,15 @@ public enum Severity {
     /** True when this is as bad as {@code limit}, or worse. */
     public boolean isAtLeast(Severity limit) {
         return compareTo(limit) <= 0;
+    }
+
+    /** Returns how many of these there are of each severity, nought for those that there are none of. */
+    public static Map<Severity, Long> counts(Collection<Severity> severities) {
+        Map<Severity, Long> counts = new EnumMap<>(Severity.class);
+        for (Severity severity : values()) {
+            counts.put(severity, 0L);
+        }
+        severities.forEach(severity -> counts.merge(severity, 1L, Long::sum));
+        return counts;
     }
 }
