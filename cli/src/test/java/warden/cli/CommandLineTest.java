@@ -52,6 +52,7 @@ class CommandLineTest {
         Run run = run("", "demo", AT);
         assertThat(run.code()).isZero();
         assertThat(run.out()).contains("CRITICAL", "record-dangling", "Try next:");
+        assertThat(run.out()).contains("exit code 0").doesNotContain("exit code 1");
         Run screen = Program.onTerminal(100, "demo", AT);
         assertThat(screen.out().lines())
                 .hasSizeLessThanOrEqualTo(23)

@@ -19,11 +19,6 @@ public record Gate(Optional<Severity> limit, Unknowns unknowns) {
         NONE_ALLOWED
     }
 
-    /** Returns a gate of this severity that takes no question of its checks for answered. */
-    public static Gate at(Severity limit) {
-        return new Gate(Optional.of(limit), Unknowns.AT_THE_LIMIT);
-    }
-
     /** Returns the gate's name, as the command line spells it. */
     public String word() {
         return limit.map(Severity::word).orElse("never");
