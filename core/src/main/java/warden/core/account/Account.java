@@ -13,6 +13,7 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 import warden.core.cdn.Distribution;
+import warden.core.cdn.DistributionsByHost;
 import warden.core.cdn.EdgePolicies;
 import warden.core.cdn.OriginControl;
 import warden.core.cdn.UnreadDistribution;
@@ -52,6 +53,7 @@ public final class Account implements CanonicalIds {
     private @Nullable Map<String, List<Distribution>> distributionsByCertificate;
     private @Nullable List<Distribution> distributionsWithoutCertificate;
     private @Nullable List<Distribution> distributions;
+    private @Nullable DistributionsByHost distributionsByHost;
     private @Nullable List<UnreadDistribution> unreadDistributions;
     private @Nullable Map<String, String> identityIds;
     private @Nullable Optional<String> ownId;
@@ -213,6 +215,14 @@ public final class Account implements CanonicalIds {
                     .toList();
         }
         return distributions;
+    }
+
+    /** Returns the distributions that the survey describes, by the hosts that they answer for. */
+    public synchronized DistributionsByHost distributionsByHost() {
+        if (distributionsByHost == null) {
+            distributionsByHost = new DistributionsByHost(distributions());
+        }
+        return distributionsByHost;
     }
 
     /** Returns the distributions that exist, or may, and were not read. */

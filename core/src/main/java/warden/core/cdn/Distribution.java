@@ -114,11 +114,6 @@ public record Distribution(
                 .findFirst();
     }
 
-    /** True when it answers for the host: by its own name, an alias, or an alias with a wildcard for the first label. */
-    public boolean answersFor(String host) {
-        return domain.equals(host) || lists(host);
-    }
-
     /** True when one of its aliases is the host, or a wildcard that covers it. */
     public boolean lists(String host) {
         return aliases.stream().anyMatch(alias -> coversHost(alias, host));

@@ -28,6 +28,10 @@ public interface AccountCheck extends EachCheck<AccountCheck.Subject> {
 
     @Override
     default List<Subject> subjects(Setup setup) {
+        return setup.subjects(AccountCheck.class, () -> list(setup));
+    }
+
+    private static List<Subject> list(Setup setup) {
         return setup.estate().accounts().stream()
                 .map(account -> new Subject(setup, account))
                 .toList();

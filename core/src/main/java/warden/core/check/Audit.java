@@ -15,12 +15,10 @@ import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import warden.core.account.Account;
-import warden.core.algebra.TooComplexException;
 import warden.core.site.Site;
 import warden.core.site.SiteFile.Waiver;
 import warden.core.site.SitePattern;
 import warden.core.storage.Bucket;
-import warden.core.survey.Need;
 
 /** The outcome of all checks on one set-up. Immutable. */
 public final class Audit {
@@ -164,17 +162,13 @@ public final class Audit {
      * Asks every question.
      *
      * @param wanted which checks' answers to keep; all are asked, since one may speak for another
-     * @param answered is told of each check when it has answered, by whichever thread asked it
+     * @param answered is told of each check when it has answered
      */
     public static Audit of(Setup setup, List<Check> checks, Predicate<CheckCard> wanted, Consumer<Check> answered) {
         List<Finding> findings = new ArrayList<>();
         List<UnknownAnswer> unknowns = new ArrayList<>();
         List<CleanAnswer> clean = new ArrayList<>();
-        // What checks share remembers its answers, and an answer does not depend on who asks first; the order of the
-        // catalogue is kept.
-        List<List<Verdict>> answers = checks.parallelStream()
-                .map(check -> answers(check, setup, answered))
-                .toList();
+        List<List<Verdict>> answers = Round.verdicts(setup, checks, answered);
         Followed followed = Followed.of(setup.estate());
         for (int i = 0; i < checks.size(); i++) {
             Check check = checks.get(i);
@@ -222,21 +216,6 @@ public final class Audit {
                 cards.stream().allMatch(wanted),
                 matched);
         return new Audit(setup, kept, open, waived, waivedUnknowns, clean, scope);
-    }
-
-    /** A check that gives up on what is too complex leaves its question open for the whole account. */
-    private static List<Verdict> answers(Check check, Setup setup, Consumer<Check> answered) {
-        try {
-            return check.examine(setup);
-        } catch (TooComplexException tooComplex) {
-            String account = setup.estate().accounts().get(0).number();
-            return List.of(new Verdict.Unknown(
-                    account,
-                    Optional.empty(),
-                    List.of(new Need(check.card().looksAt(), account, "too complex: " + tooComplex.getMessage(), ""))));
-        } finally {
-            answered.accept(check);
-        }
     }
 
     private static Optional<Waiver> waiver(Setup setup, CheckCard card, String subject) {

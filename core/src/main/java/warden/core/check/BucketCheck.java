@@ -1,6 +1,5 @@
 package warden.core.check;
 
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -17,11 +16,16 @@ import warden.core.storage.StorageEndpoint;
 import warden.core.storage.Website;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
+import warden.core.trace.Visits;
 
 /** A check that asks its question of every bucket. */
 public interface BucketCheck extends EachCheck<BucketCheck.Subject> {
-    /** One bucket in its surroundings. */
-    record Subject(Estate estate, Account account, Bucket bucket, List<Site> sites, Instant at) implements Judged {
+    /**
+     * One bucket in its surroundings.
+     *
+     * @param visits what visitors of its sites get
+     */
+    record Subject(Estate estate, Account account, Bucket bucket, List<Site> sites, Visits visits) implements Judged {
         /** Returns the name of the site that the bucket serves; of several, the first. */
         public Optional<String> site() {
             return sites.stream().findFirst().map(Site::name);
@@ -125,15 +129,28 @@ public interface BucketCheck extends EachCheck<BucketCheck.Subject> {
         public Verdict unknown(List<Need> needs) {
             return new Verdict.Unknown(bucket.arn(), site(), needs);
         }
+
+        @Override
+        public void letGo() {
+            visits.clear();
+        }
     }
 
     @Override
     default List<Subject> subjects(Setup setup) {
+        return setup.subjects(BucketCheck.class, () -> list(setup));
+    }
+
+    private static List<Subject> list(Setup setup) {
         List<Subject> subjects = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             for (Bucket bucket : account.buckets()) {
                 subjects.add(new Subject(
-                        setup.estate(), account, bucket, setup.estate().sitesOf(bucket), setup.at()));
+                        setup.estate(),
+                        account,
+                        bucket,
+                        setup.estate().sitesOf(bucket),
+                        new Visits(setup.estate(), setup.at())));
             }
         }
         return subjects;

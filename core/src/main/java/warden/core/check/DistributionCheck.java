@@ -103,6 +103,10 @@ public interface DistributionCheck extends EachCheck<DistributionCheck.Subject> 
 
     @Override
     default List<Subject> subjects(Setup setup) {
+        return setup.subjects(DistributionCheck.class, () -> list(setup));
+    }
+
+    private static List<Subject> list(Setup setup) {
         List<Subject> subjects = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             for (Distribution distribution : account.distributions()) {

@@ -1,13 +1,12 @@
 package warden.core.check;
 
-import java.util.ArrayList;
 import java.util.List;
 import warden.core.algebra.Effort;
 import warden.core.algebra.TooComplexException;
 import warden.core.survey.Need;
 
 /**
- * A check that asks its question of each thing of one kind. The loop, the bound on what one thing is worth, and the things that were not
+ * A check that asks its question of each thing of one kind. The bound on what one thing is worth, and the things that were not
  * read are in one place, so that no check passes any of them over: what is too complex, or unread, leaves the question open for that very
  * thing and for no other.
  *
@@ -17,7 +16,7 @@ public interface EachCheck<S extends Judged> extends Check {
     /** More than anything that was made for a purpose takes; some tenths of a second. */
     long MOST_STEPS = 2_000_000;
 
-    /** Returns the things that were read. */
+    /** Returns the things that were read: for the same set-up the same list, where other checks ask of them too. */
     List<S> subjects(Setup setup);
 
     /** Returns open verdicts for the things that exist, or may, and were not read. */
@@ -26,18 +25,23 @@ public interface EachCheck<S extends Judged> extends Check {
     /** Returns the verdicts on one thing; none where the question does not apply. */
     List<Verdict> examine(S subject);
 
-    @Override
-    default List<Verdict> examine(Setup setup) {
-        List<Verdict> verdicts = new ArrayList<>();
-        for (S subject : subjects(setup)) {
-            try {
-                verdicts.addAll(Effort.within(MOST_STEPS, () -> examine(subject)));
-            } catch (TooComplexException tooComplex) {
-                verdicts.add(subject.unknown(List.of(tooComplex(tooComplex))));
-            }
-        }
-        verdicts.addAll(unread(setup));
+    /** Returns what is told of all verdicts: all of them, unless several things show one fact. */
+    default List<Verdict> told(List<Verdict> verdicts) {
         return verdicts;
+    }
+
+    @Override
+    default Asking asking(Setup setup) {
+        List<S> subjects = subjects(setup);
+        return new Asking(subjects, place -> bounded(subjects.get(place)), () -> unread(setup), this::told);
+    }
+
+    private List<Verdict> bounded(S subject) {
+        try {
+            return Effort.within(MOST_STEPS, () -> examine(subject));
+        } catch (TooComplexException tooComplex) {
+            return List.of(subject.unknown(List.of(tooComplex(tooComplex))));
+        }
     }
 
     /** Returns the need for simpler documents. */

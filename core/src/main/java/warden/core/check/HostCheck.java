@@ -35,6 +35,10 @@ public interface HostCheck extends EachCheck<HostCheck.Subject> {
 
     @Override
     default List<Subject> subjects(Setup setup) {
+        return setup.subjects(HostCheck.class, () -> list(setup));
+    }
+
+    private static List<Subject> list(Setup setup) {
         return setup.estate().hosts().hosts().stream()
                 .map(host -> new Subject(setup, host))
                 .toList();

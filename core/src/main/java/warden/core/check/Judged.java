@@ -7,4 +7,7 @@ import warden.core.survey.Need;
 public interface Judged {
     /** Returns the verdict that, about this thing, it cannot be told. */
     Verdict unknown(List<Need> needs);
+
+    /** Lets go of what was worked out for this thing alone: all checks have asked. */
+    default void letGo() {}
 }

@@ -82,8 +82,16 @@ public interface PipelineCheck extends EachCheck<PipelineCheck.Subject> {
     /** Returns the pipelines that can be judged; those whose grammar is broken only where the text alone matters. */
     @Override
     default List<Subject> subjects(Setup setup) {
+        return readsTextOnly()
+                ? setup.subjects(Pipeline.class, () -> list(setup, pipeline -> true))
+                : setup.subjects(
+                        PipelineCheck.class,
+                        () -> list(setup, pipeline -> pipeline.problem().isEmpty()));
+    }
+
+    private static List<Subject> list(Setup setup, Predicate<Pipeline> judged) {
         return setup.deployments().pipelines().stream()
-                .filter(pipeline -> pipeline.problem().isEmpty() || readsTextOnly())
+                .filter(judged)
                 .map(pipeline -> subject(setup, pipeline))
                 .toList();
     }

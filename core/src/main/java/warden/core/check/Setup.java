@@ -6,7 +6,11 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Supplier;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import warden.core.content.PublishedFolder;
 import warden.core.pipeline.Deployments;
@@ -30,9 +34,11 @@ public final class Setup {
     private final Optional<PublishedFolder> folder;
     private final Map<Site, List<Publisher>> publishersBySite = new HashMap<>();
     private @Nullable List<UnreadPublisher> unreadPublishers;
+    private @Nullable Set<String> mayPublish;
     private final Map<String, Powers> powers = new ConcurrentHashMap<>();
     private final Map<String, NeededPermissions> needed = new ConcurrentHashMap<>();
     private final Map<String, Excess> excess = new ConcurrentHashMap<>();
+    private final Map<Class<?>, List<?>> subjects = new HashMap<>();
 
     /**
      * Makes a set-up.
@@ -59,6 +65,22 @@ public final class Setup {
                 .add(publisher)));
     }
 
+    /**
+     * Returns the things that a kind of checks asks of, listed once.
+     *
+     * @param kind the interface of the checks, or of the things
+     */
+    @SuppressWarnings("unchecked")
+    public synchronized <S> List<S> subjects(Class<?> kind, Supplier<List<S>> listing) {
+        // Listing one kind may take another's, so that nothing may be held while it works.
+        List<?> known = subjects.get(kind);
+        if (known == null) {
+            known = listing.get();
+            subjects.put(kind, known);
+        }
+        return (List<S>) known;
+    }
+
     public Estate estate() {
         return estate;
     }
@@ -78,11 +100,20 @@ public final class Setup {
 
     /** True for the ARNs of users and roles that publish, or may. */
     public boolean mayPublish(String arn) {
-        return publishers.stream().anyMatch(publisher -> publisher.arn().equals(arn))
-                || possiblePublishers.stream()
-                        .anyMatch(possible -> possible.publisher().arn().equals(arn))
-                || unreadPublishers().stream()
-                        .anyMatch(unread -> unread.subject().equals(arn));
+        return arnsThatMayPublish().contains(arn);
+    }
+
+    private synchronized Set<String> arnsThatMayPublish() {
+        if (mayPublish == null) {
+            mayPublish = Stream.of(
+                            publishers.stream().map(Publisher::arn),
+                            possiblePublishers.stream()
+                                    .map(possible -> possible.publisher().arn()),
+                            unreadPublishers().stream().map(UnreadPublisher::subject))
+                    .flatMap(arns -> arns)
+                    .collect(Collectors.toSet());
+        }
+        return mayPublish;
     }
 
     /** Returns the credentials that publish a site. */

@@ -37,6 +37,10 @@ public interface ZoneCheck extends EachCheck<ZoneCheck.Subject> {
 
     @Override
     default List<Subject> subjects(Setup setup) {
+        return setup.subjects(ZoneCheck.class, () -> list(setup));
+    }
+
+    private static List<Subject> list(Setup setup) {
         List<Subject> subjects = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             for (Zone zone : account.zones()) {

@@ -29,6 +29,7 @@ public final class Directory {
 
     private final Survey survey;
     private @Nullable List<Principal> described;
+    private @Nullable TrustingRoles trustingRoles;
     private @Nullable List<Reading<HeldPolicy>> organization;
     private final Map<String, Reading<Principal>> principals = new ConcurrentHashMap<>();
     private final Map<String, Optional<HeldPolicy>> managed = new ConcurrentHashMap<>();
@@ -49,6 +50,14 @@ public final class Directory {
             described = List.copyOf(readPrincipals());
         }
         return described;
+    }
+
+    /** Returns the roles that the survey describes, by whom their trust may let in. */
+    public synchronized TrustingRoles trustingRoles() {
+        if (trustingRoles == null) {
+            trustingRoles = new TrustingRoles(principals());
+        }
+        return trustingRoles;
     }
 
     /**

@@ -177,16 +177,12 @@ public record EscalationPath(List<Step> steps, String says) {
         }
     }
 
-    /**
-     * Returns the paths that are open to a user or role, and what keeps from telling of others.
-     *
-     * @param others the users and roles of the account, to name some that exist
-     */
-    public static Ways openTo(Powers powers, List<Principal> others) {
-        Ways direct = direct(powers, others);
+    /** Returns the paths that are open to a user or role, and what keeps from telling of others. */
+    public static Ways openTo(Powers powers) {
+        Ways direct = direct(powers, powers.account().directory().principals());
         List<Open> open = new ArrayList<>(direct.open());
         List<Need> needs = new ArrayList<>(direct.needs());
-        new StrongerRoles(powers.reach(), others).add(powers, open, needs);
+        new StrongerRoles(powers.reach()).add(powers, open, needs);
         return new Ways(open, needs);
     }
 

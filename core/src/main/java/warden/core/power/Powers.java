@@ -115,6 +115,10 @@ public final class Powers {
         return actor;
     }
 
+    Account account() {
+        return account;
+    }
+
     Reach reach() {
         return reach;
     }

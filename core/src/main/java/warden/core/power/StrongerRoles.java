@@ -7,12 +7,10 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import warden.core.identity.Directory;
 import warden.core.identity.Principal;
-import warden.core.policy.Actor;
+import warden.core.identity.TrustingRoles;
 import warden.core.policy.ContextValue;
-import warden.core.policy.PrincipalClause;
-import warden.core.policy.PrincipalElement;
-import warden.core.policy.Statement;
 import warden.core.policy.Truth;
 import warden.core.power.EscalationPath.Kind;
 import warden.core.power.EscalationPath.Open;
@@ -34,10 +32,13 @@ final class StrongerRoles {
 
     private final Reach reach;
     private final List<Principal> all;
+    private final TrustingRoles trusting;
 
-    StrongerRoles(Reach reach, List<Principal> all) {
+    StrongerRoles(Reach reach) {
+        Directory directory = reach.evaluator().account().directory();
         this.reach = reach;
-        this.all = all;
+        this.all = directory.principals();
+        this.trusting = directory.trustingRoles();
     }
 
     /** Somebody on the way, and the requests that lead there. */
@@ -49,9 +50,9 @@ final class StrongerRoles {
         Deque<Reached> queue = new ArrayDeque<>(List.of(new Reached(from, List.of())));
         while (!queue.isEmpty()) {
             Reached here = queue.remove();
-            for (Principal role : all) {
+            for (Principal role : mayAssume(here.powers())) {
                 String arn = role.arn().toString();
-                if (!role.isRole() || seen.contains(arn) || !mayAssume(here.powers(), role)) {
+                if (seen.contains(arn)) {
                     continue;
                 }
                 Possibility can = reach.can(here.powers().actor(), ASSUME, arn, CARRIED);
@@ -96,33 +97,9 @@ final class StrongerRoles {
         return new Open(new EscalationPath(List.of(new Step(ASSUME, Kind.OTHER_ROLE)), says), requests);
     }
 
-    /** False where it is plain that the role lets this one not in: quicker than weighing it, and asked of every pair. */
-    private static boolean mayAssume(Powers who, Principal role) {
-        if (role.trust().isEmpty() || role.trust().get().isPartlyOpaque()) {
-            return who.granted(ASSUME).possible().contains(role.arn().toString());
-        }
-        boolean delegates = false;
-        for (Statement statement : role.trust().get().statements()) {
-            if (!statement.mayAllow() || !statement.actions().covers("sts:assumerole")) {
-                continue;
-            }
-            PrincipalClause clause = statement.principals().orElse(null);
-            if (clause == null || clause.negated() || clause.reachesEveryone() || names(clause, who.actor())) {
-                return true;
-            }
-            delegates |= clause.elements().stream()
-                    .anyMatch(element -> element instanceof PrincipalElement.Account named
-                            && named.account().equals(role.arn().account()));
-        }
-        return delegates && who.granted(ASSUME).possible().contains(role.arn().toString());
-    }
-
-    private static boolean names(PrincipalClause clause, Actor actor) {
-        return clause.elements().stream()
-                .anyMatch(element -> (element instanceof PrincipalElement.UserArn user
-                                && user.arn().toString().equals(actor.spelled()))
-                        || (element instanceof PrincipalElement.RoleArn role
-                                && role.arn().toString().equals(actor.spelled()))
-                        || element instanceof PrincipalElement.SessionArn);
+    /** Leaves out the roles of which it is plain that they let this one not in: quicker than weighing each pair. */
+    private List<Principal> mayAssume(Powers who) {
+        return trusting.lettingIn(
+                who.actor(), arn -> who.granted(ASSUME).possible().contains(arn));
     }
 }

@@ -23,6 +23,7 @@ public final class Survey {
     private final SurveyHeader header;
     private final Map<String, Map<String, List<SurveyLine>>> byAspect;
     private final Map<String, Map<String, List<String>>> byFolder = new ConcurrentHashMap<>();
+    private final Map<String, Optional<Need>> unlisted = new ConcurrentHashMap<>();
 
     private Survey(SurveyHeader header, Map<String, Map<String, List<SurveyLine>>> byAspect) {
         this.header = header;
@@ -151,6 +152,10 @@ public final class Survey {
 
     /** Returns what keeps a listing from being whole: that it is unread, or cut short; absent when it goes to its end, or there is none. */
     public Optional<Need> unlisted(String aspect, String of) {
+        return unlisted.computeIfAbsent(aspect + " " + of, key -> readUnlisted(aspect, of));
+    }
+
+    private Optional<Need> readUnlisted(String aspect, String of) {
         Reading<Listing> listing = listing(aspect, of);
         return listing.missing()
                 .or(() -> listing.found().filter(pages -> !pages.complete()).map(pages -> Need.cutShort(aspect, of)));

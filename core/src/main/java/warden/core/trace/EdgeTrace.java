@@ -54,8 +54,11 @@ final class EdgeTrace {
         return evaluator.owning(bucket).orElse(evaluator);
     }
 
-    /** Returns a remedy that sets one place of the distribution. */
+    /** Returns a remedy that sets one place of the distribution; in words only where none is tried. */
     private Remedy configured(Distribution distribution, String says, String pointer, String value) {
+        if (!journal.triesRemedies()) {
+            return Remedy.inWords(says);
+        }
         return Remedy.setting(says, account, "distribution", distribution.arn(), pointer, value);
     }
 
@@ -415,7 +418,7 @@ final class EdgeTrace {
                         bucket,
                         origin.key(path),
                         new StorageTrace.Caller(
-                                who, visit.context(secure, more), called, rootObject(distribution, bucket)),
+                                who, visit.context(secure, more), called, () -> rootObject(distribution, bucket)),
                         visit.method());
     }
 

@@ -3,7 +3,6 @@ package warden.core.trace;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
@@ -29,21 +28,14 @@ final class HostRemedies {
     /** Returns the account with a distribution that lists the host. */
     Optional<Account> accountListing(String host) {
         return estate.accounts().stream()
-                .filter(account -> account.distributions().stream().anyMatch(each -> each.lists(host)))
+                .filter(account -> account.distributionsByHost().lists(host))
                 .findFirst();
-    }
-
-    /** Returns the distribution that answers for the host; an alias that is the host itself goes before wildcards, longer ones first. */
-    static Optional<Distribution> nearest(Account account, String host) {
-        return account.distributions().stream()
-                .filter(each -> each.answersFor(host))
-                .max(Comparator.comparingInt(each -> each.nearness(host)));
     }
 
     /** Returns a record that leads the host to the distribution that lists it, or to the bucket that bears its name. */
     Remedy record(String host, Zone zone) {
         Optional<String> edge =
-                accountListing(host).flatMap(account -> nearest(account, host)).map(Distribution::domain);
+                accountListing(host).flatMap(account -> account.distributionsByHost().nearest(host)).map(Distribution::domain);
         Optional<String> target = edge.or(() -> estate.ownerOf(host)
                 .map(account -> account.bucket(host))
                 .filter(bucket -> bucket.website().found().isPresent())
@@ -120,7 +112,7 @@ final class HostRemedies {
                 "Lead links into the application to the index document: by a custom error response for 403 and 404 with"
                         + " status 200, or as the website's error document.";
         return accountListing(host)
-                .flatMap(account -> nearest(account, host)
+                .flatMap(account -> account.distributionsByHost().nearest(host)
                         .map(edge -> Remedy.setting(
                                 says,
                                 account,

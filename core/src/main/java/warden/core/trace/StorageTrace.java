@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.function.Supplier;
 import warden.core.decision.Decision;
 import warden.core.decision.Evaluator;
 import warden.core.decision.Request;
@@ -48,14 +49,15 @@ final class StorageTrace {
      * @param called how a sentence calls them
      * @param atRoot what to do when they ask for no object
      */
-    record Caller(Actor who, Context context, String called, Remedy atRoot) {
+    record Caller(Actor who, Context context, String called, Supplier<Remedy> atRoot) {
         /** Returns visitors who ask by themselves. */
         static Caller everyone(Context context) {
             return new Caller(
                     new Actor.Anyone(),
                     context,
                     "everyone",
-                    Remedy.inWords("The REST endpoint knows no index document: ask for an object by its name."));
+                    () -> Remedy.inWords(
+                            "The REST endpoint knows no index document: ask for an object by its name."));
         }
     }
 
@@ -322,7 +324,7 @@ final class StorageTrace {
                                 + " is not known.";
                 };
         journal.step(At.BUCKET, says, evidence(list, bucket));
-        Remedy root = caller.atRoot();
+        Remedy root = caller.atRoot().get();
         journal.decides(
                 list.outcome() == Decision.Outcome.ALLOW
                         ? root.saying(root.says().replaceFirst("\\.$", "") + ", and take s3:ListBucket back.")

@@ -1,7 +1,6 @@
 package warden.core.trace;
 
 import java.time.Instant;
-import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -297,11 +296,9 @@ public final class Tracer {
         if (wrongPort.isPresent()) {
             return wrongPort.get();
         }
-        Optional<Account> owner = estate.accounts().stream()
-                .filter(account -> HostRemedies.nearest(account, host).isPresent())
-                .max(Comparator.comparingInt(account ->
-                        HostRemedies.nearest(account, host).orElseThrow().nearness(host)));
-        Optional<Distribution> distribution = owner.flatMap(account -> HostRemedies.nearest(account, host));
+        Optional<Account> owner = nearestAccount(host);
+        Optional<Distribution> distribution =
+                owner.flatMap(account -> account.distributionsByHost().nearest(host));
         if (distribution.isEmpty()) {
             return unlisted(visit, target, journal);
         }
@@ -319,6 +316,23 @@ public final class Tracer {
                 .flatMap(outcome -> edge.freshness(distribution.get(), visit, outcome).stream())
                 .forEach(says -> journal.step(At.ANSWER, says));
         return handshake == Handshake.UNKNOWN ? fate.or(Fate.of(Outcome.of(Failure.TLS))) : fate;
+    }
+
+    /** Returns the account whose distribution is meant most closely for the host; of several, the first. */
+    private Optional<Account> nearestAccount(String host) {
+        Optional<Account> owner = Optional.empty();
+        int nearness = 0;
+        for (Account account : estate.accounts()) {
+            int here = account.distributionsByHost()
+                    .nearest(host)
+                    .map(distribution -> distribution.nearness(host))
+                    .orElse(0);
+            if (here > nearness) {
+                owner = Optional.of(account);
+                nearness = here;
+            }
+        }
+        return owner;
     }
 
     private Fate unlisted(Visit visit, String target, Journal journal) {

@@ -140,8 +140,7 @@ public record Trimmed(
     private static List<Worst> worst(Publisher publisher, Powers powers, Excess excess) {
         List<Worst> worst = new ArrayList<>();
         Set<String> named = new TreeSet<>();
-        EscalationPath.Ways ways =
-                EscalationPath.openTo(powers, publisher.account().directory().principals());
+        EscalationPath.Ways ways = EscalationPath.openTo(powers);
         for (EscalationPath.Open open : ways.open()) {
             Witness first = open.requests().get(0).witness();
             if (named.add(first.action())) {

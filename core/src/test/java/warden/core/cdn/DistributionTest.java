@@ -37,7 +37,9 @@ class DistributionTest {
     })
     void coversHostsUnderItsWildcards(String alias, String host, boolean covered) {
         assertThat(Distribution.coversHost(alias, host)).isEqualTo(covered);
-        assertThat(with(alias, "").answersFor(host)).isEqualTo(covered);
+        DistributionsByHost index = new DistributionsByHost(List.of(with(alias, "")));
+        assertThat(index.lists(host)).isEqualTo(covered);
+        assertThat(index.nearest(host).isPresent()).isEqualTo(covered);
     }
 
     @Test
@@ -50,6 +52,13 @@ class DistributionTest {
         assertThat(near.nearness(host)).isLessThan(exact.nearness(host));
         assertThat(exact.nearness("other.example")).isZero();
         assertThat(exact.nearness("e1.cloudfront.net")).isEqualTo(Integer.MAX_VALUE);
+        DistributionsByHost index = new DistributionsByHost(List.of(wide, near, exact));
+        assertThat(index.nearest(host)).containsSame(exact);
+        assertThat(index.nearest("b.tides.heronferry.example")).containsSame(near);
+        assertThat(index.nearest("c.b.tides.heronferry.example")).containsSame(near);
+        assertThat(index.nearest("tides.heronferry.example")).containsSame(wide);
+        assertThat(index.nearest("e1.cloudfront.net")).containsSame(wide);
+        assertThat(index.lists("e1.cloudfront.net")).isFalse();
     }
 
     /** Source: CloudFront Developer Guide, "Cache behavior settings", section "Path pattern". */

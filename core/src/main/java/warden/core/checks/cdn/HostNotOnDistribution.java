@@ -54,8 +54,7 @@ final class HostNotOnDistribution implements HostCheck {
         Optional<String> site = setup.estate().siteOf(host).map(Site::name);
         boolean listed = distribution.lists(host)
                 || setup.estate().accounts().stream()
-                        .flatMap(account -> account.distributions().stream())
-                        .anyMatch(each -> each.lists(host));
+                        .anyMatch(account -> account.distributionsByHost().lists(host));
         if (listed) {
             return new Verdict.Clean(distribution.arn(), site);
         }

@@ -70,6 +70,10 @@ interface CertificateCheck extends EachCheck<CertificateCheck.Subject> {
 
     @Override
     default List<Subject> subjects(Setup setup) {
+        return setup.subjects(CertificateCheck.class, () -> list(setup));
+    }
+
+    private static List<Subject> list(Setup setup) {
         List<Subject> subjects = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             account.certificates().forEach(certificate -> subjects.add(new Subject(setup, account, certificate)));

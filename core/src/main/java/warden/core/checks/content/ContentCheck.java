@@ -102,6 +102,10 @@ interface ContentCheck extends EachCheck<ContentCheck.Stored> {
 
     @Override
     default List<Stored> subjects(Setup setup) {
+        return setup.subjects(ContentCheck.class, () -> list(setup));
+    }
+
+    private static List<Stored> list(Setup setup) {
         List<Stored> subjects = new ArrayList<>();
         Set<String> seen = new LinkedHashSet<>();
         for (Site site : setup.estate().sites()) {

@@ -9,7 +9,7 @@ import warden.core.check.Verdict;
 interface KeyCheck extends EachCheck<AccessKey> {
     @Override
     default List<AccessKey> subjects(Setup setup) {
-        return AccessKey.active(setup);
+        return setup.subjects(KeyCheck.class, () -> AccessKey.active(setup));
     }
 
     @Override

@@ -34,8 +34,7 @@ final class PublisherCanEscalate implements PublisherCheck {
 
     @Override
     public List<Verdict> judge(Subject subject) {
-        EscalationPath.Ways ways = EscalationPath.openTo(
-                subject.powers(), subject.publisher().account().directory().principals());
+        EscalationPath.Ways ways = EscalationPath.openTo(subject.powers());
         List<EscalationPath.Open> open = ways.open();
         if (open.isEmpty()) {
             return List.of(ways.needs().isEmpty() ? subject.cleanUnlessUnread() : subject.unknown(ways.needs()));

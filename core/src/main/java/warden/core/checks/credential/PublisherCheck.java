@@ -87,6 +87,10 @@ interface PublisherCheck extends EachCheck<PublisherCheck.Subject> {
 
     @Override
     default List<Subject> subjects(Setup setup) {
+        return setup.subjects(PublisherCheck.class, () -> list(setup));
+    }
+
+    private static List<Subject> list(Setup setup) {
         List<Subject> subjects = new ArrayList<>();
         setup.publishers().forEach(publisher -> subjects.add(new Subject(setup, publisher, List.of())));
         setup.possiblePublishers()

@@ -52,6 +52,10 @@ interface TrustCheck extends EachCheck<TrustCheck.Subject> {
 
     @Override
     default List<Subject> subjects(Setup setup) {
+        return setup.subjects(TrustCheck.class, () -> list(setup));
+    }
+
+    private static List<Subject> list(Setup setup) {
         List<Subject> subjects = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             for (Principal role : account.directory().principals()) {

@@ -74,9 +74,9 @@ final class CertificateAuthorityBarred implements EachCheck<CertificateAuthority
 
     /** Of several certificates whose names one record bars, the first reports it. */
     @Override
-    public List<Verdict> examine(Setup setup) {
+    public List<Verdict> told(List<Verdict> verdicts) {
         Map<String, Verdict> byPlace = new LinkedHashMap<>();
-        for (Verdict verdict : EachCheck.super.examine(setup)) {
+        for (Verdict verdict : verdicts) {
             String place = verdict instanceof Verdict.Flagged flagged
                     ? flagged.finding().subject()
                     : verdict instanceof Verdict.Clean clean

@@ -85,7 +85,7 @@ final class PageNotServed implements SiteBucketCheck {
     }
 
     private static Visited visit(Subject subject, WebAddress address) {
-        return new Visited(address, new Tracer(subject.estate(), false).trace(address, subject.at()));
+        return new Visited(address, subject.visits().to(address));
     }
 
     /** Returns the paths of listed pages, where all that is asked of the site comes from this bucket. */

@@ -11,7 +11,6 @@ import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.trace.Step;
 import warden.core.trace.Trace;
-import warden.core.trace.Tracer;
 import warden.core.trace.WebAddress;
 
 /** What visitors of a site get, names and certificates aside: asked at the edge's own name, or at the website endpoint. */
@@ -81,7 +80,7 @@ final class PageProbe {
     }
 
     private Trace trace(String path) {
-        return new Tracer(subject.estate(), false).trace(address(path), subject.at());
+        return subject.visits().to(address(path));
     }
 
     /** Returns the object that visitors of the front page get; absent when that is not certain, or they get none. */

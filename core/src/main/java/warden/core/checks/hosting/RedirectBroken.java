@@ -15,7 +15,6 @@ import warden.core.survey.Reading;
 import warden.core.trace.Outcome;
 import warden.core.trace.Step;
 import warden.core.trace.Trace;
-import warden.core.trace.Tracer;
 import warden.core.trace.WebAddress;
 
 /** Finds redirects that lead nowhere, or round in a circle. */
@@ -50,7 +49,6 @@ final class RedirectBroken implements BucketCheck {
     }
 
     private static Verdict judge(Subject subject, Redirects.Redirect redirect) {
-        Tracer tracer = new Tracer(subject.estate(), false);
         String url = (redirect.secure() ? "https://" : "http://") + redirect.host() + "/";
         List<String> seen = new ArrayList<>();
         Trace trace = null;
@@ -64,7 +62,7 @@ final class RedirectBroken implements BucketCheck {
             if (address.isEmpty()) {
                 return flagged(subject, redirect, "names no host that can be asked");
             }
-            trace = tracer.trace(address.get(), subject.at());
+            trace = subject.visits().to(address.get());
             if (!trace.isCertain() || trace.outcomes().get(0).location().isEmpty()) {
                 break;
             }

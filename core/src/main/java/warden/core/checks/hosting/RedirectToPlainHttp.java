@@ -13,7 +13,6 @@ import warden.core.storage.Website;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 import warden.core.trace.Trace;
-import warden.core.trace.Tracer;
 import warden.core.trace.WebAddress;
 
 /** Finds redirects to plain HTTP although the target serves HTTPS. */
@@ -53,7 +52,7 @@ final class RedirectToPlainHttp implements BucketCheck {
         if (address.isEmpty()) {
             return subject.clean();
         }
-        Trace trace = new Tracer(subject.estate(), false).trace(address.get(), subject.at());
+        Trace trace = subject.visits().to(address.get());
         if (trace.surely(outcome -> outcome.failure().isEmpty())) {
             String says = "A redirect leads visitors to http://" + redirect.host() + ", which serves HTTPS too.";
             return new Verdict.Flagged(

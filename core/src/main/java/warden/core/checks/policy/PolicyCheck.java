@@ -18,11 +18,9 @@ interface PolicyCheck extends EachCheck<PolicySubject> {
 
     @Override
     default List<PolicySubject> subjects(Setup setup) {
-        List<PolicySubject> subjects = new ArrayList<>(PolicySubject.ofBuckets(setup));
-        if (asksOfAllKinds()) {
-            subjects.addAll(PolicySubject.others(setup));
-        }
-        return subjects;
+        return asksOfAllKinds()
+                ? setup.subjects(PolicySubject.class, () -> PolicySubject.all(setup))
+                : setup.subjects(PolicyCheck.class, () -> PolicySubject.ofBuckets(setup));
     }
 
     @Override

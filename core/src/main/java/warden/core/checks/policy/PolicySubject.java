@@ -49,6 +49,13 @@ record PolicySubject(
         return all;
     }
 
+    /** Returns every policy that was read: of buckets first. */
+    static List<PolicySubject> all(Setup setup) {
+        List<PolicySubject> all = new ArrayList<>(ofBuckets(setup));
+        all.addAll(others(setup));
+        return all;
+    }
+
     /** Returns what is to be said of the bucket policies that there are none of, and of those that were not read. */
     static List<Verdict> otherBuckets(Setup setup) {
         List<Verdict> verdicts = new ArrayList<>();
@@ -71,7 +78,7 @@ record PolicySubject(
     }
 
     /** Returns the key policies and identity-based policies of all accounts, inline and managed, each once. */
-    static List<PolicySubject> others(Setup setup) {
+    private static List<PolicySubject> others(Setup setup) {
         List<PolicySubject> all = new ArrayList<>();
         for (Account account : setup.estate().accounts()) {
             for (String key : account.survey().subjects("key-policy")) {
