@@ -43,7 +43,7 @@ import warden.report.AuditText;
 import warden.report.FirstSiteFile;
 
 /** Asks every question of the catalogue and reports what is wrong. */
-@Command(name = "audit", description = "Report what is wrong with the surveyed set-up, worst first.")
+@Command(name = "audit", addMethodSubcommands = false, description = "Report what is wrong with the surveyed set-up, worst first.")
 final class AuditCommand implements Callable<Integer> {
     @Mixin
     private OutputOptions options = new OutputOptions();
@@ -312,6 +312,9 @@ final class AuditCommand implements Callable<Integer> {
     }
 
     private Predicate<CheckCard> wanted() {
+        if (only.isEmpty()) {
+            return card -> true;
+        }
         Set<String> known =
                 CheckCatalogue.all().stream().map(check -> check.card().id()).collect(Collectors.toSet());
         for (Area area : Area.values()) {
@@ -325,8 +328,7 @@ final class AuditCommand implements Callable<Integer> {
                                 + Words.perhaps(name, known).orElse("; \"gentle-warden checks\" lists them"));
             }
         }
-        return card -> only.isEmpty()
-                || only.contains(card.id())
+        return card -> only.contains(card.id())
                 || only.contains(card.area().word());
     }
 }

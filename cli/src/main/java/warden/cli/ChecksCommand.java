@@ -18,7 +18,7 @@ import warden.report.CatalogueText;
 import warden.report.Style;
 
 /** Lists the catalogue, or shows one check in full. */
-@Command(name = "checks", description = "List the checks, or show one in full.")
+@Command(name = "checks", addMethodSubcommands = false, description = "List the checks, or show one in full.")
 final class ChecksCommand implements Callable<Integer> {
     @Spec
     private @Nullable CommandSpec spec;

@@ -15,6 +15,7 @@ import warden.core.document.Shown;
 /** Prints a completion script for shells. */
 @Command(
         name = "completion",
+        addMethodSubcommands = false,
         description =
                 "Print a script that completes commands and options in bash and zsh: source it from your profile.")
 final class CompletionCommand implements Callable<Integer> {

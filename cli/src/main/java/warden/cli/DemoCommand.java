@@ -25,6 +25,7 @@ import warden.standin.StandIn;
 /** Simulates the demo company's account, surveys it over the network and audits what came back. */
 @Command(
         name = "demo",
+        addMethodSubcommands = false,
         description =
                 "Simulate the made-up company that comes with the program, survey it over the network, audit what "
                         + "came back, and say what to try next.")

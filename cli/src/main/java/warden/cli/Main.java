@@ -27,6 +27,7 @@ import warden.report.Style;
 /** The program: wires the commands, runs one, and turns whatever comes out into an exit code. */
 @Command(
         name = "gentle-warden",
+        addMethodSubcommands = false,
         description = "Audits the storage and CDN setup behind a hosted static website.",
         synopsisSubcommandLabel = "COMMAND")
 public final class Main implements Runnable {
@@ -53,6 +54,8 @@ public final class Main implements Runnable {
         }
         // Else the library starts the whole Groovy runtime, only to ask whether an argument is a closure.
         System.setProperty("picocli.disable.closures", "true");
+        // No option is a time or a database's; to look for what converts them takes time too.
+        System.setProperty("picocli.converters.excludes", "java\\.(time|sql)\\..*");
         World world = new World(
                 System.in,
                 Clock.systemUTC(),
@@ -99,8 +102,8 @@ public final class Main implements Runnable {
                 .setCaseInsensitiveEnumValuesAllowed(true)
                 .setUsageHelpWidth(world.isTerminal() ? Math.max(60, world.columns()) : Style.USUAL)
                 .setUsageHelpAutoWidth(false)
-                .setParameterExceptionHandler(Main::wrongCommand)
-                .setExecutionExceptionHandler(Main::failed);
+                .setParameterExceptionHandler(new WrongCommand())
+                .setExecutionExceptionHandler(new Failed());
         commandLine.getCommandSpec().mixinStandardHelpOptions(true).version(PROGRAM_AND_VERSION);
         commandLine.getSubcommands().values().forEach(sub -> sub.getCommandSpec()
                 .addOption(help())
@@ -143,25 +146,36 @@ public final class Main implements Runnable {
                 "name a command: demo, survey, audit, trace, reach, trim, checks, stand-in, completion; --help tells more");
     }
 
-    private static int wrongCommand(ParameterException wrong, String[] arguments) {
-        PrintWriter err = wrong.getCommandLine().getErr();
-        err.println("gentle-warden: " + said(WrongWords.sentence(wrong)));
-        String command = wrong.getCommandLine().getCommandSpec().qualifiedName();
-        err.println("\"" + command + " --help\" shows the options.");
-        return ExitCode.WRONG_COMMAND.number();
+    // The two that follow are classes with names, and no lambdas: a class archive leaves out what a lambda makes of the library's old
+    // class files, and all that goes with it.
+
+    /** Says what is wrong with a command. */
+    private static final class WrongCommand implements CommandLine.IParameterExceptionHandler {
+        @Override
+        public int handleParseException(ParameterException wrong, String[] arguments) {
+            PrintWriter err = wrong.getCommandLine().getErr();
+            err.println("gentle-warden: " + said(WrongWords.sentence(wrong)));
+            String command = wrong.getCommandLine().getCommandSpec().qualifiedName();
+            err.println("\"" + command + " --help\" shows the options.");
+            return ExitCode.WRONG_COMMAND.number();
+        }
     }
 
-    private static int failed(Exception failure, CommandLine commandLine, ParseResult result) {
-        PrintWriter err = commandLine.getErr();
-        if (failure instanceof InputException input) {
-            err.println("gentle-warden: " + said(input.getMessage()));
-            return input.code().number();
+    /** Says why a command failed. */
+    private static final class Failed implements CommandLine.IExecutionExceptionHandler {
+        @Override
+        public int handleExecutionException(Exception failure, CommandLine commandLine, ParseResult result) {
+            PrintWriter err = commandLine.getErr();
+            if (failure instanceof InputException input) {
+                err.println("gentle-warden: " + said(input.getMessage()));
+                return input.code().number();
+            }
+            err.println(bug(failure));
+            if (result.hasMatchedOption("--verbose")) {
+                failure.printStackTrace(err);
+            }
+            return ExitCode.BUG.number();
         }
-        err.println(bug(failure));
-        if (result.hasMatchedOption("--verbose")) {
-            failure.printStackTrace(err);
-        }
-        return ExitCode.BUG.number();
     }
 
     /** Names from outside, and what was typed, may hold anything. */

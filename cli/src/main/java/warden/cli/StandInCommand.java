@@ -25,6 +25,7 @@ import warden.standin.StandIn;
 /** Runs the simulated account until stopped. */
 @Command(
         name = "stand-in",
+        addMethodSubcommands = false,
         description = "Run a simulated account on loopback, loaded from a survey or the demo, until stopped.")
 final class StandInCommand implements Callable<Integer> {
     @Mixin

@@ -37,6 +37,7 @@ import warden.report.TrimText;
 /** Says what publishing credentials need and what they may do, and proposes the policy that would do. */
 @Command(
         name = "trim",
+        addMethodSubcommands = false,
         description =
                 "Compare what publishing credentials need with what they may do, and write the policy that would do.")
 final class TrimCommand implements Callable<Integer> {

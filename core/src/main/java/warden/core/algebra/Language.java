@@ -126,6 +126,16 @@ public final class Language {
         return glob.matchesEverything() ? ALL : subsetConstruction(glob.tokens(), false);
     }
 
+    /** Returns the set of texts of so many digits of ASCII. */
+    public static Language digits(int count) {
+        int dead = count + 1;
+        Moves moves = new Moves(count + 2);
+        for (int s = 0; s < count; s++) {
+            moves.move(0, dead).move('0', s + 1).move('9' + 1, dead).end();
+        }
+        return moves.move(0, dead).end().move(0, dead).end().accepting(bits(count));
+    }
+
     /** Returns the set of texts that begin with {@code prefix}. */
     public static Language beginning(String prefix) {
         return matching(Glob.literal(prefix).then(Glob.of(Glob.MANY)));

@@ -48,14 +48,18 @@ public final class ActionCatalogue {
 
     private static ActionCatalogue load() {
         Map<String, List<String>> carriedByOne = new HashMap<>();
-        Map<Glob, List<String>> carriedByMany = new LinkedHashMap<>();
+        // A pattern spells its service out, and is tried with that service's actions only.
+        Map<String, Map<Glob, List<String>>> carriedByMany = new HashMap<>();
         for (String[] words : table("conditions.txt")) {
             Glob pattern = Glob.parse(words[0].toLowerCase(Locale.ROOT));
             List<String> keys = List.of(words).subList(1, words.length);
             if (pattern.isLiteral()) {
                 carriedByOne.put(pattern.toString(), keys);
             } else {
-                carriedByMany.put(pattern, keys);
+                String service = pattern.literalBefore(':').orElseThrow();
+                carriedByMany
+                        .computeIfAbsent(service, key -> new LinkedHashMap<>())
+                        .put(pattern, keys);
             }
         }
         TreeMap<String, ServiceAction> byName = new TreeMap<>();
@@ -63,7 +67,8 @@ public final class ActionCatalogue {
             for (String[] words : table(file)) {
                 String lower = words[0].toLowerCase(Locale.ROOT);
                 TreeSet<String> keys = new TreeSet<>(carriedByOne.getOrDefault(lower, List.of()));
-                carriedByMany.forEach((pattern, carried) -> {
+                String service = lower.substring(0, lower.indexOf(':'));
+                carriedByMany.getOrDefault(service, Map.of()).forEach((pattern, carried) -> {
                     if (pattern.matches(lower)) {
                         keys.addAll(carried);
                     }

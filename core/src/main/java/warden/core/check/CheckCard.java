@@ -1,5 +1,7 @@
 package warden.core.check;
 
+import java.util.regex.Pattern;
+
 /**
  * A check's entry in the catalogue. The lists of checks, their documentation and the rules of reports are made from it.
  *
@@ -21,6 +23,8 @@ public record CheckCard(
         String why,
         String remedy,
         String source) {
+    private static final Pattern ID = Pattern.compile("[a-z][a-z0-9]*(-[a-z][a-z0-9]*)+");
+
     /** Makes the card of a check all of whose findings are equally bad, or less. */
     public CheckCard(
             String id,
@@ -40,7 +44,7 @@ public record CheckCard(
     }
 
     public CheckCard {
-        if (!id.matches("[a-z][a-z0-9]*(-[a-z][a-z0-9]*)+")) {
+        if (!ID.matcher(id).matches()) {
             throw new IllegalArgumentException("a check's id is lower-case words joined by hyphens, not " + id);
         }
         for (String text : new String[] {summary, looksAt, why, remedy, source}) {

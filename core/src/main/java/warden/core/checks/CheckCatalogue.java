@@ -17,11 +17,7 @@ import warden.core.checks.policy.PolicyChecks;
 
 /** All checks. */
 public final class CheckCatalogue {
-    private CheckCatalogue() {}
-
-    /** Returns every check, by area, in the order of the areas' lists. */
-    public static List<Check> all() {
-        return Stream.of(
+    private static final List<Check> ALL = Stream.of(
                         ExposureChecks.all(),
                         PolicyChecks.all(),
                         HostingChecks.all(),
@@ -34,10 +30,16 @@ public final class CheckCatalogue {
                         LeftoversChecks.all())
                 .flatMap(List::stream)
                 .toList();
+
+    private CheckCatalogue() {}
+
+    /** Returns every check, by area, in the order of the areas' lists. */
+    public static List<Check> all() {
+        return ALL;
     }
 
     /** Finds a check by its id. */
     public static Optional<Check> named(String id) {
-        return all().stream().filter(check -> check.card().id().equals(id)).findFirst();
+        return ALL.stream().filter(check -> check.card().id().equals(id)).findFirst();
     }
 }

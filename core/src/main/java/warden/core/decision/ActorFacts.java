@@ -26,24 +26,9 @@ final class ActorFacts {
     private static final String USERNAME = "aws:username";
     private static final String BY_SERVICE = "aws:principalisawsservice";
 
-    private static final Language TWELVE_DIGITS = twelveDigits();
+    private static final Language TWELVE_DIGITS = Language.digits(12);
 
     private ActorFacts() {}
-
-    private static Language twelveDigits() {
-        // All texts of twelve characters, less those with a character that is no digit, is long-winded to build from
-        // patterns; twelve joined digits are built as the intersection over positions instead.
-        Language digits = Language.matching(Glob.parse("?".repeat(12)));
-        for (int position = 0; position < 12; position++) {
-            Language digitHere = Language.none();
-            for (char digit = '0'; digit <= '9'; digit++) {
-                String pattern = "?".repeat(position) + digit + "?".repeat(11 - position);
-                digitHere = digitHere.union(Language.matching(Glob.parse(pattern)));
-            }
-            digits = digits.intersect(digitHere);
-        }
-        return digits;
-    }
 
     /**
      * Returns the keys by lower-case name. A key mapped to {@link ContextValue#ABSENT} is certainly not in the request.

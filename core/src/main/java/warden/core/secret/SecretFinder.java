@@ -1,6 +1,7 @@
 package warden.core.secret;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
@@ -24,11 +25,19 @@ public final class SecretFinder {
      * A form that an issuer gives its secrets.
      *
      * @param anchors the texts of which each of them holds one, looked for first since that is quick
+     * @param before how many characters of it may stand before the anchor; {@value #ANY} where that is not bounded
      * @param pattern the whole, of which group 1, where there is one, is the secret part
      */
-    private record Form(String kind, List<String> anchors, Pattern pattern) {
+    private record Form(String kind, List<String> anchors, int before, Pattern pattern) {
+        static final int ANY = -1;
+
+        /** Makes a form that begins with its anchor. */
         Form(String kind, String anchor, Pattern pattern) {
-            this(kind, List.of(anchor), pattern);
+            this(kind, anchor, 0, pattern);
+        }
+
+        Form(String kind, String anchor, int before, Pattern pattern) {
+            this(kind, List.of(anchor), before, pattern);
         }
     }
 
@@ -48,14 +57,16 @@ public final class SecretFinder {
             new Form(
                     "a private key",
                     "PRIVATE KEY-----",
+                    95,
                     Pattern.compile("-----BEGIN ((?:[A-Z]{1,20} ){0,4}PRIVATE KEY)-----[A-Za-z0-9+/=\\\\\\s]{40,}")),
             new Form(
                     "a token of the repository's host",
-                    "gh",
+                    List.of("ghp_", "gho_", "ghu_", "ghs_", "ghr_", "github_pat_"),
+                    0,
                     Pattern.compile("(gh[pousr]_[A-Za-z0-9]{36,}|github_pat_[A-Za-z0-9_]{60,})")),
             new Form("a token of the repository's host", "glpat-", Pattern.compile("\\bglpat-[A-Za-z0-9_-]{20,}")),
             new Form("a token of a chat service", "xox", Pattern.compile("\\bxox[abeprs]-[A-Za-z0-9-]{20,}")),
-            new Form("a payment service's secret key", "_live_", Pattern.compile("\\b[sr]k_live_[A-Za-z0-9]{16,}")),
+            new Form("a payment service's secret key", "_live_", 2, Pattern.compile("\\b[sr]k_live_[A-Za-z0-9]{16,}")),
             new Form("a mail service's key", "SG.", Pattern.compile("\\bSG\\.[A-Za-z0-9_-]{20,}\\.[A-Za-z0-9_-]{30,}")),
             new Form("a package registry's token", "npm_", Pattern.compile("\\bnpm_[A-Za-z0-9]{36}\\b")),
             new Form("a package registry's token", "pypi-", Pattern.compile("\\bpypi-AgEI[A-Za-z0-9_-]{50,}")),
@@ -64,22 +75,26 @@ public final class SecretFinder {
             new Form(
                     "a password in an address",
                     "://",
+                    13,
                     Pattern.compile("\\b[a-z][a-z0-9+.-]{1,12}://[^\\s/:@\"'<>${}]{0,64}:([^\\s/:@\"'<>${}]{4,128})@")),
             new Form(
                     "a password in a command",
                     "login",
+                    88,
                     Pattern.compile(
                             "\\b(?:docker|podman|nerdctl|buildah|skopeo|crane|oras|helm|az|oc)\\s[^\\n|;&]{0,80}?\\blogin\\b[^\\n|;&]{0,200}?"
                                     + "\\s(?:-p[= ]?|--password[= ])\\s*" + LITERAL)),
             new Form("a password in a command", "sshpass", Pattern.compile("\\bsshpass\\s+-p\\s*" + LITERAL)),
             new Form(
                     "a password in a command",
-                    List.of("-pass"),
+                    "-pass",
+                    34,
                     Pattern.compile("(?:^|\\s)--(?:[a-z-]{0,30}-)?(?:password|passwd|passphrase|pass)(?:=|" + APART
                             + ")" + LITERAL)),
             new Form(
                     "a secret in a command",
                     List.of("-key", "-apikey", "-token", "-secret"),
+                    45,
                     Pattern.compile(
                             "(?:^|\\s)--(?:[a-z-]{0,30}-)?(?:account-key|customer-key|api-key|apikey|secret-key|access-key|"
                                     + "private-key|auth-key|copy-source-key|sse-c-key|client-secret|secret|token|sas-token)(?:=|"
@@ -97,6 +112,7 @@ public final class SecretFinder {
                             "smbclient",
                             "htpasswd",
                             "mosquitto"),
+                    2,
                     Pattern.compile(
                             "\\b(?:mysql(?:dump|admin)?\\s[^\\n|;&]{0,200}?-p|mariadb(?:-dump)?\\s[^\\n|;&]{0,200}?-p"
                                     + "|mongo(?:sh|dump|restore)?\\s[^\\n|;&]{0,200}?\\s-p\\s+|sqlcmd\\s[^\\n|;&]{0,200}?\\s-P\\s*"
@@ -105,7 +121,8 @@ public final class SecretFinder {
                                     + "|mosquitto_(?:pub|sub)\\s[^\\n|;&]{0,200}?\\s-P\\s+)" + LITERAL)),
             new Form(
                     "a password in a command",
-                    List.of(" -u", "--user", "--auth", " -a"),
+                    List.of("-u", "-a"),
+                    8,
                     Pattern.compile("\\s(?:-u|-a|--user|--auth|--proxy-user)(?:=|\\s+)[\"']?[A-Za-z][^\\s:/\"'$]{0,63}:"
                             + "(?=[^\\s\"']*[0-9])(?=[^\\s\"']*[A-Za-z])([^\\s\"'$%<>{}:/]{6,128})")),
             new Form(
@@ -120,12 +137,13 @@ public final class SecretFinder {
                             "\\blftp\\s[^\\n|;]{0,200}?-u\\s*[\"']?[^\\s,\"'$]{1,64},([^\\s\"'$%<>{}]{4,128})")),
             new Form(
                     "a secret key of the provider in a command",
-                    "configure set",
+                    "configure",
                     Pattern.compile(
                             "\\bconfigure\\s+set\\s+(?:[A-Za-z0-9_.-]+\\.)?aws_(?:secret_access_key|session_token)\\s+[\"']?([A-Za-z0-9/+=]{16,})")),
             new Form(
                     "credentials in a header",
                     "uthorization",
+                    1,
                     Pattern.compile(
                             "[Aa]uthorization[\"']?\\s{0,3}[:=]\\s{0,3}[\"']?(?:Basic|Bearer|[Tt]oken)\\s+(?=[A-Za-z+/=._~-]*[0-9]|[A-Za-z0-9+/._~-]*=)([A-Za-z0-9+/=._~-]{8,})")),
             new Form(
@@ -134,7 +152,7 @@ public final class SecretFinder {
                     Pattern.compile("\\bhooks\\.slack\\.com/(?:services|workflows|triggers)/([A-Za-z0-9/_-]{20,})")),
             new Form(
                     "an incoming webhook of a chat service",
-                    "/webhooks/",
+                    "discord",
                     Pattern.compile(
                             "\\bdiscord(?:app)?\\.com/api/(?:v[0-9]+/)?webhooks/[0-9]{5,}/([A-Za-z0-9_-]{20,})")),
             new Form(
@@ -153,16 +171,19 @@ public final class SecretFinder {
             new Form(
                     "a signature that grants access to storage",
                     "sig=",
+                    1,
                     Pattern.compile("[?&;]sig=([A-Za-z0-9%+/=]{30,})")),
             new Form(
                     "a password in a connection string",
                     CONNECTION,
+                    Form.ANY,
                     Pattern.compile(
                             "(?i)\\b(?:server|data source|host|user id|uid|username|database|initial catalog|endpoint)=[^;\\n\"']{1,200};"
                                     + "(?:[^;\\n\"']{1,200};){0,8}\\s*(?:password|pwd|sharedaccesskey)=([^;\\s\"'$<>{}]{4,128})")),
             new Form(
                     "a password in a connection string",
                     CONNECTION,
+                    Form.ANY,
                     Pattern.compile("(?i)\\b(?:password|pwd)=([^;\\s\"'$<>{}]{4,128});(?:[^;\\n\"']{1,200};){0,8}\\s*"
                             + "(?:server|data source|host|user id|uid|database|initial catalog)=")));
 
@@ -220,10 +241,10 @@ public final class SecretFinder {
         List<Secret> found = new ArrayList<>();
         // An array is looked through several times as fast as a text.
         char[] letters = text.toCharArray();
-        boolean[] possible = possible(text, letters);
-        for (int i = 0; i < possible.length; i++) {
-            if (possible[i]) {
-                byForm(text, FORMS.get(i), found);
+        Places[] places = places(text, letters);
+        for (int i = 0; i < places.length; i++) {
+            if (places[i] != null) {
+                byForm(text, FORMS.get(i), places[i], found);
             }
         }
         byName(text, letters, found);
@@ -244,19 +265,37 @@ public final class SecretFinder {
         return apart;
     }
 
-    /** Returns for each form whether one of its anchors stands in the text: one pass, in which two letters settle nearly every place. */
-    private static boolean[] possible(String text, char[] letters) {
-        boolean[] possible = new boolean[FORMS.size()];
+    /** Where the anchors of a form stand in a text, in rising order. */
+    private static final class Places {
+        private int[] places = new int[16];
+        private int count;
+
+        void add(int place) {
+            if (count == places.length) {
+                places = Arrays.copyOf(places, 2 * count);
+            }
+            places[count++] = place;
+        }
+    }
+
+    /** Returns for each form where its anchors stand, null for nowhere: one pass, in which two letters settle nearly every place. */
+    private static @Nullable Places[] places(String text, char[] letters) {
+        @Nullable Places[] places = new Places[FORMS.size()];
         for (int at = 0; at + 1 < letters.length; at++) {
             int pair = pair(letters[at], letters[at + 1]);
             List<Anchor> anchors = pair < 0 ? null : ANCHORS.get(pair);
             if (anchors != null) {
                 for (Anchor anchor : anchors) {
-                    possible[anchor.form()] |= text.startsWith(anchor.text(), at);
+                    if (text.startsWith(anchor.text(), at)) {
+                        Places here = places[anchor.form()];
+                        here = here == null ? new Places() : here;
+                        here.add(at);
+                        places[anchor.form()] = here;
+                    }
                 }
             }
         }
-        return possible;
+        return places;
     }
 
     /** Returns the place of two letters of ASCII in the table; -1 for others. */
@@ -280,16 +319,38 @@ public final class SecretFinder {
         return table;
     }
 
-    private static void byForm(String text, Form form, List<Secret> found) {
-        Matcher matcher = form.pattern().matcher(text);
-        while (matcher.find()) {
-            boolean part = matcher.groupCount() > 0 && !form.kind().equals("a private key");
-            String secret = part ? matcher.group(1) : matcher.group();
-            if (!isPlaceholder(secret, form)) {
-                int from = part ? matcher.start(1) : matcher.start();
-                int to = part ? matcher.end(1) : matcher.end();
-                found.add(new Secret(form.kind(), 0, from, to));
+    /** Tries the pattern where it may begin: at an anchor, or so far before one. */
+    private static void byForm(String text, Form form, Places anchors, List<Secret> found) {
+        Matcher matcher =
+                form.pattern().matcher(text).useTransparentBounds(true).useAnchoringBounds(false);
+        if (form.before() == Form.ANY) {
+            while (matcher.find()) {
+                add(matcher, form, found);
             }
+            return;
+        }
+        int at = 0;
+        for (int i = 0; i < anchors.count; i++) {
+            int anchor = anchors.places[i];
+            at = Math.max(at, anchor - form.before());
+            while (at <= anchor) {
+                if (matcher.region(at, text.length()).lookingAt()) {
+                    add(matcher, form, found);
+                    at = Math.max(at + 1, matcher.end());
+                } else {
+                    at++;
+                }
+            }
+        }
+    }
+
+    private static void add(Matcher matcher, Form form, List<Secret> found) {
+        boolean part = matcher.groupCount() > 0 && !form.kind().equals("a private key");
+        String secret = part ? matcher.group(1) : matcher.group();
+        if (!isPlaceholder(secret, form)) {
+            int from = part ? matcher.start(1) : matcher.start();
+            int to = part ? matcher.end(1) : matcher.end();
+            found.add(new Secret(form.kind(), 0, from, to));
         }
     }
 

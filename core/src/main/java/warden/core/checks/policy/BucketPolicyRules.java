@@ -18,7 +18,6 @@ import warden.core.policy.Statement;
  */
 final class BucketPolicyRules {
     private static final int LARGEST = 20 * 1024;
-    private static final ActionCatalogue CATALOGUE = ActionCatalogue.shipped();
 
     private BucketPolicyRules() {}
 
@@ -89,7 +88,7 @@ final class BucketPolicyRules {
         }
         return statement.actions().patterns().stream()
                 .filter(action -> {
-                    List<ServiceAction> covered = CATALOGUE.matching(action.glob());
+                    List<ServiceAction> covered = ActionCatalogue.shipped().matching(action.glob());
                     String wanted = bucket ? "bucket" : "object";
                     return !covered.isEmpty()
                             && covered.stream()

@@ -15,7 +15,6 @@ import warden.core.policy.Statement;
 
 /** Finds actions that do not exist. */
 final class PolicyUnknownAction implements PolicyCheck {
-    private static final ActionCatalogue CATALOGUE = ActionCatalogue.shipped();
     private static final CheckCard CARD = new CheckCard(
             "policy-unknown-action",
             Area.POLICY,
@@ -55,13 +54,13 @@ final class PolicyUnknownAction implements PolicyCheck {
     }
 
     private static boolean isUnknown(ActionPattern action) {
-        return CATALOGUE.services().contains(action.service()) && !CATALOGUE.knows(action.glob());
+        return ActionCatalogue.shipped().services().contains(action.service()) && !ActionCatalogue.shipped().knows(action.glob());
     }
 
     private static Optional<String> nearest(ActionPattern action) {
         return Words.nearest(
                 action.text(),
-                CATALOGUE.ofService(action.service()).stream()
+                ActionCatalogue.shipped().ofService(action.service()).stream()
                         .map(ServiceAction::name)
                         .toList());
     }
