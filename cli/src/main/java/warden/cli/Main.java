@@ -52,10 +52,7 @@ public final class Main implements Runnable {
             }
             return;
         }
-        // Else the library starts the whole Groovy runtime, only to ask whether an argument is a closure.
-        System.setProperty("picocli.disable.closures", "true");
-        // No option is a time or a database's; to look for what converts them takes time too.
-        System.setProperty("picocli.converters.excludes", "java\\.(time|sql)\\..*");
+        setUp();
         World world = new World(
                 System.in,
                 Clock.systemUTC(),
@@ -70,6 +67,14 @@ public final class Main implements Runnable {
         int ended = standard.ended(code, err);
         err.flush();
         System.exit(ended);
+    }
+
+    /** Keeps the command line's library from what takes long and is of no use here; before it is loaded. */
+    static void setUp() {
+        // Else the library starts the whole Groovy runtime, only to ask whether an argument is a closure.
+        System.setProperty("picocli.disable.closures", "true");
+        // No option is a time or a database's; to look for what converts them takes time too.
+        System.setProperty("picocli.converters.excludes", "java\\.(time|sql)\\..*");
     }
 
     private static Map<String, Supplier<Object>> commands(World world) {

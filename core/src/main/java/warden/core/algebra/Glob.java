@@ -20,13 +20,19 @@ public final class Glob {
     private final int[] tokens;
     /** The one text that the pattern matches; empty when it has a wildcard. */
     private final Optional<String> only;
+    /** What stands before the star where that is the only wildcard, and the last token; empty for all others. */
+    private final Optional<String> beginning;
     /** True when it has stars of both kinds. */
     private final boolean mixesStars;
 
     private Glob(int[] tokens) {
         this.tokens = tokens;
         this.only = isPlain(tokens) ? Optional.of(new String(tokens, 0, tokens.length)) : Optional.empty();
-        this.mixesStars = only.isEmpty() && mixesStars(tokens);
+        int plain = tokens.length - 1;
+        this.beginning = plain >= 0 && tokens[plain] == MANY && isPlain(Arrays.copyOf(tokens, plain))
+                ? Optional.of(new String(tokens, 0, plain))
+                : Optional.empty();
+        this.mixesStars = only.isEmpty() && beginning.isEmpty() && mixesStars(tokens);
     }
 
     private static boolean isPlain(int[] tokens) {
@@ -134,6 +140,10 @@ public final class Glob {
         if (only.isPresent() && !ignoreCase) {
             String plain = only.get();
             return plain.length() == to - from && text.startsWith(plain, from);
+        }
+        if (beginning.isPresent() && !ignoreCase) {
+            String plain = beginning.get();
+            return plain.length() <= to - from && text.startsWith(plain, from);
         }
         int at = from;
         int token = 0;

@@ -8,6 +8,7 @@ import warden.core.algebra.Language;
 import warden.core.identity.Principal;
 import warden.core.policy.ContextValue;
 import warden.core.reach.Possibility;
+import warden.core.reach.Reach;
 import warden.core.survey.Need;
 
 /**
@@ -208,7 +209,7 @@ public record EscalationPath(List<Step> steps, String says) {
                     ? Map.of()
                     : Map.of("iam:PassedToService", ContextValue.Known.of(step.passedTo()));
             Possibility possibility =
-                    powers.can(step.action(), () -> kind(step.on(), powers.principal()), () -> arns(others), context);
+                    powers.can(step.action(), () -> kind(step.on(), powers), () -> arns(others), context);
             if (possibility instanceof Possibility.Never) {
                 return;
             }
@@ -228,22 +229,24 @@ public record EscalationPath(List<Step> steps, String says) {
         return principals.stream().map(principal -> principal.arn().toString()).toList();
     }
 
-    private static Language kind(Kind kind, Principal self) {
+    private static Language kind(Kind kind, Powers powers) {
+        Reach reach = powers.reach();
+        Principal self = powers.principal();
         String own = self.arn().toString();
         String account = self.arn().account();
         return switch (kind) {
-            case OTHER_USER -> arns(account, "user/").minus(Language.of(own));
-            case OTHER_ROLE -> arns(account, "role/").minus(Language.of(own));
+            case OTHER_USER -> arns(reach, account, "user/").minus(Language.of(own));
+            case OTHER_ROLE -> arns(reach, account, "role/").minus(Language.of(own));
             case OWN_USER -> self.isRole() ? Language.none() : Language.of(own);
             case OWN_ROLE -> self.isRole() ? Language.of(own) : Language.none();
-            case GROUP -> self.isRole() ? Language.none() : arns(account, "group/");
+            case GROUP -> self.isRole() ? Language.none() : arns(reach, account, "group/");
             case OWN_POLICY -> ownPolicies(self);
             case ANYTHING -> Language.all();
         };
     }
 
-    private static Language arns(String account, String begin) {
-        return Language.matching(Glob.parse("arn:aws:iam::" + account + ":" + begin + "?*"));
+    private static Language arns(Reach reach, String account, String begin) {
+        return reach.matching(Glob.parse("arn:aws:iam::" + account + ":" + begin + "?*"));
     }
 
     private static Language ownPolicies(Principal self) {

@@ -1,6 +1,7 @@
 package warden.core.power;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.Iterator;
 import java.util.LinkedHashSet;
@@ -15,6 +16,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import warden.core.account.Account;
 import warden.core.algebra.Effort;
 import warden.core.algebra.Effort.Remembered;
@@ -77,7 +79,9 @@ public final class Powers {
     /** Most actions are spoken of by the same statements as many others, and are then allowed on the same resources. */
     private final Map<String, Remembered<Reached>> granted = new ConcurrentHashMap<>();
 
+    private final Map<String, Remembered<Reached>> grantedByName = new ConcurrentHashMap<>();
     private final Map<Overlap, Boolean> overlaps = new ConcurrentHashMap<>();
+    private @Nullable List<ServiceAction> candidates;
 
     /** Two sets of resources; the same objects for the same question. */
     private record Overlap(Language allowed, Language kind) {}
@@ -151,14 +155,17 @@ public final class Powers {
     /** Returns the resources on which its own policies, all limits counted, allow the action, given in any case. */
     public Reached granted(String action) {
         demandWeighable();
+        return grantedByName.computeIfAbsent(action, this::remembered).use();
+    }
+
+    private Remembered<Reached> remembered(String action) {
         String name = action.toLowerCase(Locale.ROOT);
         StringBuilder spoken = new StringBuilder();
         all.forEach(statement ->
                 spoken.append(statement.isOpaque() || statement.actions().covers(name) ? '1' : '0'));
         Stream.concat(principal.holdings().policies().stream(), principal.holdings().boundary().stream())
                 .forEach(policy -> spoken.append(policy.speaksFor(name)));
-        return granted.computeIfAbsent(spoken.toString(), same -> Effort.remember(() -> byIdentity(name)))
-                .use();
+        return granted.computeIfAbsent(spoken.toString(), same -> Effort.remember(() -> byIdentity(name)));
     }
 
     /** Fails at once where the policies are known to be too complex, instead of after the bound of each question. */
@@ -253,7 +260,14 @@ public final class Powers {
     }
 
     /** Returns the catalogued actions that its own policies name where they allow, each once, in alphabetical order. */
-    private Stream<ServiceAction> candidates() {
+    private synchronized Stream<ServiceAction> candidates() {
+        if (candidates == null) {
+            candidates = List.copyOf(namedActions());
+        }
+        return candidates.stream();
+    }
+
+    private Collection<ServiceAction> namedActions() {
         ActionCatalogue catalogue = ActionCatalogue.shipped();
         Map<String, ServiceAction> named = new TreeMap<>();
         for (Statement statement : identity) {
@@ -261,7 +275,7 @@ public final class Powers {
                 continue;
             }
             if (statement.mayAllow() && statement.actions().negated()) {
-                return catalogue.all().stream();
+                return catalogue.all();
             }
             if (statement.mayAllow()) {
                 statement.actions().patterns().forEach(pattern -> catalogue
@@ -269,7 +283,7 @@ public final class Powers {
                         .forEach(action -> named.put(action.lowerCaseName(), action)));
             }
         }
-        return named.values().stream();
+        return named.values();
     }
 
     private boolean isAllowed(ServiceAction action) {

@@ -11,6 +11,7 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 import warden.core.algebra.Effort;
+import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
 import warden.core.algebra.Proposition;
 import warden.core.algebra.RangeSet;
@@ -50,7 +51,25 @@ public final class Reach {
     private final Map<String, Optional<Need>> complexities = new ConcurrentHashMap<>();
 
     /** What was asked before is not worked out again: many checks ask the same. */
-    private record Question(String bucket, Grantee grantee, List<String> actions, Ability ability, Scope scope) {}
+    private record Question(String bucket, Grantee grantee, List<String> actions, Ability ability, Scope scope) {
+        /** Spelled out, since what a record makes by itself takes long to link. */
+        @Override
+        public int hashCode() {
+            return ((bucket.hashCode() * 31 + grantee.hashCode()) * 31 + actions.hashCode()) * 31
+                    + ability.ordinal() * 2
+                    + scope.ordinal();
+        }
+
+        @Override
+        public boolean equals(Object other) {
+            return other instanceof Question that
+                    && ability == that.ability
+                    && scope == that.scope
+                    && bucket.equals(that.bucket)
+                    && actions.equals(that.actions)
+                    && grantee.equals(that.grantee);
+        }
+    }
 
     public Reach(Evaluator evaluator) {
         this.evaluator = evaluator;
@@ -80,6 +99,11 @@ public final class Reach {
                     .toList();
         }
         return openToPrincipals;
+    }
+
+    /** Returns the texts that a pattern matches, worked out once for the account. */
+    public Language matching(Glob pattern) {
+        return documents.matching(pattern);
     }
 
     /** Which requests count. */

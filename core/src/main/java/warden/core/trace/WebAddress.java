@@ -32,6 +32,8 @@ public record WebAddress(
         boolean secure, String host, OptionalInt port, String path, Optional<String> query, List<String> notes) {
     private static final Pattern SCHEME = Pattern.compile("([A-Za-z][A-Za-z0-9+.-]*):(?://)?.*", Pattern.DOTALL);
     private static final Pattern IPV4 = Pattern.compile("[0-9]{1,3}(\\.[0-9]{1,3}){3}");
+    private static final Pattern HOST = Pattern.compile("[a-z0-9_]([a-z0-9_.-]*[a-z0-9_])?");
+    private static final int LONGEST_LABEL = 63;
     private static final String SENT_AS_THEY_ARE = "-._~!$&'()*+,;=:@/";
     private static final int LONGEST = 8_192;
 
@@ -135,14 +137,27 @@ public record WebAddress(
             return text.matches("\\[[0-9A-Fa-f:.]+]") ? Optional.of(text.toLowerCase(Locale.ROOT)) : Optional.empty();
         }
         try {
-            String ascii = IDN.toASCII(text, IDN.ALLOW_UNASSIGNED).toLowerCase(Locale.ROOT);
+            String ascii = (isPlain(text) ? text : IDN.toASCII(text, IDN.ALLOW_UNASSIGNED)).toLowerCase(Locale.ROOT);
             String plain = ascii.endsWith(".") ? ascii.substring(0, ascii.length() - 1) : ascii;
-            return plain.matches("[a-z0-9_]([a-z0-9_.-]*[a-z0-9_])?") && !plain.contains("..") && plain.length() <= 253
+            return HOST.matcher(plain).matches() && !plain.contains("..") && plain.length() <= 253
                     ? Optional.of(plain)
                     : Optional.empty();
         } catch (IllegalArgumentException noName) {
             return Optional.empty();
         }
+    }
+
+    /** True for what is sent as it stands: letters of ASCII only, in labels of at most 63. Source: RFC 3490, section 4. */
+    private static boolean isPlain(String text) {
+        int label = 0;
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            label = c == '.' ? 0 : label + 1;
+            if (c >= 0x80 || label > LONGEST_LABEL) {
+                return false;
+            }
+        }
+        return !text.isEmpty();
     }
 
     /** Escapes what may not be sent as it is; absent when a % is followed by anything but two hexadecimal digits. */
@@ -154,7 +169,8 @@ public record WebAddress(
             if (c == '%') {
                 if (!path.startsWith("%", i - 1)
                         || i + 2 > path.length()
-                        || !path.substring(i, i + 2).matches("[0-9A-Fa-f]{2}")) {
+                        || !HexFormat.isHexDigit(path.charAt(i))
+                        || !HexFormat.isHexDigit(path.charAt(i + 1))) {
                     return Optional.empty();
                 }
                 out.append('%');

@@ -5,6 +5,7 @@ import static warden.core.fixture.SurveyBuilder.aSurvey;
 import static warden.core.fixture.SurveyBuilder.distributionArn;
 import static warden.core.fixture.SurveyBuilder.restOrigin;
 
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import org.junit.jupiter.api.Test;

@@ -47,6 +47,32 @@ class SecretFinderTest {
         assertThat(SecretFinder.masked(text)).contains("****").startsWith("first line\n");
     }
 
+    /** The pattern is tried so far before its anchor as it may begin. */
+    @Test
+    void findsFormsThatBeginFarBeforeTheirAnchor() {
+        String password = "Tidal" + "Rush7";
+        String token = "aB3dE5fG7hI9jK1l" + "M3nO5pQ7rS9tU1vW3xY5aB3dE5fG7hI9jK1lM3nO5pQ7rS9t";
+        String prefix = "p".repeat(30) + "-";
+        String[] texts = {
+            "const t = 'github_" + "pat_" + token + "';",
+            "podman " + "x".repeat(79) + " login -p " + password,
+            "tool --" + prefix + "passphrase " + password,
+            "tool --" + prefix + "copy-source-key aB3dE5fG7hI9",
+            "tool\n-u deploy:" + password + "\n",
+            "tool\t--proxy-user deploy:" + password,
+            "abcdefghijklm://u:" + password + "@x.test/",
+            "lftp -u deploy," + password,
+            "ncftp x -p " + password,
+            "-----BEGIN " + "QWERTZUIOPLKJHGFDSAY ".repeat(4) + "PRIVATE KEY" + "-----" + token,
+            "rk" + "_live_" + token
+        };
+        for (String text : texts) {
+            String secret = text.contains(password) ? password : text.contains("aB3dE5fG7hI9") ? "aB3dE5fG7hI9" : token;
+            assertThat(SecretFinder.find("\n" + text)).as(text).isNotEmpty();
+            assertThat(SecretFinder.masked("\n" + text)).as(text).doesNotContain(secret);
+        }
+    }
+
     @ParameterizedTest
     @CsvSource(
             delimiter = '~',
