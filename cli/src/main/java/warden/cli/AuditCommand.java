@@ -43,7 +43,10 @@ import warden.report.AuditText;
 import warden.report.FirstSiteFile;
 
 /** Asks every question of the catalogue and reports what is wrong. */
-@Command(name = "audit", addMethodSubcommands = false, description = "Report what is wrong with the surveyed set-up, worst first.")
+@Command(
+        name = "audit",
+        addMethodSubcommands = false,
+        description = "Report what is wrong with the surveyed set-up, worst first.")
 final class AuditCommand implements Callable<Integer> {
     @Mixin
     private OutputOptions options = new OutputOptions();
@@ -328,7 +331,6 @@ final class AuditCommand implements Callable<Integer> {
                                 + Words.perhaps(name, known).orElse("; \"gentle-warden checks\" lists them"));
             }
         }
-        return card -> only.contains(card.id())
-                || only.contains(card.area().word());
+        return card -> only.contains(card.id()) || only.contains(card.area().word());
     }
 }

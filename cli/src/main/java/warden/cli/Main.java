@@ -151,7 +151,8 @@ public final class Main implements Runnable {
                 "name a command: demo, survey, audit, trace, reach, trim, checks, stand-in, completion; --help tells more");
     }
 
-    // The two that follow are classes with names, and no lambdas: a class archive leaves out what a lambda makes of the library's old
+    // The two that follow are classes with names, and no lambdas: a class archive leaves out what a lambda makes of the
+    // library's old
     // class files, and all that goes with it.
 
     /** Says what is wrong with a command. */

@@ -34,7 +34,10 @@ import warden.report.MatrixJson;
 import warden.report.MatrixText;
 
 /** Says who can do what, or answers exact questions. */
-@Command(name = "reach", addMethodSubcommands = false, description = "Say who can do what with every bucket, or answer exact questions.")
+@Command(
+        name = "reach",
+        addMethodSubcommands = false,
+        description = "Say who can do what with every bucket, or answer exact questions.")
 final class ReachCommand implements Callable<Integer> {
     private static final int BATCH = 8_192;
 

@@ -36,7 +36,10 @@ import warden.gather.live.ReadingLog;
 import warden.gather.live.UnfinishedSurvey;
 
 /** Takes a survey: of a live account, or of a folder of saved answers. */
-@Command(name = "survey", addMethodSubcommands = false, description = "Take a survey of a live account, read-only, or of a folder of saved answers.")
+@Command(
+        name = "survey",
+        addMethodSubcommands = false,
+        description = "Take a survey of a live account, read-only, or of a folder of saved answers.")
 final class SurveyCommand implements Callable<Integer> {
     private static final Path DEFAULT_FILE = Path.of("survey.ndjson");
     private static final int LARGEST_PORT = 65_535;

@@ -30,7 +30,10 @@ import warden.report.TraceReport;
 import warden.report.TraceReport.Observed;
 
 /** Follows a visitor's request through name, edge and bucket, and says what they get and why. */
-@Command(name = "trace", addMethodSubcommands = false, description = "Follow a visitor's request to its answer, and say why it comes out so.")
+@Command(
+        name = "trace",
+        addMethodSubcommands = false,
+        description = "Follow a visitor's request to its answer, and say why it comes out so.")
 final class TraceCommand implements Callable<Integer> {
     private static final List<String> TELLING = List.of("server", "via", "x-cache", "cache-control", "content-type");
 

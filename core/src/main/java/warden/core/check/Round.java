@@ -90,8 +90,9 @@ final class Round {
 
     /** Returns, for each check, its verdicts on the things from a place on. */
     private static List<List<Verdict>> batch(Group group, List<Check> checks, int from) {
-        List<List<Verdict>> verdicts =
-                Stream.generate(() -> (List<Verdict>) new ArrayList<Verdict>()).limit(checks.size()).toList();
+        List<List<Verdict>> verdicts = Stream.generate(() -> (List<Verdict>) new ArrayList<Verdict>())
+                .limit(checks.size())
+                .toList();
         int to = Math.min(group.subjects().size(), from + BATCH);
         for (int at = from; at < to; at++) {
             for (int i = 0; i < checks.size(); i++) {

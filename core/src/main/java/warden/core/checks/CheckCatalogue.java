@@ -18,18 +18,18 @@ import warden.core.checks.policy.PolicyChecks;
 /** All checks. */
 public final class CheckCatalogue {
     private static final List<Check> ALL = Stream.of(
-                        ExposureChecks.all(),
-                        PolicyChecks.all(),
-                        HostingChecks.all(),
-                        CdnChecks.all(),
-                        CertificateChecks.all(),
-                        DnsChecks.all(),
-                        CredentialChecks.all(),
-                        PipelineChecks.all(),
-                        ContentChecks.all(),
-                        LeftoversChecks.all())
-                .flatMap(List::stream)
-                .toList();
+                    ExposureChecks.all(),
+                    PolicyChecks.all(),
+                    HostingChecks.all(),
+                    CdnChecks.all(),
+                    CertificateChecks.all(),
+                    DnsChecks.all(),
+                    CredentialChecks.all(),
+                    PipelineChecks.all(),
+                    ContentChecks.all(),
+                    LeftoversChecks.all())
+            .flatMap(List::stream)
+            .toList();
 
     private CheckCatalogue() {}
 

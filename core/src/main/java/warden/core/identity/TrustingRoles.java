@@ -79,8 +79,7 @@ public final class TrustingRoles {
     public List<Principal> lettingIn(Actor actor, Predicate<String> mayAssume) {
         Stream<Integer> byRight = delegating.stream()
                 .filter(place -> mayAssume.test(roles.get(place).arn().toString()));
-        Stream<Integer> byName =
-                Stream.concat(open.stream(), naming.getOrDefault(actor.spelled(), List.of()).stream());
+        Stream<Integer> byName = Stream.concat(open.stream(), naming.getOrDefault(actor.spelled(), List.of()).stream());
         TreeSet<Integer> places = new TreeSet<>();
         Stream.concat(byRight, byName).forEach(places::add);
         return places.stream().map(roles::get).toList();

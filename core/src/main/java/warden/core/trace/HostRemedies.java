@@ -34,8 +34,9 @@ final class HostRemedies {
 
     /** Returns a record that leads the host to the distribution that lists it, or to the bucket that bears its name. */
     Remedy record(String host, Zone zone) {
-        Optional<String> edge =
-                accountListing(host).flatMap(account -> account.distributionsByHost().nearest(host)).map(Distribution::domain);
+        Optional<String> edge = accountListing(host)
+                .flatMap(account -> account.distributionsByHost().nearest(host))
+                .map(Distribution::domain);
         Optional<String> target = edge.or(() -> estate.ownerOf(host)
                 .map(account -> account.bucket(host))
                 .filter(bucket -> bucket.website().found().isPresent())
@@ -112,7 +113,8 @@ final class HostRemedies {
                 "Lead links into the application to the index document: by a custom error response for 403 and 404 with"
                         + " status 200, or as the website's error document.";
         return accountListing(host)
-                .flatMap(account -> account.distributionsByHost().nearest(host)
+                .flatMap(account -> account.distributionsByHost()
+                        .nearest(host)
                         .map(edge -> Remedy.setting(
                                 says,
                                 account,

@@ -56,8 +56,7 @@ final class StorageTrace {
                     new Actor.Anyone(),
                     context,
                     "everyone",
-                    () -> Remedy.inWords(
-                            "The REST endpoint knows no index document: ask for an object by its name."));
+                    () -> Remedy.inWords("The REST endpoint knows no index document: ask for an object by its name."));
         }
     }
 

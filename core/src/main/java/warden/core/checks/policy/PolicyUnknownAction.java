@@ -54,7 +54,8 @@ final class PolicyUnknownAction implements PolicyCheck {
     }
 
     private static boolean isUnknown(ActionPattern action) {
-        return ActionCatalogue.shipped().services().contains(action.service()) && !ActionCatalogue.shipped().knows(action.glob());
+        return ActionCatalogue.shipped().services().contains(action.service())
+                && !ActionCatalogue.shipped().knows(action.glob());
     }
 
     private static Optional<String> nearest(ActionPattern action) {
