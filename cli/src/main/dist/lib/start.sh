@@ -1,19 +1,87 @@
-# Starts the JVM; read by both launchers, which set: java (the command), classpath, archive (a file of class data, made here when it is
-# missing; its folder may be one that cannot be written to).
+# Starts the JVM; read by both launchers, which set: java (the command), cli (the program's own jar), jars (the folder that holds all jars, or
+# whose folders do), classpath, archives (where archives of classes are kept; it may be one that cannot be written to).
 
 # An empty last element would be the current folder, which may be anybody's.
 classpath=${classpath%:}
 
-# A static archive holds more of the classes than one that the JVM makes at exit, so it is made from a list.
-make_archive() {
-    mkdir -p "$(dirname "$archive")" 2>/dev/null && list=$(mktemp "$archive.XXXXXX" 2>/dev/null) || return 0
-    "$java" -Xshare:off -XX:DumpLoadedClassList="$list" -cp "$classpath" warden.cli.Main demo -q >/dev/null 2>&1 &&
-        "$java" -Xshare:dump -XX:SharedClassListFile="$list" -XX:SharedArchiveFile="$archive.$$" -cp "$classpath" >/dev/null 2>&1 &&
-        mv "$archive.$$" "$archive"
-    rm -f "$list" "$archive.$$"
+# The jar's name says the version; that takes no JVM.
+case $#${1:-} in
+    1--version | 1-V)
+        version=${cli##*/cli-}
+        printf 'gentle-warden %s\n' "${version%.jar}" 2>/dev/null && exit 0
+        echo "gentle-warden: standard output cannot be written" >&2
+        exit 2
+        ;;
+esac
+
+# An archive serves the Java that made it, and no other. From 25 on there is one that holds more than classes.
+real=$(readlink -f "$(command -v "$java")" 2>/dev/null) || real=$java
+major=0
+if [ -r "${real%/bin/java}/release" ]; then
+    while IFS= read -r line; do
+        case $line in JAVA_VERSION=*)
+            major=${line#*\"}
+            major=${major%%[!0-9]*}
+            ;;
+        esac
+    done <"${real%/bin/java}/release"
+fi
+archive=$archives/$(printf '%s' "$cli $real" | cksum | tr ' ' '-')
+if [ "${major:-0}" -ge 25 ]; then archive=$archive.aot; else archive=$archive.jsa; fi
+
+# ArchiveRelocationMode: moving the archive's pointers to another address at each start takes longer than all that a small command does.
+# MaxNewSize: what was read stays to the end, so that a large survey needs its heap for old objects.
+common="-XX:+IgnoreUnrecognizedVMOptions -XX:+UnlockDiagnosticVMOptions -XX:ArchiveRelocationMode=0 -Xlog:disable -Xlog:all=off
+    -XX:+UseSerialGC -XX:MaxNewSize=192m"
+
+# At most so long, and behind everything else that runs.
+bounded() {
+    if command -v timeout >/dev/null 2>&1; then
+        nice -n 19 timeout 120 "$@" &
+    else
+        nice -n 19 "$@" &
+    fi
+    wait $!
 }
 
-[ -f "$archive" ] || make_archive || true
+# Makes the archive, for later commands: a rehearsal shows which classes they need. All that is written before it is whole lies in one folder.
+make_archive() {
+    mkdir -p "$archives" 2>/dev/null || return 0
+    making=$archive.making
+    # One that is older was killed.
+    [ -z "$(find "$making" -prune -mmin +5 2>/dev/null)" ] || rm -rf "$making"
+    mkdir "$making" 2>/dev/null || return 0
+    trap 'kill $! 2>/dev/null || true; rm -rf "$making"' EXIT
+    trap 'exit 1' HUP INT TERM
+    # shellcheck disable=SC2086
+    case $archive in
+        *.aot)
+            bounded "$java" $common -Xmx512m -XX:TieredStopAtLevel=1 -XX:AOTCacheOutput="$making/archive" -cp "$classpath" \
+                warden.cli.Rehearsal
+            ;;
+        *)
+            bounded "$java" $common -Xmx512m -XX:TieredStopAtLevel=1 -Xshare:off -XX:DumpLoadedClassList="$making/classes" \
+                -cp "$classpath" warden.cli.Rehearsal &&
+                bounded "$java" $common -Xshare:dump -XX:SharedClassListFile="$making/classes" \
+                    -XX:SharedArchiveFile="$making/archive" -cp "$classpath"
+            ;;
+    esac
+    [ ! -s "$making/archive" ] || mv "$making/archive" "$archive"
+}
+
+# An archive that is older than a jar, or than Java, belongs to another version.
+if [ -f "$archive" ]; then
+    if [ "$real" -nt "$archive" ] || [ -n "$(find "$jars" -maxdepth 2 -name '*.jar' -newer "$archive" | head -n 1)" ]; then
+        rm -f "$archive" 2>/dev/null || true
+    fi
+fi
+# The command that was typed does not wait for it.
+[ -f "$archive" ] || make_archive </dev/null >/dev/null 2>&1 &
+case $archive in
+    *.aot) use=-XX:AOTCache=$archive ;;
+    *) use=-XX:SharedArchiveFile=$archive ;;
+esac
+[ -f "$archive" ] || use=-Xshare:auto
 
 # Java reads file names by the locale; without one that is UTF-8 it would not find files whose names have other letters.
 case ${LC_ALL:-${LC_CTYPE:-${LANG:-}}} in
@@ -35,8 +103,5 @@ if [ -t 1 ]; then
     [ -n "$columns" ] || columns=0
 fi
 
-# ArchiveRelocationMode: moving the archive's pointers to another address at each start takes longer than all that --version does.
-# MaxNewSize: what was read stays to the end, so that a large survey needs its heap for old objects.
-exec "$java" -Xshare:auto -XX:SharedArchiveFile="$archive" -XX:+IgnoreUnrecognizedVMOptions -XX:+UnlockDiagnosticVMOptions \
-    -XX:ArchiveRelocationMode=0 -Xlog:disable -Xlog:all=off -XX:+UseSerialGC -XX:MaxNewSize=192m -XX:TieredStopAtLevel=$tier \
-    -Dwarden.columns="$columns" -cp "$classpath" warden.cli.Main "$@"
+# shellcheck disable=SC2086
+exec "$java" "$use" $common -XX:TieredStopAtLevel=$tier -Dwarden.columns="$columns" -cp "$classpath" warden.cli.Main "$@"
