@@ -119,6 +119,25 @@ final class CloudState {
         estate = null;
     }
 
+    /** Brings the parsed account up to date with what a bucket holds; what is set on it, and everything else, stays parsed. */
+    private void holds(String bucketArn, String key) {
+        if (account == null || !objects.containsKey(bucketArn)) {
+            changed();
+            return;
+        }
+        estate = null;
+        StoredObject object = objects.get(bucketArn).get(key);
+        String of = bucketArn + "/" + key;
+        Survey survey = account.survey().with(line("bucket-objects", bucketArn, "s3:ListBucket", listing(bucketArn)));
+        survey = object != null && object.head() != null
+                ? survey.with(line("object", of, "s3:GetObject", object.head()))
+                : survey.without("object", of);
+        if (object == null) {
+            survey = survey.without("object-acl", of);
+        }
+        account = account.holding(survey, bucketArn);
+    }
+
     synchronized Survey survey() {
         Survey.Collector collector = new Survey.Collector();
         allLines().forEach(collector::add);
@@ -215,14 +234,14 @@ final class CloudState {
                 "bucket-objects " + bucketArn,
                 id -> new ArrayList<>(List.of(line("bucket-objects", bucketArn, "s3:ListBucket", "{}"))));
         objects.computeIfAbsent(bucketArn, arn -> new TreeMap<>()).put(object.key(), object);
-        changed();
+        holds(bucketArn, object.key());
     }
 
     synchronized void remove(String bucketArn, String key) {
         objects.getOrDefault(bucketArn, new TreeMap<>()).remove(key);
         lines.remove("object-acl " + bucketArn + "/" + key);
         pages.remove("object-acl " + bucketArn + "/" + key);
-        changed();
+        holds(bucketArn, key);
     }
 
     /** Returns what an object holds: what was uploaded, what a folder holds, or text made up to its size. */

@@ -70,9 +70,45 @@ public final class Account implements CanonicalIds {
     private final Map<String, Reading<Certificate>> certificatesByArn = new ConcurrentHashMap<>();
 
     public Account(Survey survey) {
+        this(survey, new Directory(survey), new EdgePolicies(survey));
+    }
+
+    private Account(Survey survey, Directory directory, EdgePolicies edgePolicies) {
         this.survey = survey;
-        this.directory = new Directory(survey);
-        this.edgePolicies = new EdgePolicies(survey);
+        this.directory = directory;
+        this.edgePolicies = edgePolicies;
+    }
+
+    /**
+     * Returns the account after a change of what one of its buckets holds. Policies, users, distributions and whatever else was parsed and does
+     * not hang on that stays parsed.
+     *
+     * @param changed the survey, with other lines about objects of the bucket
+     */
+    public synchronized Account holding(Survey changed, String bucketArn) {
+        Account copy = new Account(changed, directory, edgePolicies);
+        buckets.forEach((name, bucket) ->
+                copy.buckets.put(name, bucket.arn().equals(bucketArn) ? bucket.holding(changed) : bucket));
+        copy.bucketPolicies.putAll(bucketPolicies);
+        copy.keyPolicies.putAll(keyPolicies);
+        copy.controls.putAll(controls);
+        copy.distributionsByArn.putAll(distributionsByArn);
+        copy.certificatesByArn.putAll(certificatesByArn);
+        copy.listed = listed;
+        copy.listedDistributionDomains = listedDistributionDomains;
+        copy.distributions = distributions;
+        copy.distributionsByHost = distributionsByHost;
+        copy.distributionsByCertificate = distributionsByCertificate;
+        copy.distributionsWithoutCertificate = distributionsWithoutCertificate;
+        copy.unreadDistributions = unreadDistributions;
+        copy.identityIds = identityIds;
+        copy.ownId = ownId;
+        copy.guard = guard;
+        copy.keysById = keysById;
+        copy.usedOriginSigners = usedOriginSigners;
+        copy.zones = zones;
+        copy.certificates = certificates;
+        return copy;
     }
 
     /**

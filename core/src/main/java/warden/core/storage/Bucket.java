@@ -39,6 +39,18 @@ public final class Bucket {
         this.arn = arn;
     }
 
+    /** Returns the bucket after a change of what it holds, with the settings that were parsed. */
+    public Bucket holding(Survey changed) {
+        Bucket copy = new Bucket(changed, arn);
+        parsed.forEach((name, reading) -> {
+            if (!name.startsWith("object") && !name.equals("bucket-objects")) {
+                copy.parsed.put(name, reading);
+            }
+        });
+        copy.publicPolicy = publicPolicy;
+        return copy;
+    }
+
     /** Returns the ARN of the bucket with this name. */
     public static String arnOf(String name) {
         return PREFIX + name;

@@ -75,6 +75,18 @@ public final class Survey {
         return new Survey(header, copy);
     }
 
+    /** Returns a copy in which nothing was read of an aspect and subject. */
+    public Survey without(String aspect, String of) {
+        if (!asked(aspect, of)) {
+            return this;
+        }
+        Map<String, Map<String, List<SurveyLine>>> copy = new HashMap<>(byAspect);
+        Map<String, List<SurveyLine>> subjects = new LinkedHashMap<>(byAspect.getOrDefault(aspect, Map.of()));
+        subjects.remove(of);
+        copy.put(aspect, subjects);
+        return new Survey(header, copy);
+    }
+
     public SurveyHeader header() {
         return header;
     }
