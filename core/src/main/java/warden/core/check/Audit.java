@@ -152,7 +152,7 @@ public final class Audit {
     /**
      * Asks every question.
      *
-     * @param wanted which checks' answers to keep; all are asked, since one may speak for another
+     * @param wanted which checks' answers to keep; those that may speak for them are asked too
      */
     public static Audit of(Setup setup, List<Check> checks, Predicate<CheckCard> wanted) {
         return of(setup, checks, wanted, check -> {});
@@ -161,17 +161,23 @@ public final class Audit {
     /**
      * Asks every question.
      *
-     * @param wanted which checks' answers to keep; all are asked, since one may speak for another
+     * @param wanted which checks' answers to keep; those that may speak for them are asked too
      * @param answered is told of each check when it has answered
      */
     public static Audit of(Setup setup, List<Check> checks, Predicate<CheckCard> wanted, Consumer<Check> answered) {
         List<Finding> findings = new ArrayList<>();
         List<UnknownAnswer> unknowns = new ArrayList<>();
         List<CleanAnswer> clean = new ArrayList<>();
-        List<List<Verdict>> answers = Round.verdicts(setup, checks, answered);
+        List<CheckCard> cards = checks.stream().map(Check::card).toList();
+        List<CheckCard> kinds = cards.stream().filter(wanted).toList();
+        List<Check> asked = checks.stream()
+                .filter(check -> wanted.test(check.card())
+                        || kinds.stream().anyMatch(kind -> Precedence.maySpeakFor(kind, check.card())))
+                .toList();
+        List<List<Verdict>> answers = Round.verdicts(setup, asked, answered);
         Followed followed = Followed.of(setup.estate());
-        for (int i = 0; i < checks.size(); i++) {
-            Check check = checks.get(i);
+        for (int i = 0; i < asked.size(); i++) {
+            Check check = asked.get(i);
             for (Verdict verdict : followed.only(answers.get(i))) {
                 if (verdict instanceof Verdict.Flagged flagged) {
                     findings.add(flagged.finding());
@@ -208,7 +214,6 @@ public final class Audit {
                         waived.stream().map(Waived::waiver),
                         waivedUnknowns.stream().map(WaivedUnknown::waiver))
                 .collect(Collectors.toSet());
-        List<CheckCard> cards = checks.stream().map(Check::card).toList();
         Scope scope = new Scope(
                 followed.sites(),
                 true,

@@ -104,6 +104,16 @@ final class Precedence {
 
     private Precedence() {}
 
+    /** True for a check whose findings may keep back those of a wanted one, so that it must be asked too. */
+    static boolean maySpeakFor(CheckCard wanted, CheckCard other) {
+        String id = wanted.id();
+        return BEFORE.getOrDefault(id, Set.of()).contains(other.id())
+                || BEFORE_IN_SITE.getOrDefault(id, Set.of()).contains(other.id())
+                || (TOO_MUCH.contains(id) && other.id().equals(ADMIN))
+                || (id.equals(PAGE) && CAUSES_OF_OUTAGE.contains(other.id()))
+                || (wanted.area() != Area.LEFTOVERS && other.area() == Area.LEFTOVERS);
+    }
+
     /** Returns the findings without those that another reports more specifically. */
     static List<Finding> applied(List<Finding> findings) {
         Map<String, List<Finding>> bySubject = new HashMap<>();
