@@ -148,11 +148,14 @@ final class TrimCommand implements Callable<Integer> {
         stages.at("summing the account's log up");
         Activity used = used();
         stages.at("comparing what is needed with what is allowed", wanted.size() + unsurveyed.size());
-        List<Trimmed> trimmed = new ArrayList<>();
-        for (Publisher publisher : wanted) {
-            trimmed.add(Trimmed.of(publisher, deployments, powers(estate, publisher), used.usedBy(publisher.arn())));
-            stages.step();
-        }
+        List<Trimmed> trimmed = new ArrayList<>(wanted.parallelStream()
+                .map(publisher -> {
+                    Trimmed one =
+                            Trimmed.of(publisher, deployments, powers(estate, publisher), used.usedBy(publisher.arn()));
+                    stages.step();
+                    return one;
+                })
+                .toList());
         for (UnsurveyedPublisher each : unsurveyed) {
             Publisher publisher = each.publisher();
             trimmed.add(Trimmed.of(each, deployments, powers(estate, publisher), used.usedBy(publisher.arn())));

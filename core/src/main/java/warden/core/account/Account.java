@@ -33,6 +33,7 @@ import warden.core.storage.PublicAccessBlock;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 import warden.core.survey.Survey;
+import warden.core.survey.SurveyLine;
 
 /** One account of the first provider, as one survey shows it. Safe for use by several threads. */
 public final class Account implements CanonicalIds {
@@ -46,7 +47,7 @@ public final class Account implements CanonicalIds {
 
     private final Survey survey;
     private final Directory directory;
-    private final Map<String, Bucket> buckets = new ConcurrentHashMap<>();
+    private final Map<String, Bucket> buckets;
     private @Nullable Reading<Set<String>> listed;
     private @Nullable List<Bucket> known;
     private @Nullable Reading<Set<String>> listedDistributionDomains;
@@ -57,17 +58,17 @@ public final class Account implements CanonicalIds {
     private @Nullable List<UnreadDistribution> unreadDistributions;
     private @Nullable Map<String, String> identityIds;
     private @Nullable Optional<String> ownId;
-    private final Map<String, Reading<Distribution>> distributionsByArn = new ConcurrentHashMap<>();
-    private final Map<String, Optional<HeldPolicy>> bucketPolicies = new ConcurrentHashMap<>();
-    private final Map<String, Reading<HeldPolicy>> keyPolicies = new ConcurrentHashMap<>();
-    private final Map<String, Reading<OriginControl>> controls = new ConcurrentHashMap<>();
+    private final Map<String, Reading<Distribution>> distributionsByArn;
+    private final Map<String, Optional<HeldPolicy>> bucketPolicies;
+    private final Map<String, Reading<HeldPolicy>> keyPolicies;
+    private final Map<String, Reading<OriginControl>> controls;
     private final EdgePolicies edgePolicies;
     private @Nullable Reading<PublicAccessBlock> guard;
     private @Nullable Map<String, String> keysById;
     private @Nullable Set<String> usedOriginSigners;
     private @Nullable List<Zone> zones;
     private @Nullable List<Certificate> certificates;
-    private final Map<String, Reading<Certificate>> certificatesByArn = new ConcurrentHashMap<>();
+    private final Map<String, Reading<Certificate>> certificatesByArn;
 
     public Account(Survey survey) {
         this(survey, new Directory(survey), new EdgePolicies(survey));
@@ -77,37 +78,69 @@ public final class Account implements CanonicalIds {
         this.survey = survey;
         this.directory = directory;
         this.edgePolicies = edgePolicies;
+        this.buckets = new ConcurrentHashMap<>();
+        this.bucketPolicies = new ConcurrentHashMap<>();
+        this.keyPolicies = new ConcurrentHashMap<>();
+        this.controls = new ConcurrentHashMap<>();
+        this.distributionsByArn = new ConcurrentHashMap<>();
+        this.certificatesByArn = new ConcurrentHashMap<>();
+    }
+
+    /** The other account with another survey, of which it shares what is parsed by the piece. */
+    private Account(Account other, Survey survey, Directory directory, Map<String, Bucket> buckets) {
+        this.survey = survey;
+        this.directory = directory;
+        this.edgePolicies = other.edgePolicies;
+        this.buckets = buckets;
+        this.bucketPolicies = other.bucketPolicies;
+        this.keyPolicies = other.keyPolicies;
+        this.controls = other.controls;
+        this.distributionsByArn = other.distributionsByArn;
+        this.certificatesByArn = other.certificatesByArn;
+        this.listed = other.listed;
+        this.listedDistributionDomains = other.listedDistributionDomains;
+        this.distributions = other.distributions;
+        this.distributionsByHost = other.distributionsByHost;
+        this.distributionsByCertificate = other.distributionsByCertificate;
+        this.distributionsWithoutCertificate = other.distributionsWithoutCertificate;
+        this.unreadDistributions = other.unreadDistributions;
+        this.identityIds = other.identityIds;
+        this.ownId = other.ownId;
+        this.guard = other.guard;
+        this.keysById = other.keysById;
+        this.usedOriginSigners = other.usedOriginSigners;
+        this.zones = other.zones;
+        this.certificates = other.certificates;
     }
 
     /**
-     * Returns the account after a change of what one of its buckets holds. Policies, users, distributions and whatever else was parsed and does
-     * not hang on that stays parsed.
+     * Returns the account with another line in the place of what was read. Of a line about a user, a role or an object little hangs: whatever
+     * else was parsed stays parsed. Any other may change everything.
+     */
+    public Account with(SurveyLine line) {
+        Survey changed = survey.with(line);
+        return switch (line.aspect()) {
+            case "iam-user", "iam-role" -> employing(changed, directory.with(changed, line.of()));
+            case "object", "object-acl", "bucket-objects" ->
+                holding(changed, Bucket.arnOf(Bucket.nameIn(line.of()).orElse("")));
+            default -> new Account(changed);
+        };
+    }
+
+    /**
+     * Returns the account after a change of what one of its buckets holds.
      *
      * @param changed the survey, with other lines about objects of the bucket
      */
     public synchronized Account holding(Survey changed, String bucketArn) {
-        Account copy = new Account(changed, directory, edgePolicies);
-        buckets.forEach((name, bucket) ->
-                copy.buckets.put(name, bucket.arn().equals(bucketArn) ? bucket.holding(changed) : bucket));
-        copy.bucketPolicies.putAll(bucketPolicies);
-        copy.keyPolicies.putAll(keyPolicies);
-        copy.controls.putAll(controls);
-        copy.distributionsByArn.putAll(distributionsByArn);
-        copy.certificatesByArn.putAll(certificatesByArn);
-        copy.listed = listed;
-        copy.listedDistributionDomains = listedDistributionDomains;
-        copy.distributions = distributions;
-        copy.distributionsByHost = distributionsByHost;
-        copy.distributionsByCertificate = distributionsByCertificate;
-        copy.distributionsWithoutCertificate = distributionsWithoutCertificate;
-        copy.unreadDistributions = unreadDistributions;
-        copy.identityIds = identityIds;
-        copy.ownId = ownId;
-        copy.guard = guard;
-        copy.keysById = keysById;
-        copy.usedOriginSigners = usedOriginSigners;
-        copy.zones = zones;
-        copy.certificates = certificates;
+        Map<String, Bucket> others = new ConcurrentHashMap<>(buckets);
+        others.computeIfPresent(Bucket.nameIn(bucketArn).orElse(""), (name, bucket) -> bucket.holding(changed));
+        return new Account(this, changed, directory, others);
+    }
+
+    private synchronized Account employing(Survey changed, Directory principals) {
+        Account copy = new Account(this, changed, principals, buckets);
+        copy.known = known;
         return copy;
     }
 

@@ -28,6 +28,10 @@ public final class Directory {
     private static final String PERMISSION = "iam:GetAccountAuthorizationDetails";
 
     private final Survey survey;
+    /** The directory before a change, which knows all but those of one name, whatever their path; absent where nothing was changed. */
+    private final @Nullable Directory before;
+
+    private final String changed;
     private @Nullable List<Principal> described;
     private @Nullable TrustingRoles trustingRoles;
     private @Nullable List<Reading<HeldPolicy>> organization;
@@ -35,7 +39,22 @@ public final class Directory {
     private final Map<String, Optional<HeldPolicy>> managed = new ConcurrentHashMap<>();
 
     public Directory(Survey survey) {
+        this(survey, null, "");
+    }
+
+    private Directory(Survey survey, @Nullable Directory before, String changed) {
         this.survey = survey;
+        this.before = before;
+        this.changed = changed;
+    }
+
+    /**
+     * Returns the directory with another description of one user or role; the others stay parsed.
+     *
+     * @param changed the survey, with another line about the user or role of this ARN
+     */
+    public Directory with(Survey changed, String arn) {
+        return new Directory(changed, this, arn.substring(arn.lastIndexOf('/') + 1));
     }
 
     /** Parses the users and roles side by side, and remembers them. Only for who works alone. */
@@ -94,6 +113,9 @@ public final class Directory {
 
     /** Returns a user or role. What no line describes is unread, since users and roles have no list of their own. */
     public Reading<Principal> principal(Arn arn) {
+        if (before != null && !arn.name().equals(changed)) {
+            return before.principal(arn);
+        }
         return principals.computeIfAbsent(arn.toString(), key -> {
             boolean isRole = arn.resource().startsWith("role/");
             String aspect = isRole ? "iam-role" : "iam-user";

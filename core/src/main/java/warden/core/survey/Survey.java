@@ -4,9 +4,11 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import warden.core.document.JsonPart;
 import warden.core.survey.SurveyLine.Outcome;
@@ -20,14 +22,31 @@ public final class Survey {
     private static final List<String> MORE =
             List.of("NextToken", "NextContinuationToken", "NextMarker", "NextRecordName", "NextKeyMarker");
 
+    /** So many changes are looked through one by one before they are written out. */
+    private static final int MOST_CHANGES = 8;
+
     private final SurveyHeader header;
     private final Map<String, Map<String, List<SurveyLine>>> byAspect;
+    /** What takes the place of lines, by aspect and subject; no lines where nothing was read. Few. */
+    private final Map<String, Map<String, List<SurveyLine>>> changes;
+
+    private final int changed;
     private final Map<String, Map<String, List<String>>> byFolder = new ConcurrentHashMap<>();
     private final Map<String, Optional<Need>> unlisted = new ConcurrentHashMap<>();
 
     private Survey(SurveyHeader header, Map<String, Map<String, List<SurveyLine>>> byAspect) {
+        this(header, byAspect, Map.of(), 0);
+    }
+
+    private Survey(
+            SurveyHeader header,
+            Map<String, Map<String, List<SurveyLine>>> byAspect,
+            Map<String, Map<String, List<SurveyLine>>> changes,
+            int changed) {
         this.header = header;
         this.byAspect = byAspect;
+        this.changes = changes;
+        this.changed = changed;
     }
 
     /** Collects lines while a survey is read. */
@@ -66,25 +85,42 @@ public final class Survey {
         }
     }
 
-    /** Returns a copy in which this line takes the place of what was read of its aspect and subject. */
+    /** Returns a survey in which this line takes the place of what was read of its aspect and subject. */
     public Survey with(SurveyLine line) {
-        Map<String, Map<String, List<SurveyLine>>> copy = new HashMap<>(byAspect);
-        Map<String, List<SurveyLine>> subjects = new LinkedHashMap<>(byAspect.getOrDefault(line.aspect(), Map.of()));
-        subjects.put(line.of(), List.of(line));
-        copy.put(line.aspect(), subjects);
-        return new Survey(header, copy);
+        return changed(line.aspect(), line.of(), List.of(line));
     }
 
-    /** Returns a copy in which nothing was read of an aspect and subject. */
+    /** Returns a survey in which nothing was read of an aspect and subject. */
     public Survey without(String aspect, String of) {
-        if (!asked(aspect, of)) {
-            return this;
-        }
-        Map<String, Map<String, List<SurveyLine>>> copy = new HashMap<>(byAspect);
-        Map<String, List<SurveyLine>> subjects = new LinkedHashMap<>(byAspect.getOrDefault(aspect, Map.of()));
-        subjects.remove(of);
-        copy.put(aspect, subjects);
-        return new Survey(header, copy);
+        return asked(aspect, of) ? changed(aspect, of, List.of()) : this;
+    }
+
+    /** Lies over this one, which stays as it is; proofs try thousands of changes, and copying all lines for each would take longest. */
+    private Survey changed(String aspect, String of, List<SurveyLine> lines) {
+        Map<String, Map<String, List<SurveyLine>>> more = new HashMap<>(changes);
+        Map<String, List<SurveyLine>> subjects = new LinkedHashMap<>(changes.getOrDefault(aspect, Map.of()));
+        subjects.put(of, lines);
+        more.put(aspect, subjects);
+        Survey over = new Survey(header, byAspect, more, changed + 1);
+        return changed < MOST_CHANGES ? over : over.writtenOut();
+    }
+
+    private Survey writtenOut() {
+        Map<String, Map<String, List<SurveyLine>>> all = new HashMap<>(byAspect);
+        changes.forEach((aspect, lines) -> {
+            Map<String, List<SurveyLine>> subjects = new LinkedHashMap<>();
+            subjects(aspect).forEach(of -> subjects.put(of, lines(aspect, of)));
+            all.put(aspect, subjects);
+        });
+        return new Survey(header, all);
+    }
+
+    /** Returns the lines about an aspect and a subject; none where nothing was read. */
+    private List<SurveyLine> lines(String aspect, String of) {
+        List<SurveyLine> instead = changes.getOrDefault(aspect, Map.of()).get(of);
+        return instead != null
+                ? instead
+                : byAspect.getOrDefault(aspect, Map.of()).getOrDefault(of, List.of());
     }
 
     public SurveyHeader header() {
@@ -93,7 +129,23 @@ public final class Survey {
 
     /** Returns the subjects of which this aspect was asked, in the order of the file. */
     public Collection<String> subjects(String aspect) {
-        return byAspect.getOrDefault(aspect, Map.of()).keySet();
+        Map<String, List<SurveyLine>> read = byAspect.getOrDefault(aspect, Map.of());
+        Map<String, List<SurveyLine>> instead = changes.getOrDefault(aspect, Map.of());
+        boolean same = instead.entrySet().stream()
+                .allMatch(change ->
+                        read.containsKey(change.getKey()) && !change.getValue().isEmpty());
+        if (same) {
+            return read.keySet();
+        }
+        Set<String> subjects = new LinkedHashSet<>(read.keySet());
+        instead.forEach((of, lines) -> {
+            if (lines.isEmpty()) {
+                subjects.remove(of);
+            } else {
+                subjects.add(of);
+            }
+        });
+        return subjects;
     }
 
     /**
@@ -126,13 +178,13 @@ public final class Survey {
 
     /** True when the survey has a line for this, whatever it says. */
     public boolean asked(String aspect, String of) {
-        return byAspect.getOrDefault(aspect, Map.of()).containsKey(of);
+        return !lines(aspect, of).isEmpty();
     }
 
     /** Returns the answer to one question; a missing line is unread, "never asked". */
     public Reading<JsonPart> reading(String aspect, String of) {
-        List<SurveyLine> lines = byAspect.getOrDefault(aspect, Map.of()).get(of);
-        if (lines == null) {
+        List<SurveyLine> lines = lines(aspect, of);
+        if (lines.isEmpty()) {
             return new Reading.Unread<>(new Need(aspect, of, "never asked", Permissions.toRead(aspect)));
         }
         return reading(lines.get(lines.size() - 1));
@@ -140,15 +192,15 @@ public final class Survey {
 
     /** Returns what would have to be read to answer a question; absent when it was answered. Parses no document. */
     public Optional<Need> missing(String aspect, String of) {
-        List<SurveyLine> lines = byAspect.getOrDefault(aspect, Map.of()).get(of);
-        boolean found = lines != null && lines.get(lines.size() - 1).outcome() == Outcome.FOUND;
+        List<SurveyLine> lines = lines(aspect, of);
+        boolean found = !lines.isEmpty() && lines.get(lines.size() - 1).outcome() == Outcome.FOUND;
         return found ? Optional.empty() : reading(aspect, of).missing();
     }
 
     /** Returns all pages of a listing. Absent stays absent; a first page that is unread makes the whole unread. */
     public Reading<Listing> listing(String aspect, String of) {
-        List<SurveyLine> lines = byAspect.getOrDefault(aspect, Map.of()).get(of);
-        if (lines == null || lines.get(0).outcome() != Outcome.FOUND) {
+        List<SurveyLine> lines = lines(aspect, of);
+        if (lines.isEmpty() || lines.get(0).outcome() != Outcome.FOUND) {
             return reading(aspect, of).map(none -> new Listing(List.of(), false));
         }
         List<Reading.Found<JsonPart>> pages = new ArrayList<>();

@@ -7,7 +7,6 @@ import java.util.Optional;
 import warden.core.account.Account;
 import warden.core.document.JsonEdit;
 import warden.core.document.JsonSpelling;
-import warden.core.survey.Survey;
 import warden.core.survey.SurveyLine;
 import warden.core.survey.SurveyLine.Outcome;
 
@@ -51,15 +50,13 @@ record Remedy(String says, List<Change> changes) {
 
     /** Returns the account as it is when the changes that concern it are made. */
     Account appliedTo(Account account) {
-        Survey copy = account.survey();
-        boolean changed = false;
+        Account copy = account;
         for (Change change : changes) {
             if (change.account() == account) {
                 copy = copy.with(change.line());
-                changed = true;
             }
         }
-        return changed ? new Account(copy) : account;
+        return copy;
     }
 
     static String lowered(String sentence) {

@@ -20,7 +20,6 @@ import warden.core.policy.Statement;
 import warden.core.power.Powers;
 import warden.core.power.Shortfall;
 import warden.core.reach.Reach;
-import warden.core.survey.Survey;
 import warden.core.survey.SurveyLine;
 
 /**
@@ -87,16 +86,15 @@ public record Proof(boolean coversNeeded, boolean withinNeeded, List<Needed> sti
             today.find(kept).ifPresent(part -> members.put(kept, part));
         }
         String body = JsonSpelling.of(object(members));
-        Survey copy = account.survey()
-                .with(new SurveyLine(
-                        account.survey().header().file(),
-                        principal.at().line(),
-                        aspect,
-                        arn,
-                        "",
-                        SurveyLine.Outcome.FOUND,
-                        body));
-        Reach reach = new Reach(new Evaluator(new Account(copy)));
+        Account copy = account.with(new SurveyLine(
+                account.survey().header().file(),
+                principal.at().line(),
+                aspect,
+                arn,
+                "",
+                SurveyLine.Outcome.FOUND,
+                body));
+        Reach reach = new Reach(new Evaluator(copy));
         return Arn.parse(arn)
                 .flatMap(parsed -> reach.evaluator()
                         .account()

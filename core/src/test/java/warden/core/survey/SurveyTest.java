@@ -169,4 +169,38 @@ class SurveyTest {
         assertThat(AbsenceCodes.means(aspect, code.toUpperCase(Locale.ROOT) + "x"))
                 .isFalse();
     }
+
+    private static SurveyLine changed(String aspect, String of, String body) {
+        return new SurveyLine("s.ndjson", 1, aspect, of, "", SurveyLine.Outcome.FOUND, body);
+    }
+
+    /** However many changes lie over it, a survey says what one that was read with them would say. */
+    @Test
+    void changesLieOverWhatWasRead() throws Exception {
+        Survey before =
+                survey(line("bucket-acl", "'found':{}"), "{'aspect':'object','of':'" + QUAY + "/a.html','found':{}}");
+        Survey survey = before;
+        List<String> keys = new ArrayList<>(List.of("a.html"));
+        for (int i = 0; i < 20; i++) {
+            survey = survey.with(changed("object", QUAY + "/" + i, "{\"Size\":" + i + "}"));
+            keys.add(Integer.toString(i));
+            if (i % 3 == 0) {
+                survey = survey.without("object", QUAY + "/" + (i / 2));
+                keys.remove(Integer.toString(i / 2));
+            }
+            assertThat(survey.subjects("object"))
+                    .containsExactlyElementsOf(
+                            keys.stream().map(key -> QUAY + "/" + key).toList());
+            assertThat(survey.subjectsBelow("object", QUAY)).isEqualTo(keys);
+        }
+        assertThat(survey.reading("object", QUAY + "/19").found().orElseThrow().text("Size"))
+                .contains("19");
+        assertThat(survey.asked("object", QUAY + "/0")).isFalse();
+        assertThat(survey.reading("object", QUAY + "/0").missing()).isPresent();
+        assertThat(survey.listing("object", QUAY + "/0").missing()).isPresent();
+        assertThat(survey.reading("bucket-acl", QUAY).found()).isPresent();
+        assertThat(survey.without("bucket-acl", QUAY).subjects("bucket-acl")).isEmpty();
+        assertThat(survey.without("bucket-website", QUAY)).isSameAs(survey);
+        assertThat(before.subjects("object")).containsExactly(QUAY + "/a.html");
+    }
 }
