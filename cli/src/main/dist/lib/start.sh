@@ -37,7 +37,7 @@ common="-XX:+IgnoreUnrecognizedVMOptions -XX:+UnlockDiagnosticVMOptions -XX:Arch
 # At most so long, and behind everything else that runs.
 bounded() {
     if command -v timeout >/dev/null 2>&1; then
-        nice -n 19 timeout 120 "$@" &
+        nice -n 19 timeout 300 "$@" &
     else
         nice -n 19 "$@" &
     fi
@@ -50,9 +50,11 @@ make_archive() {
     making=$archive.making
     # One that is older was killed.
     [ -z "$(find "$making" -prune -mmin +5 2>/dev/null)" ] || rm -rf "$making"
-    mkdir "$making" 2>/dev/null || return 0
-    trap 'kill $! 2>/dev/null || true; rm -rf "$making"' EXIT
+    mine=
+    trap 'kill $! 2>/dev/null || true; [ -z "$mine" ] || rm -rf "$making"' EXIT
     trap 'exit 1' HUP INT TERM
+    mkdir "$making" 2>/dev/null || return 0
+    mine=1
     # shellcheck disable=SC2086
     case $archive in
         *.aot)
@@ -75,13 +77,16 @@ if [ -f "$archive" ]; then
         rm -f "$archive" 2>/dev/null || true
     fi
 fi
-# The command that was typed does not wait for it.
-[ -f "$archive" ] || make_archive </dev/null >/dev/null 2>&1 &
-case $archive in
-    *.aot) use=-XX:AOTCache=$archive ;;
-    *) use=-XX:SharedArchiveFile=$archive ;;
-esac
-[ -f "$archive" ] || use=-Xshare:auto
+if [ -f "$archive" ]; then
+    case $archive in
+        *.aot) use=-XX:AOTCache=$archive ;;
+        *) use=-XX:SharedArchiveFile=$archive ;;
+    esac
+else
+    # The command that was typed does not wait for it.
+    make_archive </dev/null >/dev/null 2>&1 &
+    use=-Xshare:auto
+fi
 
 # Java reads file names by the locale; without one that is UTF-8 it would not find files whose names have other letters.
 case ${LC_ALL:-${LC_CTYPE:-${LANG:-}}} in

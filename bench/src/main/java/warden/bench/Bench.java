@@ -34,14 +34,15 @@ public final class Bench {
             case "hostile" -> hostile();
             case "survey" -> SurveyBench.run();
             case "script" -> SurveyBench.script();
-            case "start" -> SurveyBench.start();
+            case "start" -> StartBench.run();
             case "activity" -> PublishingBench.activity();
             case "folder" -> PublishingBench.folder();
             case "rules" -> Organisation.rules();
             case "organisation" -> Organisation.run(arguments.length > 1 ? arguments[1] : "");
+            case "trim" -> Organisation.trim();
             default ->
                 OUT.println(
-                        "name one of: questions, matrix, hostile, survey, script, start, activity, folder, rules, organisation");
+                        "name one of: questions, matrix, hostile, survey, script, start, activity, folder, rules, organisation [N], trim");
         }
     }
 
@@ -52,11 +53,15 @@ public final class Bench {
     }
 
     static void print(String text, Object... values) {
-        OUT.println(String.format(Locale.ROOT, text, values));
+        OUT.println(spelled(text, values));
+    }
+
+    static String spelled(String text, Object... values) {
+        return String.format(Locale.ROOT, text, values);
     }
 
     /** A million questions, against reading and writing the same lines with the JSON library alone. */
-    private static void questions() {
+    private static void questions() throws Exception {
         StringBuilder lines = new StringBuilder(Surveys.noAccountBlock());
         for (int i = 0; i < 20; i++) {
             lines.append(Surveys.bucket("site-" + i, policy(5, i)));
@@ -72,21 +77,13 @@ public final class Bench {
                     + "/page.html','context':{'aws:SecureTransport':'true','aws:SourceIp':'198.51.100." + i % 250
                     + "'}}"));
         }
-        for (int round = 0; round < 2; round++) {
-            long[] length = new long[2];
-            double alone =
-                    seconds(() -> length[0] = batched(asked, line -> mapper.writeValueAsString(mapper.readTree(line))));
-            double answered = seconds(() -> length[1] = batched(asked, answers::answer));
-            print(
-                    "%s: JSON alone %.2f s, answers %.2f s, ratio %.2f (bound 3) for %d questions; %d and %d characters written",
-                    round == 0 ? "warm-up" : "measured",
-                    alone,
-                    answered,
-                    answered / alone,
-                    QUESTIONS,
-                    length[0],
-                    length[1]);
-        }
+        Spent.compare(
+                "reading and writing a million lines as JSON",
+                () -> Spent.on(() -> batched(asked, line -> mapper.writeValueAsString(mapper.readTree(line)))),
+                "answering a million questions",
+                () -> Spent.on(() -> batched(asked, answers::answer)),
+                1,
+                3);
     }
 
     private interface Step {
@@ -133,24 +130,19 @@ public final class Bench {
     }
 
     /** The matrix of 1,000 buckets with policies of 20 statements. */
-    private static void matrix() {
+    private static void matrix() throws Exception {
         StringBuilder lines = new StringBuilder(Surveys.noAccountBlock());
         for (int i = 0; i < 1_000; i++) {
             lines.append(Surveys.bucket("site-" + i, policy(20, i)));
         }
-        int[] rows = new int[1];
-        for (int round = 0; round < 1; round++) {
-            double taken = seconds(() -> {
-                Account account = Surveys.account(lines.toString());
-                Matrix matrix = new Matrix(new Reach(new Evaluator(account)));
-                rows[0] = account.buckets().parallelStream()
-                        .mapToInt(bucket -> matrix.of(bucket, List.of()).rows().size())
-                        .sum();
-            });
-            print(
-                    "matrix of 1000 buckets, 20 statements each: %d rows in %.2f s (bound 5 s on 2 cores)",
-                    rows[0], taken);
-        }
+        Spent spent = Spent.median(
+                0,
+                () -> Spent.on(() -> {
+                    Account account = Surveys.account(lines.toString());
+                    Matrix matrix = new Matrix(new Reach(new Evaluator(account)));
+                    account.buckets().parallelStream().forEach(bucket -> matrix.of(bucket, List.of()));
+                }));
+        print("matrix of 1000 buckets, 20 statements each: %s (bound 5 s on 2 cores)", spent);
     }
 
     /** Policies at the provider's size limit that are made to be hard; each within 2 seconds, or "too complex". */

@@ -16,49 +16,76 @@ final class Organisation {
 
     private Organisation() {}
 
-    static void run(String sites) throws IOException, InterruptedException {
+    static void run(String sites) throws Exception {
         for (int count : sites.isEmpty() ? new int[] {1_000, 10_000} : new int[] {Integer.parseInt(sites)}) {
-            Path survey = Files.createTempFile("organisation", ".ndjson");
-            try {
-                long lines = write(survey, count, false);
-                double trees = process("warden.bench.Organisation$Trees", survey.toString());
-                double audit = audit(survey);
-                Bench.print(
-                        "%d sites, %d readings, %.0f MB: trees alone %.2f s, audit %.2f s, ratio %.1f (bound 3)",
-                        count, lines, Files.size(survey) / 1e6, trees, audit, audit / trees);
-            } finally {
-                Files.delete(survey);
-            }
+            compare(count, "audit", 3);
         }
     }
 
-    /** A thousand sites under five organization policies, each with a customer key, against the same without. */
-    static void rules() throws IOException, InterruptedException {
+    /** The credentials of as many sites compared with what they need. */
+    static void trim() throws Exception {
+        compare(1_000, "trim", 3);
+    }
+
+    private static void compare(int sites, String command, double bound) throws Exception {
         Path survey = Files.createTempFile("organisation", ".ndjson");
         try {
-            write(survey, 1_000, false);
-            double plain = audit(survey);
-            write(survey, 1_000, true);
-            double ruled = audit(survey);
-            Bench.print(
-                    "1000 sites: audit %.2f s, with five organization policies and a key each %.2f s, ratio %.2f (bound 1.5)",
-                    plain, ruled, ruled / plain);
+            long lines = write(survey, sites, false);
+            Bench.print("%d sites, %d readings, %.0f MB", sites, lines, Files.size(survey) / 1e6);
+            Spent.compare(
+                    "reading the lines into trees",
+                    () -> Spent.by(java("warden.bench.Organisation$Trees", survey.toString())),
+                    command,
+                    () -> Spent.by(program(command, survey)),
+                    1,
+                    bound);
         } finally {
             Files.delete(survey);
         }
     }
 
-    private static double audit(Path survey) throws IOException, InterruptedException {
-        return process(
-                "warden.cli.Main",
-                "audit",
-                "--survey",
-                survey.toString(),
-                "--at",
-                "2026-11-24",
-                "--gate",
-                "never",
-                "-q");
+    /** A thousand sites under five organization policies, each with a customer key, against the same without. */
+    static void rules() throws Exception {
+        Path plain = Files.createTempFile("organisation", ".ndjson");
+        Path ruled = Files.createTempFile("organisation", ".ndjson");
+        try {
+            write(plain, 1_000, false);
+            write(ruled, 1_000, true);
+            Spent.compare(
+                    "audit of 1000 sites",
+                    () -> Spent.by(program("audit", plain)),
+                    "with five organization policies and a key each",
+                    () -> Spent.by(program("audit", ruled)),
+                    1,
+                    1.5);
+        } finally {
+            Files.delete(plain);
+            Files.delete(ruled);
+        }
+    }
+
+    /** The program through its launcher, in a heap of 1 GB. */
+    private static List<String> program(String command, Path survey) {
+        List<String> all = new ArrayList<>(
+                List.of("env", "JDK_JAVA_OPTIONS=-Xmx1g", "./gentle-warden", command, "-q", "--at", "2026-11-24"));
+        all.addAll(List.of("--survey", survey.toString()));
+        if (command.equals("audit")) {
+            all.addAll(List.of("--gate", "never"));
+        }
+        return all;
+    }
+
+    private static List<String> java(String main, String... arguments) {
+        List<String> command = new ArrayList<>(List.of(
+                "java",
+                "-Xmx1g",
+                "-XX:+UseSerialGC",
+                "-XX:TieredStopAtLevel=1",
+                "-cp",
+                System.getProperty("java.class.path"),
+                main));
+        command.addAll(List.of(arguments));
+        return command;
     }
 
     /** Reads each line into a tree, in a process of its own. */
@@ -75,29 +102,6 @@ final class Organisation {
             }
             Bench.print("%d members at the top", nodes);
         }
-    }
-
-    private static double process(String main, String... arguments) throws IOException, InterruptedException {
-        List<String> command = new ArrayList<>(List.of(
-                "java",
-                "-Xmx1g",
-                "-XX:+UseSerialGC",
-                "-XX:MaxNewSize=192m",
-                "-XX:TieredStopAtLevel=1",
-                "-cp",
-                System.getProperty("java.class.path"),
-                main));
-        command.addAll(List.of(arguments));
-        long start = System.nanoTime();
-        int code = new ProcessBuilder(command)
-                .redirectOutput(ProcessBuilder.Redirect.DISCARD)
-                .redirectError(ProcessBuilder.Redirect.INHERIT)
-                .start()
-                .waitFor();
-        if (code != 0) {
-            throw new IOException(main + " ended with " + code);
-        }
-        return (System.nanoTime() - start) / 1e9;
     }
 
     private static long write(Path file, int sites, boolean withRules) throws IOException {

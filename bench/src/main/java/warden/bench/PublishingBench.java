@@ -31,26 +31,18 @@ final class PublishingBench {
     private PublishingBench() {}
 
     /** A million events of the log in gzip, against only decompressing and parsing them. */
-    static void activity() throws IOException {
+    static void activity() throws Exception {
         Path log = Files.createTempFile("activity", ".json.gz");
         try {
             write(log);
             Bench.print("log of %d events: %.1f MB in gzip", EVENTS, Files.size(log) / 1e6);
-            for (int round = 0; round < 2; round++) {
-                long[] tokens = new long[1];
-                double alone = Bench.seconds(() -> tokens[0] = parse(log));
-                Activity[] activity = new Activity[1];
-                double summed = Bench.seconds(() -> activity[0] = summed(log));
-                Bench.print(
-                        "%s: parsing alone %.2f s, summed up %.2f s, ratio %.2f (bound 3); %d tokens, %d events, %d principals",
-                        round == 0 ? "warm-up" : "measured",
-                        alone,
-                        summed,
-                        summed / alone,
-                        tokens[0],
-                        activity[0].events(),
-                        activity[0].uses().size());
-            }
+            Spent.compare(
+                    "decompressing and parsing alone",
+                    () -> Spent.on(() -> parse(log)),
+                    "summing up",
+                    () -> Spent.on(() -> summed(log)),
+                    1,
+                    3);
         } finally {
             Files.delete(log);
         }
@@ -110,27 +102,18 @@ final class PublishingBench {
     }
 
     /** A folder of 20,000 files, against reading each once. */
-    static void folder() throws IOException {
+    static void folder() throws Exception {
         Path folder = Files.createTempDirectory("published");
         try {
             long size = fill(folder);
             Bench.print("folder of %d files, %.1f MB", FILES, size / 1e6);
-            for (int round = 0; round < 3; round++) {
-                long[] bytes = new long[1];
-                double alone = Bench.seconds(() -> bytes[0] = readAll(folder));
-                PublishedFolder[] read = new PublishedFolder[1];
-                double checked = Bench.seconds(() -> read[0] = read(folder));
-                Bench.print(
-                        "%s: reading alone %.2f s, looked at %.2f s, ratio %.2f (bound 3); %d files, %d references",
-                        round < 2 ? "warm-up" : "measured",
-                        alone,
-                        checked,
-                        checked / alone,
-                        read[0].files().size(),
-                        read[0].files().values().stream()
-                                .mapToLong(file -> file.references().size())
-                                .sum());
-            }
+            Spent.compare(
+                    "reading alone",
+                    () -> Spent.on(() -> readAll(folder)),
+                    "looking at",
+                    () -> Spent.on(() -> read(folder)),
+                    2,
+                    3);
         } finally {
             try (Stream<Path> all = Files.walk(folder)) {
                 for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {

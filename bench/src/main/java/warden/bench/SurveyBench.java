@@ -1,11 +1,9 @@
 package warden.bench;
 
-import java.io.IOException;
 import java.io.Writer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
-import java.util.Arrays;
 import java.util.Optional;
 import java.util.Set;
 import warden.gather.folder.SurveyScript;
@@ -15,7 +13,7 @@ import warden.gather.live.ReadingLog;
 import warden.standin.Faults;
 import warden.standin.StandIn;
 
-/** Surveys of a simulated account that is as slow as a distant one, and the program's start. */
+/** Surveys of a simulated account that is as slow as a distant one, taken by the program and by its script. */
 final class SurveyBench {
     private static final int BUCKETS = 200;
     private static final int DISTRIBUTIONS = 50;
@@ -94,33 +92,6 @@ final class SurveyBench {
         } finally {
             Files.deleteIfExists(file);
         }
-    }
-
-    /** The version, an audit and the demo from start to finish against a bare start of the JVM, each the median of five processes. */
-    static void start() throws Exception {
-        double bare = median("java", "-Xshare:auto", "-XX:TieredStopAtLevel=1", "-version");
-        double demo = median("./gentle-warden", "demo", "--quiet");
-        double version = median("./gentle-warden", "--version");
-        double audit = median("./gentle-warden", "audit", "--survey", "demo/heron-sound-ferries.ndjson");
-        Bench.print("a bare JVM %.2f s", bare);
-        Bench.print("--version %.2f s: ratio %.1f (bound 3)", version, version / bare);
-        Bench.print("audit of the demo %.2f s: ratio %.1f (bound 7)", audit, audit / bare);
-        Bench.print("demo %.2f s: ratio %.1f", demo, demo / bare);
-    }
-
-    private static double median(String... command) throws IOException, InterruptedException {
-        double[] times = new double[5];
-        for (int i = 0; i < times.length; i++) {
-            long start = System.nanoTime();
-            new ProcessBuilder(command)
-                    .redirectErrorStream(true)
-                    .redirectOutput(ProcessBuilder.Redirect.DISCARD)
-                    .start()
-                    .waitFor();
-            times[i] = (System.nanoTime() - start) / 1e9;
-        }
-        Arrays.sort(times);
-        return times[times.length / 2];
     }
 
     private static String account(int buckets, int distributions) {

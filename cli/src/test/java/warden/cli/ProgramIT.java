@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Matcher;
@@ -13,6 +14,7 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -27,8 +29,15 @@ class ProgramIT {
     /** The program has just been built; without this mark the launcher would build it again below the running tests. */
     @BeforeAll
     static void isBuilt() throws IOException {
-        Files.deleteIfExists(HOME.resolve("cli/target/classes.jsa"));
         Files.writeString(HOME.resolve("cli/target/.built"), "");
+    }
+
+    /** What is made behind a command must not find its folder gone. */
+    @AfterEach
+    void nothingIsMadeAnyMore() throws Exception {
+        assertThat(isSoon(() -> names(folder.resolve("cache/gentle-warden")).stream()
+                        .noneMatch(name -> name.endsWith(".making"))))
+                .isTrue();
     }
 
     private static int run(String... arguments) throws IOException, InterruptedException {
@@ -123,14 +132,83 @@ class ProgramIT {
         assertThat(home.resolve("demo/heron-sound-ferries.ndjson")).exists();
     }
 
+    /** The command that was typed runs first; what makes the next ones quick is made behind it, and leaves nothing else. */
+    @Test
+    void theArchiveIsMadeBehindTheFirstCommand() throws Exception {
+        Path home = unpacked().resolve("gentle-warden-" + Main.VERSION);
+        Path cache = folder.resolve("cache/gentle-warden");
+        assertThat(shell(home, "./gentle-warden checks")).isZero();
+        assertThat(isSoon(() -> names(cache).stream().anyMatch(name -> name.matches(".*\\.(jsa|aot)"))))
+                .isTrue();
+        assertThat(isSoon(() -> names(cache).size() == 1)).isTrue();
+        Path archive = cache.resolve(names(cache).get(0));
+        FileTime made = Files.getLastModifiedTime(archive);
+        assertThat(shell(home, "./gentle-warden checks")).isZero();
+        assertThat(Files.getLastModifiedTime(archive)).isEqualTo(made);
+    }
+
+    @Test
+    void anInterruptedArchiveLeavesNothingBehind() throws Exception {
+        Path home = unpacked().resolve("gentle-warden-" + Main.VERSION);
+        Path cache = folder.resolve("cache/gentle-warden");
+        Process process = shellProcess(home, "exec ./gentle-warden demo");
+        assertThat(isSoon(() -> names(cache).stream().anyMatch(name -> name.endsWith(".making"))))
+                .isTrue();
+        List<ProcessHandle> makers = process.descendants().toList();
+        assertThat(makers).isNotEmpty();
+        makers.forEach(ProcessHandle::destroy);
+        assertThat(process.waitFor()).isZero();
+        assertThat(isSoon(() -> names(cache).isEmpty())).isTrue();
+    }
+
+    /** Also where no Java works, so that it can be said which version does not. */
+    @Test
+    void theVersionNeedsNoJvm() throws Exception {
+        Path home = unpacked().resolve("gentle-warden-" + Main.VERSION);
+        Path java = Files.createDirectories(folder.resolve("broken/bin")).resolve("java");
+        Files.writeString(java, "#!/bin/sh\nexit 9\n");
+        assertThat(java.toFile().setExecutable(true)).isTrue();
+        String broken = "JAVA_HOME=" + folder.resolve("broken") + " ./gentle-warden ";
+        assertThat(shell(home, "[ \"$(" + broken + "--version)\" = 'gentle-warden " + Main.VERSION + "' ]"))
+                .isZero();
+        assertThat(shell(home, broken + "-V")).isZero();
+        assertThat(shell(home, broken + "checks")).isEqualTo(9);
+    }
+
+    private interface Seen {
+        boolean now() throws IOException;
+    }
+
+    private static boolean isSoon(Seen seen) throws Exception {
+        for (int tenths = 0; tenths < 4_000; tenths++) {
+            if (seen.now()) {
+                return true;
+            }
+            Thread.sleep(100);
+        }
+        return false;
+    }
+
+    private static List<String> names(Path folder) throws IOException {
+        if (!Files.isDirectory(folder)) {
+            return List.of();
+        }
+        try (Stream<Path> files = Files.list(folder)) {
+            return files.map(file -> file.getFileName().toString()).toList();
+        }
+    }
+
     private int shell(Path home, String command) throws IOException, InterruptedException {
+        return shellProcess(home, command).waitFor();
+    }
+
+    private Process shellProcess(Path home, String command) throws IOException {
         ProcessBuilder builder = new ProcessBuilder("sh", "-c", command);
         builder.environment().put("XDG_CACHE_HOME", folder.resolve("cache").toString());
         return builder.directory(home.toFile())
                 .redirectErrorStream(true)
                 .redirectOutput(ProcessBuilder.Redirect.DISCARD)
-                .start()
-                .waitFor();
+                .start();
     }
 
     private Path unpacked() throws IOException {
