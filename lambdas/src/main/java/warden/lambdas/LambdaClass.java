@@ -1,6 +1,5 @@
 package warden.lambdas;
 
-import java.util.Map;
 import org.objectweb.asm.ClassWriter;
 import org.objectweb.asm.Handle;
 import org.objectweb.asm.MethodVisitor;
@@ -19,15 +18,6 @@ final class LambdaClass {
     static final String FACTORY = "of";
 
     private static final String ONLY = "ONLY";
-    private static final Map<Integer, String> BOXES = Map.of(
-            Type.BOOLEAN, "java/lang/Boolean",
-            Type.CHAR, "java/lang/Character",
-            Type.BYTE, "java/lang/Byte",
-            Type.SHORT, "java/lang/Short",
-            Type.INT, "java/lang/Integer",
-            Type.LONG, "java/lang/Long",
-            Type.FLOAT, "java/lang/Float",
-            Type.DOUBLE, "java/lang/Double");
 
     private final String name;
     private final String nestHost;
@@ -199,8 +189,8 @@ final class LambdaClass {
         if (from.equals(to)) {
             return;
         }
-        boolean isObject = from.getSort() >= Type.ARRAY;
-        boolean becomesObject = to.getSort() >= Type.ARRAY;
+        boolean isObject = Boxes.isObject(from);
+        boolean becomesObject = Boxes.isObject(to);
         if (isObject && becomesObject) {
             if (!to.getInternalName().equals("java/lang/Object")) {
                 code.visitTypeInsn(Opcodes.CHECKCAST, to.getInternalName());
@@ -208,7 +198,7 @@ final class LambdaClass {
         } else if (isObject) {
             unbox(code, from, to);
         } else if (becomesObject) {
-            String box = BOXES.get(from.getSort());
+            String box = Boxes.of(from);
             String type = Type.getMethodDescriptor(Type.getObjectType(box), from);
             code.visitMethodInsn(Opcodes.INVOKESTATIC, box, "valueOf", type, false);
         } else {
@@ -217,31 +207,14 @@ final class LambdaClass {
     }
 
     private static void unbox(MethodVisitor code, Type from, Type to) {
-        Type own = BOXES.entrySet().stream()
-                .filter(box -> box.getValue().equals(from.getInternalName()))
-                .map(box -> primitive(box.getKey()))
-                .findFirst()
-                .orElse(to);
-        String box = BOXES.get(own.getSort());
+        Type own = Boxes.heldBy(from, to);
+        String box = Boxes.of(own);
         if (!box.equals(from.getInternalName())) {
             code.visitTypeInsn(Opcodes.CHECKCAST, box);
         }
         code.visitMethodInsn(
                 Opcodes.INVOKEVIRTUAL, box, own.getClassName() + "Value", Type.getMethodDescriptor(own), false);
         widen(code, own, to);
-    }
-
-    private static Type primitive(int sort) {
-        return switch (sort) {
-            case Type.BOOLEAN -> Type.BOOLEAN_TYPE;
-            case Type.CHAR -> Type.CHAR_TYPE;
-            case Type.BYTE -> Type.BYTE_TYPE;
-            case Type.SHORT -> Type.SHORT_TYPE;
-            case Type.INT -> Type.INT_TYPE;
-            case Type.LONG -> Type.LONG_TYPE;
-            case Type.FLOAT -> Type.FLOAT_TYPE;
-            default -> Type.DOUBLE_TYPE;
-        };
     }
 
     private static void widen(MethodVisitor code, Type from, Type to) {

@@ -2,7 +2,6 @@ package warden.lambdas;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import org.objectweb.asm.ClassVisitor;
 import org.objectweb.asm.Handle;
 import org.objectweb.asm.Label;
@@ -16,16 +15,6 @@ import org.objectweb.asm.Type;
  * <p>Source: Java SE API, java.lang.runtime.ObjectMethods and java.lang.Record.
  */
 final class RecordMethod {
-    private static final Map<Integer, String> HOLDERS = Map.of(
-            Type.BOOLEAN, "java/lang/Boolean",
-            Type.CHAR, "java/lang/Character",
-            Type.BYTE, "java/lang/Byte",
-            Type.SHORT, "java/lang/Short",
-            Type.INT, "java/lang/Integer",
-            Type.LONG, "java/lang/Long",
-            Type.FLOAT, "java/lang/Float",
-            Type.DOUBLE, "java/lang/Double");
-
     private final Type owner;
     private final List<String> names = new ArrayList<>();
     private final List<Type> types = new ArrayList<>();
@@ -96,8 +85,7 @@ final class RecordMethod {
 
     /** Jumps where the two values on the stack are not the same. */
     private static void differs(MethodVisitor code, Type type, Label to) {
-        String holder = HOLDERS.get(type.getSort());
-        if (holder == null) {
+        if (Boxes.isObject(type)) {
             code.visitMethodInsn(
                     Opcodes.INVOKESTATIC,
                     "java/util/Objects",
@@ -107,7 +95,7 @@ final class RecordMethod {
             code.visitJumpInsn(Opcodes.IFEQ, to);
         } else {
             String compared = Type.getMethodDescriptor(Type.INT_TYPE, type, type);
-            code.visitMethodInsn(Opcodes.INVOKESTATIC, holder, "compare", compared, false);
+            code.visitMethodInsn(Opcodes.INVOKESTATIC, Boxes.of(type), "compare", compared, false);
             code.visitJumpInsn(Opcodes.IFNE, to);
         }
     }
@@ -118,11 +106,11 @@ final class RecordMethod {
             code.visitIntInsn(Opcodes.BIPUSH, 31);
             code.visitInsn(Opcodes.IMUL);
             field(code, 0, i);
-            String holder = HOLDERS.get(types.get(i).getSort());
-            Type hashed = holder == null ? Type.getType(Object.class) : types.get(i);
+            boolean isObject = Boxes.isObject(types.get(i));
+            Type hashed = isObject ? Type.getType(Object.class) : types.get(i);
             code.visitMethodInsn(
                     Opcodes.INVOKESTATIC,
-                    holder == null ? "java/util/Objects" : holder,
+                    isObject ? "java/util/Objects" : Boxes.of(hashed),
                     "hashCode",
                     Type.getMethodDescriptor(Type.INT_TYPE, hashed),
                     false);
@@ -140,7 +128,7 @@ final class RecordMethod {
         for (int i = 0; i < types.size(); i++) {
             append(code, (i == 0 ? simple + "[" : ", ") + names.get(i) + "=");
             field(code, 0, i);
-            Type type = types.get(i).getSort() >= Type.ARRAY ? Type.getType(Object.class) : types.get(i);
+            Type type = Boxes.isObject(types.get(i)) ? Type.getType(Object.class) : types.get(i);
             Type shown = type.getSort() == Type.BYTE || type.getSort() == Type.SHORT ? Type.INT_TYPE : type;
             code.visitMethodInsn(
                     Opcodes.INVOKEVIRTUAL,

@@ -67,6 +67,7 @@ public final class Account implements CanonicalIds {
     private @Nullable Map<String, String> keysById;
     private @Nullable Set<String> usedOriginSigners;
     private @Nullable List<Zone> zones;
+    private @Nullable List<String> managedFronts;
     private @Nullable List<Certificate> certificates;
     private final Map<String, Reading<Certificate>> certificatesByArn;
 
@@ -110,6 +111,7 @@ public final class Account implements CanonicalIds {
         this.keysById = other.keysById;
         this.usedOriginSigners = other.usedOriginSigners;
         this.zones = other.zones;
+        this.managedFronts = other.managedFronts;
         this.certificates = other.certificates;
     }
 
@@ -510,10 +512,17 @@ public final class Account implements CanonicalIds {
 
     /** True when a managed hosting front of the account says that its hosts lead to this distribution name. */
     public boolean isManagedFront(String distributionName) {
-        return survey.subjects("managed-app-domain").stream()
-                .flatMap(subject -> survey.reading("managed-app-domain", subject).found().stream())
-                .flatMap(answer -> answer.list("domainAssociation", "subDomains").stream())
-                .flatMap(part -> part.text("dnsRecord").stream())
-                .anyMatch(record -> record.contains(distributionName));
+        return managedFronts().stream().anyMatch(record -> record.contains(distributionName));
+    }
+
+    private synchronized List<String> managedFronts() {
+        if (managedFronts == null) {
+            managedFronts = survey.subjects("managed-app-domain").stream()
+                    .flatMap(subject -> survey.reading("managed-app-domain", subject).found().stream())
+                    .flatMap(answer -> answer.list("domainAssociation", "subDomains").stream())
+                    .flatMap(part -> part.text("dnsRecord").stream())
+                    .toList();
+        }
+        return managedFronts;
     }
 }

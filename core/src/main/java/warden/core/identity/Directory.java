@@ -1,6 +1,7 @@
 package warden.core.identity;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -37,6 +38,8 @@ public final class Directory {
     private @Nullable List<Reading<HeldPolicy>> organization;
     private final Map<String, Reading<Principal>> principals = new ConcurrentHashMap<>();
     private final Map<String, Optional<HeldPolicy>> managed = new ConcurrentHashMap<>();
+    private final Map<String, Map<String, String>> byName = new ConcurrentHashMap<>();
+    private @Nullable Optional<String> organizationId;
 
     public Directory(Survey survey) {
         this(survey, null, "");
@@ -132,9 +135,22 @@ public final class Directory {
 
     /** A session's ARN does not show the role's path, so a role may be known under a longer ARN. */
     private Optional<String> byName(String aspect, Arn arn) {
-        return survey.subjects(aspect).stream()
-                .filter(of -> of.endsWith("/" + arn.name()))
-                .findFirst();
+        return named(aspect, arn.name());
+    }
+
+    /** Returns the first subject of an aspect whose ARN ends with this name, whatever its path. */
+    private Optional<String> named(String aspect, String name) {
+        Map<String, String> subjects = byName.computeIfAbsent(aspect, key -> {
+            Map<String, String> names = new HashMap<>();
+            for (String of : survey.subjects(key)) {
+                int slash = of.lastIndexOf('/');
+                if (slash >= 0) {
+                    names.putIfAbsent(of.substring(slash + 1), of);
+                }
+            }
+            return names;
+        });
+        return Optional.ofNullable(subjects.get(name));
     }
 
     private Principal describe(Arn arn, boolean isRole, JsonPart answer, Citation at) {
@@ -158,9 +174,7 @@ public final class Directory {
         List<Need> missing = new ArrayList<>();
         collect(answer, kind + "PolicyList", at, policies, missing);
         for (String group : answer.texts("GroupList")) {
-            Optional<String> subject = survey.subjects("iam-group").stream()
-                    .filter(of -> of.endsWith("/" + group))
-                    .findFirst();
+            Optional<String> subject = named("iam-group", group);
             Reading<JsonPart> reading = survey.reading("iam-group", subject.orElse("group/" + group));
             reading.fold(
                     found -> {
@@ -239,7 +253,14 @@ public final class Directory {
     }
 
     /** Returns the id of the organization that the account belongs to; absent when no policy's ARN shows it. */
-    public Optional<String> organizationId() {
+    public synchronized Optional<String> organizationId() {
+        if (organizationId == null) {
+            organizationId = readOrganizationId();
+        }
+        return organizationId;
+    }
+
+    private Optional<String> readOrganizationId() {
         return survey.subjects(ORGANIZATION).stream()
                 .flatMap(id -> survey.reading(ORGANIZATION, id).found().stream())
                 .flatMap(answer ->
