@@ -28,6 +28,7 @@ final class Organisation {
     }
 
     private static void compare(int sites, String command, double bound) throws Exception {
+        StartBench.awaitArchive();
         Path survey = Files.createTempFile("organisation", ".ndjson");
         try {
             long lines = write(survey, sites, false);
