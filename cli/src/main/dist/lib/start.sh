@@ -48,8 +48,8 @@ bounded() {
 make_archive() {
     mkdir -p "$archives" 2>/dev/null || return 0
     making=$archive.making
-    # One that is older was killed.
-    [ -z "$(find "$making" -prune -mmin +5 2>/dev/null)" ] || rm -rf "$making"
+    # One that is older than the bounds allow was killed.
+    [ -z "$(find "$making" -prune -mmin +15 2>/dev/null)" ] || rm -rf "$making"
     mine=
     trap 'kill $! 2>/dev/null || true; [ -z "$mine" ] || rm -rf "$making"' EXIT
     trap 'exit 1' HUP INT TERM
