@@ -14,7 +14,7 @@ import picocli.CommandLine.Model.OptionSpec;
 import picocli.CommandLine.Model.UsageMessageSpec;
 
 /** Lays out what {@code COMMAND --help} shows: options in groups, examples, and nothing that the command does not use. */
-final class HelpLayout implements CommandLine.IHelpSectionRenderer {
+final class HelpLayout {
     private static final String REST = "Others";
     /** The groups in the order in which they are shown; an option stands in the first that names it. */
     private static final Map<String, Set<String>> GROUPS = new LinkedHashMap<>();
@@ -105,7 +105,7 @@ final class HelpLayout implements CommandLine.IHelpSectionRenderer {
                     .footer(EXAMPLES.getOrDefault(name, List.of()).stream()
                             .map(example -> "  " + example)
                             .toArray(String[]::new));
-            command.getHelpSectionMap().put(UsageMessageSpec.SECTION_KEY_OPTION_LIST, new HelpLayout());
+            command.getHelpSectionMap().put(UsageMessageSpec.SECTION_KEY_OPTION_LIST, HelpLayout::options);
         });
     }
 
@@ -123,8 +123,7 @@ final class HelpLayout implements CommandLine.IHelpSectionRenderer {
         spec.addOption(how.apply(option.toBuilder()).build());
     }
 
-    @Override
-    public String render(Help help) {
+    private static String options(Help help) {
         Map<String, List<OptionSpec>> groups = new LinkedHashMap<>();
         GROUPS.keySet().forEach(group -> groups.put(group, new ArrayList<>()));
         groups.put(REST, new ArrayList<>());

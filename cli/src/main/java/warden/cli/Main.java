@@ -107,8 +107,8 @@ public final class Main implements Runnable {
                 .setCaseInsensitiveEnumValuesAllowed(true)
                 .setUsageHelpWidth(world.isTerminal() ? Math.max(60, world.columns()) : Style.USUAL)
                 .setUsageHelpAutoWidth(false)
-                .setParameterExceptionHandler(new WrongCommand())
-                .setExecutionExceptionHandler(new Failed());
+                .setParameterExceptionHandler(Main::wrongCommand)
+                .setExecutionExceptionHandler(Main::failed);
         commandLine.getCommandSpec().mixinStandardHelpOptions(true).version(PROGRAM_AND_VERSION);
         commandLine.getSubcommands().values().forEach(sub -> sub.getCommandSpec()
                 .addOption(help())
@@ -151,37 +151,25 @@ public final class Main implements Runnable {
                 "name a command: demo, survey, audit, trace, reach, trim, checks, stand-in, completion; --help tells more");
     }
 
-    // The two that follow are classes with names, and no lambdas: a class archive leaves out what a lambda makes of the
-    // library's old
-    // class files, and all that goes with it.
-
-    /** Says what is wrong with a command. */
-    private static final class WrongCommand implements CommandLine.IParameterExceptionHandler {
-        @Override
-        public int handleParseException(ParameterException wrong, String[] arguments) {
-            PrintWriter err = wrong.getCommandLine().getErr();
-            err.println("gentle-warden: " + said(WrongWords.sentence(wrong)));
-            String command = wrong.getCommandLine().getCommandSpec().qualifiedName();
-            err.println("\"" + command + " --help\" shows the options.");
-            return ExitCode.WRONG_COMMAND.number();
-        }
+    private static int wrongCommand(ParameterException wrong, String[] arguments) {
+        PrintWriter err = wrong.getCommandLine().getErr();
+        err.println("gentle-warden: " + said(WrongWords.sentence(wrong)));
+        String command = wrong.getCommandLine().getCommandSpec().qualifiedName();
+        err.println("\"" + command + " --help\" shows the options.");
+        return ExitCode.WRONG_COMMAND.number();
     }
 
-    /** Says why a command failed. */
-    private static final class Failed implements CommandLine.IExecutionExceptionHandler {
-        @Override
-        public int handleExecutionException(Exception failure, CommandLine commandLine, ParseResult result) {
-            PrintWriter err = commandLine.getErr();
-            if (failure instanceof InputException input) {
-                err.println("gentle-warden: " + said(input.getMessage()));
-                return input.code().number();
-            }
-            err.println(bug(failure));
-            if (result.hasMatchedOption("--verbose")) {
-                failure.printStackTrace(err);
-            }
-            return ExitCode.BUG.number();
+    private static int failed(Exception failure, CommandLine commandLine, ParseResult result) {
+        PrintWriter err = commandLine.getErr();
+        if (failure instanceof InputException input) {
+            err.println("gentle-warden: " + said(input.getMessage()));
+            return input.code().number();
         }
+        err.println(bug(failure));
+        if (result.hasMatchedOption("--verbose")) {
+            failure.printStackTrace(err);
+        }
+        return ExitCode.BUG.number();
     }
 
     /** Names from outside, and what was typed, may hold anything. */

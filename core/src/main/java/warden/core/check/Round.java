@@ -1,15 +1,12 @@
 package warden.core.check;
 
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.IdentityHashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.stream.IntStream;
-import java.util.stream.Stream;
 import warden.core.algebra.TooComplexException;
 import warden.core.survey.Need;
 
@@ -29,8 +26,11 @@ final class Round {
         this.setup = setup;
     }
 
+    /** A check whose question is ready. */
+    private record Ready(Check check, Asking asking) {}
+
     /** Checks that ask of the same things. */
-    private record Group(List<? extends Judged> subjects, Map<Check, Asking> askings) {}
+    private record Group(List<? extends Judged> subjects, List<Ready> checks) {}
 
     /**
      * Returns the verdicts of each check, in the order of the checks; of one check, in the order of the things that it asks of.
@@ -41,25 +41,24 @@ final class Round {
         Round round = new Round(setup);
         for (Group group : round.groups(checks)) {
             round.ask(group);
-            group.askings().keySet().forEach(answered);
+            group.checks().forEach(ready -> answered.accept(ready.check()));
         }
         return checks.stream().map(round.verdicts::get).toList();
     }
 
-    private Collection<Group> groups(List<Check> checks) {
+    private List<Group> groups(List<Check> checks) {
         Map<List<? extends Judged>, Group> groups = new IdentityHashMap<>();
         List<Group> inOrder = new ArrayList<>();
         for (Check check : checks) {
-            verdicts.put(check, List.of());
             try {
                 Asking asking = check.asking(setup);
                 Group group = groups.get(asking.subjects());
                 if (group == null) {
-                    group = new Group(asking.subjects(), new LinkedHashMap<>());
+                    group = new Group(asking.subjects(), new ArrayList<>());
                     groups.put(asking.subjects(), group);
                     inOrder.add(group);
                 }
-                group.askings().put(check, asking);
+                group.checks().add(new Ready(check, asking));
             } catch (TooComplexException tooComplex) {
                 verdicts.put(check, List.of(unknown(check, tooComplex)));
             }
@@ -68,35 +67,33 @@ final class Round {
     }
 
     private void ask(Group group) {
-        List<Check> checks = List.copyOf(group.askings().keySet());
         int batches = (group.subjects().size() + BATCH - 1) / BATCH;
         IntStream places = IntStream.range(0, batches);
         List<List<List<Verdict>>> byBatch = (batches > 1 ? places.parallel() : places)
-                .mapToObj(batch -> batch(group, checks, batch * BATCH))
+                .mapToObj(batch -> batch(group, batch * BATCH))
                 .toList();
-        for (int i = 0; i < checks.size(); i++) {
+        for (int i = 0; i < group.checks().size(); i++) {
             int place = i;
-            Check check = checks.get(i);
+            Ready ready = group.checks().get(i);
             List<Verdict> all = new ArrayList<>();
             byBatch.forEach(batch -> all.addAll(batch.get(place)));
             try {
-                all.addAll(group.askings().get(check).unread().get());
-                verdicts.put(check, group.askings().get(check).told().apply(all));
+                all.addAll(ready.asking().unread().get());
+                verdicts.put(ready.check(), ready.asking().told().apply(all));
             } catch (TooComplexException tooComplex) {
-                verdicts.put(check, List.of(unknown(check, tooComplex)));
+                verdicts.put(ready.check(), List.of(unknown(ready.check(), tooComplex)));
             }
         }
     }
 
     /** Returns, for each check, its verdicts on the things from a place on. */
-    private static List<List<Verdict>> batch(Group group, List<Check> checks, int from) {
-        List<List<Verdict>> verdicts = Stream.generate(() -> (List<Verdict>) new ArrayList<Verdict>())
-                .limit(checks.size())
-                .toList();
+    private static List<List<Verdict>> batch(Group group, int from) {
+        List<List<Verdict>> verdicts = new ArrayList<>();
+        group.checks().forEach(ready -> verdicts.add(new ArrayList<>()));
         int to = Math.min(group.subjects().size(), from + BATCH);
         for (int at = from; at < to; at++) {
-            for (int i = 0; i < checks.size(); i++) {
-                verdicts.get(i).addAll(group.askings().get(checks.get(i)).of().apply(at));
+            for (int i = 0; i < verdicts.size(); i++) {
+                verdicts.get(i).addAll(group.checks().get(i).asking().of().apply(at));
             }
             group.subjects().get(at).letGo();
         }

@@ -29,7 +29,10 @@ public final class Directory {
     private static final String PERMISSION = "iam:GetAccountAuthorizationDetails";
 
     private final Survey survey;
-    /** The directory before a change, which knows all but those of one name, whatever their path; absent where nothing was changed. */
+    /**
+     * The directory before a change, which knows all policies, and all users and roles but those of one name, whatever their path; absent where
+     * nothing was changed.
+     */
     private final @Nullable Directory before;
 
     private final String changed;
@@ -209,6 +212,9 @@ public final class Directory {
     }
 
     private Optional<HeldPolicy> managed(String arn, Citation attachedAt) {
+        if (before != null) {
+            return before.managed(arn, attachedAt);
+        }
         if (!survey.asked("iam-policy", arn)) {
             return ManagedPolicies.copyOf(arn, attachedAt);
         }
@@ -235,6 +241,9 @@ public final class Directory {
      * organization.
      */
     public synchronized List<Reading<HeldPolicy>> organizationPolicies() {
+        if (before != null) {
+            return before.organizationPolicies();
+        }
         if (organization == null) {
             List<Reading<HeldPolicy>> all = new ArrayList<>();
             for (String id : survey.subjects(ORGANIZATION)) {
@@ -254,6 +263,9 @@ public final class Directory {
 
     /** Returns the id of the organization that the account belongs to; absent when no policy's ARN shows it. */
     public synchronized Optional<String> organizationId() {
+        if (before != null) {
+            return before.organizationId();
+        }
         if (organizationId == null) {
             organizationId = readOrganizationId();
         }

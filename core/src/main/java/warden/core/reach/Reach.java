@@ -51,25 +51,7 @@ public final class Reach {
     private final Map<String, Optional<Need>> complexities = new ConcurrentHashMap<>();
 
     /** What was asked before is not worked out again: many checks ask the same. */
-    private record Question(String bucket, Grantee grantee, List<String> actions, Ability ability, Scope scope) {
-        /** Spelled out, since what a record makes by itself takes long to link. */
-        @Override
-        public int hashCode() {
-            return ((bucket.hashCode() * 31 + grantee.hashCode()) * 31 + actions.hashCode()) * 31
-                    + ability.ordinal() * 2
-                    + scope.ordinal();
-        }
-
-        @Override
-        public boolean equals(Object other) {
-            return other instanceof Question that
-                    && ability == that.ability
-                    && scope == that.scope
-                    && bucket.equals(that.bucket)
-                    && actions.equals(that.actions)
-                    && grantee.equals(that.grantee);
-        }
-    }
+    private record Question(String bucket, Grantee grantee, List<String> actions, Ability ability, Scope scope) {}
 
     public Reach(Evaluator evaluator) {
         this.evaluator = evaluator;
