@@ -7,15 +7,15 @@ import java.util.Locale;
 import java.util.Random;
 import tools.jackson.databind.ObjectMapper;
 import tools.jackson.databind.json.JsonMapper;
-import warden.core.account.Account;
-import warden.core.decision.Evaluator;
-import warden.core.decision.Request;
-import warden.core.policy.Actor;
-import warden.core.policy.Context;
-import warden.core.reach.Matrix;
-import warden.core.reach.Questions;
-import warden.core.reach.Reach;
-import warden.core.storage.Bucket;
+import warden.core.aws.account.Account;
+import warden.core.aws.decision.Evaluator;
+import warden.core.aws.decision.Request;
+import warden.core.aws.policy.Actor;
+import warden.core.aws.policy.Context;
+import warden.core.aws.reach.Matrix;
+import warden.core.aws.reach.Questions;
+import warden.core.aws.reach.Reach;
+import warden.core.aws.storage.Bucket;
 
 /** Runs one measurement by name and prints its figures. */
 public final class Bench {

@@ -3,7 +3,7 @@ package warden.bench;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import warden.core.account.Account;
+import warden.core.aws.account.Account;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyException;
 import warden.core.survey.SurveyHeader;

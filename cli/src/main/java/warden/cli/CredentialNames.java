@@ -4,11 +4,11 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import warden.core.account.Account;
+import warden.core.aws.account.Account;
+import warden.core.aws.identity.Principal;
+import warden.core.aws.policy.Arn;
 import warden.core.document.Shown;
 import warden.core.document.Words;
-import warden.core.identity.Principal;
-import warden.core.policy.Arn;
 import warden.core.site.Estate;
 import warden.core.site.Publisher;
 

@@ -1,6 +1,6 @@
 package warden.cli;
 
-import warden.core.check.Judgement;
+import warden.core.audit.Judgement;
 
 /** The exit codes, from best to worst where several apply at once. */
 enum ExitCode {

@@ -5,13 +5,13 @@ import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import warden.core.account.Account;
-import warden.core.reach.Matrix;
-import warden.core.reach.Matrix.Table;
+import warden.core.aws.account.Account;
+import warden.core.aws.reach.Matrix;
+import warden.core.aws.reach.Matrix.Table;
+import warden.core.aws.storage.Bucket;
 import warden.core.site.Estate;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
-import warden.core.storage.Bucket;
 
 /** The matrices of who can do what, for the command that prints them and the report that shows them. */
 final class Matrices {

@@ -7,7 +7,7 @@ import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
-import warden.core.account.Account;
+import warden.core.aws.account.Account;
 import warden.core.pipeline.Pipeline;
 import warden.core.site.Estate;
 import warden.core.site.SiteFile;

@@ -23,13 +23,13 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
-import warden.core.decision.Evaluator;
-import warden.core.reach.Matrix.Table;
-import warden.core.reach.Questions;
+import warden.core.aws.decision.Evaluator;
+import warden.core.aws.reach.Matrix.Table;
+import warden.core.aws.reach.Questions;
+import warden.core.aws.storage.Bucket;
 import warden.core.site.Estate;
 import warden.core.site.PublisherFinder;
 import warden.core.site.Site;
-import warden.core.storage.Bucket;
 import warden.report.MatrixJson;
 import warden.report.MatrixText;
 

@@ -18,7 +18,7 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
-import warden.core.account.Account;
+import warden.core.aws.account.Account;
 import warden.core.checks.CheckCatalogue;
 import warden.core.document.Shown;
 import warden.core.site.Estate;

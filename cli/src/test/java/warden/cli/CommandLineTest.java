@@ -16,7 +16,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import warden.cli.Program.Run;
-import warden.core.check.Check;
+import warden.core.audit.Check;
 import warden.core.checks.CheckCatalogue;
 
 class CommandLineTest {

@@ -13,7 +13,7 @@ import java.util.HashSet;
 import java.util.Locale;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
-import warden.core.check.Check;
+import warden.core.audit.Check;
 import warden.core.checks.CheckCatalogue;
 
 class ArchitectureTest {

@@ -1,8 +1,8 @@
 package warden.report;
 
 import java.util.List;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
 
 /** The catalogue of checks as text and as Markdown. */
 public final class CatalogueText {

@@ -2,8 +2,8 @@ package warden.report;
 
 import java.util.List;
 import java.util.Locale;
-import warden.core.check.Audit;
-import warden.core.check.Finding;
+import warden.core.audit.Audit;
+import warden.core.audit.Finding;
 import warden.core.survey.Citation;
 
 /** One finding in full: what, why it matters, the value at its line, the remedy, and the command that shows it again. */

@@ -12,9 +12,9 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import warden.core.check.Audit;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
+import warden.core.audit.Audit;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
 
 /**
  * The worst findings in the groups that a person thinks in, a line each; many of one check are one line.

@@ -1,12 +1,12 @@
 package warden.report;
 
 import java.util.List;
+import warden.core.aws.storage.Bucket;
 import warden.core.document.JsonSpelling;
 import warden.core.site.Estate;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
 import warden.core.site.SitePattern;
-import warden.core.storage.Bucket;
 
 /** A first site file, from what a survey shows, with remarks that say what to correct. */
 public final class FirstSiteFile {

@@ -1,7 +1,7 @@
 package warden.report;
 
-import warden.core.check.Gate;
-import warden.core.check.Judgement;
+import warden.core.audit.Gate;
+import warden.core.audit.Judgement;
 
 /** What the gate makes of an audit, in words and as the program's exit code. */
 final class GateWords {

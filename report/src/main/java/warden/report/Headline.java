@@ -1,8 +1,8 @@
 package warden.report;
 
 import java.util.Optional;
-import warden.core.check.Audit;
-import warden.core.check.Severity;
+import warden.core.audit.Audit;
+import warden.core.audit.Severity;
 
 /** What an audit comes to, in a few words; whatever the gate makes of it. */
 record Headline(String words, State state) {

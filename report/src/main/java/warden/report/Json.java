@@ -11,8 +11,8 @@ import tools.jackson.core.PrettyPrinter;
 import tools.jackson.core.json.JsonFactory;
 import tools.jackson.core.util.DefaultIndenter;
 import tools.jackson.core.util.DefaultPrettyPrinter;
+import warden.core.aws.reach.Witness;
 import warden.core.document.JsonPart;
-import warden.core.reach.Witness;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 

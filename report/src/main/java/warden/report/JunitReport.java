@@ -10,12 +10,12 @@ import java.util.stream.Collectors;
 import javax.xml.stream.XMLOutputFactory;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamWriter;
-import warden.core.check.Audit;
-import warden.core.check.Audit.UnknownAnswer;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Gate;
-import warden.core.check.Judgement;
+import warden.core.audit.Audit;
+import warden.core.audit.Audit.UnknownAnswer;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Gate;
+import warden.core.audit.Judgement;
 import warden.core.document.Shown;
 import warden.core.survey.Citation;
 

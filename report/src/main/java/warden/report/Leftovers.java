@@ -2,9 +2,9 @@ package warden.report;
 
 import java.util.Comparator;
 import java.util.List;
-import warden.core.check.Area;
-import warden.core.check.Audit;
-import warden.core.check.Finding;
+import warden.core.audit.Area;
+import warden.core.audit.Audit;
+import warden.core.audit.Finding;
 
 /** What nobody uses any more, in the order in which it can be deleted. */
 final class Leftovers {

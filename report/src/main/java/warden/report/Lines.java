@@ -5,7 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
-import warden.core.check.Severity;
+import warden.core.audit.Severity;
 import warden.core.document.Shown;
 import warden.core.secret.SecretFinder;
 import warden.core.survey.Citation;

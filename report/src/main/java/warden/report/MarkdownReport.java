@@ -6,12 +6,12 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import warden.core.account.Account;
-import warden.core.check.AccountSum;
-import warden.core.check.Audit;
-import warden.core.check.Finding;
-import warden.core.check.Judgement;
-import warden.core.check.Severity;
+import warden.core.audit.AccountSum;
+import warden.core.audit.Audit;
+import warden.core.audit.Finding;
+import warden.core.audit.Judgement;
+import warden.core.audit.Severity;
+import warden.core.aws.account.Account;
 import warden.core.survey.Need;
 
 /** An audit as a comment on a change: the verdict, the worst, and the rest folded away. */

@@ -1,9 +1,9 @@
 package warden.report;
 
 import java.util.List;
-import warden.core.reach.Extent;
-import warden.core.reach.Matrix.Row;
-import warden.core.reach.Matrix.Table;
+import warden.core.aws.reach.Extent;
+import warden.core.aws.reach.Matrix.Row;
+import warden.core.aws.reach.Matrix.Table;
 
 /** The matrix of actors and abilities as JSON, after {@code docs/schema/matrix.schema.json}. */
 public final class MatrixJson {

@@ -6,11 +6,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import warden.core.aws.reach.Ability;
+import warden.core.aws.reach.Extent;
+import warden.core.aws.reach.Matrix.Row;
+import warden.core.aws.reach.Matrix.Table;
 import warden.core.document.Shown;
-import warden.core.reach.Ability;
-import warden.core.reach.Extent;
-import warden.core.reach.Matrix.Row;
-import warden.core.reach.Matrix.Table;
 import warden.core.site.Estate;
 import warden.core.survey.Need;
 

@@ -3,7 +3,7 @@ package warden.report;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.stream.Collectors;
-import warden.core.check.Audit;
+import warden.core.audit.Audit;
 import warden.core.survey.Need;
 
 /**

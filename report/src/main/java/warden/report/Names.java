@@ -6,14 +6,14 @@ import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
-import warden.core.account.Account;
-import warden.core.cdn.Distribution;
-import warden.core.cdn.UnreadDistribution;
-import warden.core.certificate.Certificate;
-import warden.core.check.Finding;
+import warden.core.audit.Finding;
+import warden.core.aws.account.Account;
+import warden.core.aws.cdn.Distribution;
+import warden.core.aws.cdn.UnreadDistribution;
+import warden.core.aws.certificate.Certificate;
+import warden.core.aws.storage.Bucket;
 import warden.core.document.Shown;
 import warden.core.site.Estate;
-import warden.core.storage.Bucket;
 
 /**
  * What people call the things that findings are about: a distribution and a certificate go by the host that they serve, with the identifier

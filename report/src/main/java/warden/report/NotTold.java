@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
-import warden.core.check.Audit;
+import warden.core.audit.Audit;
 import warden.core.survey.Need;
 import warden.core.survey.Permissions;
 

@@ -8,11 +8,11 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
-import warden.core.check.Area;
-import warden.core.check.Audit;
-import warden.core.check.Finding;
+import warden.core.audit.Area;
+import warden.core.audit.Audit;
+import warden.core.audit.Finding;
+import warden.core.aws.reach.Witness;
 import warden.core.document.Shown;
-import warden.core.reach.Witness;
 import warden.core.site.Site;
 
 /** The command line that shows again what a finding says, for a shell. */

@@ -5,8 +5,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
-import warden.core.check.Audit;
-import warden.core.check.Severity;
+import warden.core.audit.Audit;
+import warden.core.audit.Severity;
 import warden.core.site.Site;
 
 /**

@@ -1,6 +1,6 @@
 package warden.report;
 
-import warden.core.check.Severity;
+import warden.core.audit.Severity;
 
 /**
  * How text is laid out: its colours, and the width of its lines. Nothing is told by colour alone.

@@ -7,13 +7,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import warden.core.check.Audit;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
-import warden.core.check.Standing;
+import warden.core.audit.Audit;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Standing;
+import warden.core.aws.storage.Bucket;
 import warden.core.site.Site;
 import warden.core.site.SitePattern;
-import warden.core.storage.Bucket;
 
 /**
  * The rows of a report's table of sites: every site, the buckets that are there and were not read, and what concerns no site, so that the

@@ -39,18 +39,18 @@ import software.amazon.awssdk.services.route53.model.ListHostedZonesResponse;
 import software.amazon.awssdk.services.route53.model.ListResourceRecordSetsResponse;
 import software.amazon.awssdk.services.route53domains.model.GetDomainDetailResponse;
 import software.amazon.awssdk.services.s3control.model.GetPublicAccessBlockResponse;
-import warden.core.decision.Decision;
+import warden.core.aws.decision.Decision;
+import warden.core.aws.identity.Principal;
+import warden.core.aws.policy.Actor;
+import warden.core.aws.policy.Arn;
+import warden.core.aws.policy.ContextValue;
+import warden.core.aws.policy.PolicyDocument;
+import warden.core.aws.policy.PolicyKind;
+import warden.core.aws.policy.PolicyParser;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
 import warden.core.document.Pointer;
-import warden.core.identity.Principal;
-import warden.core.policy.Actor;
-import warden.core.policy.Arn;
-import warden.core.policy.ContextValue;
-import warden.core.policy.PolicyDocument;
-import warden.core.policy.PolicyKind;
-import warden.core.policy.PolicyParser;
 import warden.core.survey.SurveyLine;
 
 /**

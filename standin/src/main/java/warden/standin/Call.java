@@ -7,7 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import warden.core.policy.Actor;
+import warden.core.aws.policy.Actor;
 
 /**
  * One request as it came in.

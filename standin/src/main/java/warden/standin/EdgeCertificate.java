@@ -14,9 +14,9 @@ import java.util.List;
 import java.util.Set;
 import javax.net.ssl.KeyManagerFactory;
 import javax.net.ssl.SSLContext;
-import warden.core.account.Account;
-import warden.core.cdn.Distribution;
-import warden.core.certificate.Certificate;
+import warden.core.aws.account.Account;
+import warden.core.aws.cdn.Distribution;
+import warden.core.aws.certificate.Certificate;
 import warden.core.site.Estate;
 
 /**

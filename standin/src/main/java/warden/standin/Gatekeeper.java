@@ -11,14 +11,14 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicInteger;
-import warden.core.account.Account;
-import warden.core.decision.Decision;
-import warden.core.decision.Evaluator;
-import warden.core.decision.Request;
-import warden.core.identity.Principal;
-import warden.core.policy.Actor;
-import warden.core.policy.Context;
-import warden.core.policy.ContextValue;
+import warden.core.aws.account.Account;
+import warden.core.aws.decision.Decision;
+import warden.core.aws.decision.Evaluator;
+import warden.core.aws.decision.Request;
+import warden.core.aws.identity.Principal;
+import warden.core.aws.policy.Actor;
+import warden.core.aws.policy.Context;
+import warden.core.aws.policy.ContextValue;
 
 /**
  * Knows who calls, by access key id, and asks the decision engine whether they may. Secrets are not looked at: whoever names a key is

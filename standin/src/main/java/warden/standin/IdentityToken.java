@@ -7,14 +7,14 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import warden.core.access.Truth;
+import warden.core.aws.policy.Context;
+import warden.core.aws.policy.ContextValue;
+import warden.core.aws.policy.PolicyDocument;
+import warden.core.aws.policy.PrincipalElement;
+import warden.core.aws.policy.Statement;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
-import warden.core.policy.Context;
-import warden.core.policy.ContextValue;
-import warden.core.policy.PolicyDocument;
-import warden.core.policy.PrincipalElement;
-import warden.core.policy.Statement;
-import warden.core.policy.Truth;
 import warden.core.survey.Survey;
 
 /**

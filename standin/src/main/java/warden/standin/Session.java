@@ -3,9 +3,9 @@ package warden.standin;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
-import warden.core.policy.Actor;
-import warden.core.policy.Context;
-import warden.core.policy.PolicyDocument;
+import warden.core.aws.policy.Actor;
+import warden.core.aws.policy.Context;
+import warden.core.aws.policy.PolicyDocument;
 
 /**
  * Somebody who has assumed a role.

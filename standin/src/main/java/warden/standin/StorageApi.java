@@ -35,9 +35,9 @@ import software.amazon.awssdk.services.s3.model.GetPublicAccessBlockResponse;
 import software.amazon.awssdk.services.s3.model.HeadObjectResponse;
 import software.amazon.awssdk.services.s3.model.ListBucketsResponse;
 import software.amazon.awssdk.services.s3.model.S3Object;
+import warden.core.aws.storage.Bucket;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonSpelling;
-import warden.core.storage.Bucket;
 import warden.core.survey.SurveyLine;
 import warden.standin.CloudState.StoredObject;
 

@@ -1,10 +1,10 @@
 package warden.standin;
 
 import java.util.function.Function;
-import warden.core.policy.Effect;
-import warden.core.policy.PolicyDocument;
-import warden.core.policy.Statement;
-import warden.core.policy.Truth;
+import warden.core.access.Truth;
+import warden.core.aws.policy.Effect;
+import warden.core.aws.policy.PolicyDocument;
+import warden.core.aws.policy.Statement;
 
 /** Weighs one policy by itself. */
 final class Verdicts {

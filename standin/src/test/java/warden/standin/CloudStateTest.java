@@ -4,9 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
-import warden.core.account.Account;
-import warden.core.storage.Bucket;
-import warden.core.storage.ObjectListing;
+import warden.core.aws.account.Account;
+import warden.core.aws.storage.Bucket;
+import warden.core.aws.storage.ObjectListing;
 import warden.standin.CloudState.StoredObject;
 
 class CloudStateTest {

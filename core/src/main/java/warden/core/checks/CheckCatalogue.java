@@ -3,7 +3,7 @@ package warden.core.checks;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
-import warden.core.check.Check;
+import warden.core.audit.Check;
 import warden.core.checks.cdn.CdnChecks;
 import warden.core.checks.certificate.CertificateChecks;
 import warden.core.checks.content.ContentChecks;

@@ -11,14 +11,14 @@ import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import warden.core.account.Account;
-import warden.core.cdn.Distribution;
+import warden.core.aws.account.Account;
+import warden.core.aws.cdn.Distribution;
+import warden.core.aws.policy.Arn;
+import warden.core.aws.storage.Bucket;
 import warden.core.pipeline.CredentialUse.Kind;
-import warden.core.policy.Arn;
 import warden.core.site.Estate;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
-import warden.core.storage.Bucket;
 import warden.core.survey.Need;
 
 /** Which pipeline publishes which site, and with which credential. Safe for use by several threads. */

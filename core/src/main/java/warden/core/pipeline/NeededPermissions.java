@@ -9,17 +9,17 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import warden.core.account.Account;
-import warden.core.cdn.Distribution;
-import warden.core.decision.AclSide;
+import warden.core.aws.account.Account;
+import warden.core.aws.cdn.Distribution;
+import warden.core.aws.decision.AclSide;
+import warden.core.aws.policy.Arn;
+import warden.core.aws.storage.Bucket;
+import warden.core.aws.storage.Encryption;
 import warden.core.pipeline.Deployments.StepOf;
 import warden.core.pipeline.Needed.Evidence;
-import warden.core.policy.Arn;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
 import warden.core.site.SitePattern;
-import warden.core.storage.Bucket;
-import warden.core.storage.Encryption;
 
 /**
  * The permissions that a credential needs to publish. From its pipelines where they are known, else from what its sites' patterns imply.

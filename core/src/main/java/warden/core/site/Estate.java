@@ -11,15 +11,15 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
-import warden.core.account.Account;
-import warden.core.cdn.Distribution;
-import warden.core.cdn.Origin;
-import warden.core.cdn.UnreadDistribution;
-import warden.core.decision.Evaluators;
-import warden.core.policy.Arn;
-import warden.core.policy.Truth;
-import warden.core.reach.Reach;
-import warden.core.storage.Bucket;
+import warden.core.access.Truth;
+import warden.core.aws.account.Account;
+import warden.core.aws.cdn.Distribution;
+import warden.core.aws.cdn.Origin;
+import warden.core.aws.cdn.UnreadDistribution;
+import warden.core.aws.decision.Evaluators;
+import warden.core.aws.policy.Arn;
+import warden.core.aws.reach.Reach;
+import warden.core.aws.storage.Bucket;
 import warden.core.survey.Need;
 
 /** All surveyed accounts together, with the sites that were found in them. */

@@ -8,10 +8,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.account.Account;
-import warden.core.dns.HostRecord;
-import warden.core.dns.Zone;
-import warden.core.storage.StorageEndpoint;
+import warden.core.aws.account.Account;
+import warden.core.aws.storage.StorageEndpoint;
+import warden.core.names.HostRecord;
+import warden.core.names.Zone;
 import warden.core.survey.Need;
 
 /** Where hosts lead, by the records of all surveyed public zones together. */

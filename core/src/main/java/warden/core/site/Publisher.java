@@ -1,9 +1,9 @@
 package warden.core.site;
 
 import java.util.List;
-import warden.core.account.Account;
-import warden.core.identity.Principal;
-import warden.core.policy.Actor;
+import warden.core.aws.account.Account;
+import warden.core.aws.identity.Principal;
+import warden.core.aws.policy.Actor;
 
 /**
  * A user or role that publishes sites.

@@ -8,15 +8,15 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
-import warden.core.account.Account;
 import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
 import warden.core.algebra.TooComplexException;
-import warden.core.identity.Principal;
-import warden.core.policy.Condition;
-import warden.core.policy.Operator.Family;
-import warden.core.policy.PolicyDocument;
-import warden.core.storage.Bucket;
+import warden.core.aws.account.Account;
+import warden.core.aws.identity.Principal;
+import warden.core.aws.policy.Condition;
+import warden.core.aws.policy.Operator.Family;
+import warden.core.aws.policy.PolicyDocument;
+import warden.core.aws.storage.Bucket;
 
 /**
  * Values that only the edge and the bucket are to know: a custom header of an origin, and the referer or user agent that a policy asks for. Whoever

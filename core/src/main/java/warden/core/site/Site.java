@@ -2,13 +2,13 @@ package warden.core.site;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.account.Account;
-import warden.core.cdn.Distribution;
-import warden.core.cdn.Origin;
-import warden.core.cdn.UnreadDistribution;
+import warden.core.aws.account.Account;
+import warden.core.aws.cdn.Distribution;
+import warden.core.aws.cdn.Origin;
+import warden.core.aws.cdn.UnreadDistribution;
+import warden.core.aws.storage.Bucket;
+import warden.core.aws.storage.Website;
 import warden.core.site.SiteFile.StatedSite;
-import warden.core.storage.Bucket;
-import warden.core.storage.Website;
 
 /**
  * One site: what belongs together.

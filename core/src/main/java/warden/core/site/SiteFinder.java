@@ -9,20 +9,20 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.account.Account;
-import warden.core.cdn.Distribution;
-import warden.core.cdn.Origin;
-import warden.core.cdn.UnreadDistribution;
-import warden.core.policy.Actor;
-import warden.core.policy.Truth;
-import warden.core.reach.Ability;
-import warden.core.reach.Extent;
-import warden.core.reach.Reach;
+import warden.core.access.Truth;
+import warden.core.aws.account.Account;
+import warden.core.aws.cdn.Distribution;
+import warden.core.aws.cdn.Origin;
+import warden.core.aws.cdn.UnreadDistribution;
+import warden.core.aws.policy.Actor;
+import warden.core.aws.reach.Ability;
+import warden.core.aws.reach.Extent;
+import warden.core.aws.reach.Reach;
+import warden.core.aws.storage.Bucket;
+import warden.core.aws.storage.StorageEndpoint;
+import warden.core.aws.storage.Website;
 import warden.core.site.HostDirectory.Lead;
 import warden.core.site.SiteFile.StatedSite;
-import warden.core.storage.Bucket;
-import warden.core.storage.StorageEndpoint;
-import warden.core.storage.Website;
 
 /** Puts hosts, edges and buckets together into sites. */
 final class SiteFinder {

@@ -5,12 +5,12 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import warden.core.aws.storage.Bucket;
+import warden.core.aws.storage.ObjectListing;
+import warden.core.aws.storage.StorageEndpoint;
+import warden.core.aws.storage.Website;
 import warden.core.site.Estate;
 import warden.core.site.Site;
-import warden.core.storage.Bucket;
-import warden.core.storage.ObjectListing;
-import warden.core.storage.StorageEndpoint;
-import warden.core.storage.Website;
 import warden.core.trace.Tracer.Case;
 
 /** The addresses of one host that tell most: pages, what is missing, plain HTTP, and the ways around the edge. */

@@ -6,13 +6,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import warden.core.account.Account;
-import warden.core.cdn.Distribution;
-import warden.core.certificate.Certificate;
-import warden.core.dns.Zone;
+import warden.core.aws.account.Account;
+import warden.core.aws.cdn.Distribution;
+import warden.core.aws.certificate.Certificate;
+import warden.core.aws.storage.StorageEndpoint;
 import warden.core.document.JsonSpelling;
+import warden.core.names.Zone;
 import warden.core.site.Estate;
-import warden.core.storage.StorageEndpoint;
 
 /** What leads a host to its site, as changes of readings: a record, a name of a distribution, a certificate, where its links go. */
 final class HostRemedies {

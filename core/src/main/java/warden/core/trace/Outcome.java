@@ -3,8 +3,8 @@ package warden.core.trace;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalInt;
+import warden.core.aws.storage.Bucket;
 import warden.core.document.Shown;
-import warden.core.storage.Bucket;
 
 /**
  * What a visitor gets.

@@ -4,7 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import warden.core.account.Account;
+import warden.core.aws.account.Account;
 import warden.core.document.JsonEdit;
 import warden.core.document.JsonSpelling;
 import warden.core.survey.SurveyLine;

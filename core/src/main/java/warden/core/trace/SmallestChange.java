@@ -4,20 +4,20 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
-import warden.core.account.Account;
-import warden.core.decision.Decision;
-import warden.core.decision.Evaluator;
-import warden.core.decision.Request;
+import warden.core.access.Truth;
+import warden.core.aws.account.Account;
+import warden.core.aws.decision.Decision;
+import warden.core.aws.decision.Evaluator;
+import warden.core.aws.decision.Request;
+import warden.core.aws.policy.Actor;
+import warden.core.aws.policy.ContextValue;
+import warden.core.aws.policy.Effect;
+import warden.core.aws.policy.Statement;
+import warden.core.aws.storage.Bucket;
+import warden.core.aws.storage.PublicAccessBlock;
 import warden.core.document.JsonEdit;
 import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
-import warden.core.policy.Actor;
-import warden.core.policy.ContextValue;
-import warden.core.policy.Effect;
-import warden.core.policy.Statement;
-import warden.core.policy.Truth;
-import warden.core.storage.Bucket;
-import warden.core.storage.PublicAccessBlock;
 
 /**
  * Finds the smallest change after which a refused reader may read: each is made on a copy of the survey, and the request decided again there.

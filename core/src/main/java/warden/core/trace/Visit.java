@@ -5,9 +5,9 @@ import java.util.HashMap;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import warden.core.policy.Context;
-import warden.core.policy.ContextValue;
-import warden.core.policy.ContextValue.Known;
+import warden.core.aws.policy.Context;
+import warden.core.aws.policy.ContextValue;
+import warden.core.aws.policy.ContextValue.Known;
 
 /**
  * One request of a visitor without credentials.

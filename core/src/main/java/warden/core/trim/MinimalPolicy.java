@@ -9,16 +9,16 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
+import warden.core.aws.policy.Context;
+import warden.core.aws.policy.PolicyDocument;
+import warden.core.aws.policy.PolicyKind;
+import warden.core.aws.policy.PolicyParser;
+import warden.core.aws.policy.Statement;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
 import warden.core.document.Pointer;
 import warden.core.pipeline.Needed;
-import warden.core.policy.Context;
-import warden.core.policy.PolicyDocument;
-import warden.core.policy.PolicyKind;
-import warden.core.policy.PolicyParser;
-import warden.core.policy.Statement;
 
 /**
  * A policy that allows what is needed and nothing else, as a careful engineer would write it: one statement for the actions on the same

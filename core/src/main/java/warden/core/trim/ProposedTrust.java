@@ -1,11 +1,11 @@
 package warden.core.trim;
 
 import java.util.Optional;
+import warden.core.aws.power.TokenTrust;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
 import warden.core.pipeline.Deployments;
-import warden.core.power.TokenTrust;
 import warden.core.site.Publisher;
 
 /**

@@ -12,7 +12,7 @@ import static warden.core.fixture.PipelineBuilder.aPipeline;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
-import warden.core.check.Severity;
+import warden.core.audit.Severity;
 import warden.core.fixture.SurveyBuilder;
 
 /** Hit, near miss and unread of each check of the area cdn that SiteChecksTest does not hold. */

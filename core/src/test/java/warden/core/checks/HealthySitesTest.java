@@ -4,7 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
 import org.junit.jupiter.api.Test;
-import warden.core.check.Audit;
+import warden.core.audit.Audit;
 import warden.core.fixture.Audited;
 import warden.core.fixture.HealthySites;
 import warden.core.fixture.SurveyBuilder;

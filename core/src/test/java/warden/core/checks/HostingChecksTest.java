@@ -13,7 +13,7 @@ import static warden.core.fixture.HealthySites.sealed;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
-import warden.core.check.Severity;
+import warden.core.audit.Severity;
 import warden.core.fixture.SurveyBuilder;
 import warden.core.site.SiteFile;
 import warden.core.site.SiteFile.Routing;

@@ -5,9 +5,9 @@ import static warden.core.fixture.HealthySites.sealed;
 
 import java.util.List;
 import org.junit.jupiter.api.Test;
-import warden.core.check.Audit;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
+import warden.core.audit.Audit;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
 import warden.core.fixture.Audited;
 import warden.core.fixture.SurveyBuilder;
 import warden.core.site.SiteFile;

@@ -15,7 +15,7 @@ import static warden.core.fixture.SurveyBuilder.ACCOUNT;
 
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
-import warden.core.check.Severity;
+import warden.core.audit.Severity;
 import warden.core.fixture.Audited;
 import warden.core.fixture.SurveyBuilder;
 import warden.core.site.SiteFile;

@@ -15,7 +15,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
-import warden.core.check.Severity;
+import warden.core.audit.Severity;
 import warden.core.fixture.PipelineBuilder;
 import warden.core.fixture.SurveyBuilder;
 import warden.core.pipeline.Doing;

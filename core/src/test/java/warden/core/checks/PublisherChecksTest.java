@@ -9,7 +9,7 @@ import static warden.core.fixture.SurveyBuilder.restOrigin;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import warden.core.check.Severity;
+import warden.core.audit.Severity;
 import warden.core.fixture.SurveyBuilder;
 
 class PublisherChecksTest {

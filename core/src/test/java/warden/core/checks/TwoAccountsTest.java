@@ -10,15 +10,15 @@ import static warden.core.fixture.SurveyBuilder.OTHER_ACCOUNT;
 
 import java.util.List;
 import org.junit.jupiter.api.Test;
-import warden.core.account.Account;
-import warden.core.check.Audit;
-import warden.core.check.Finding;
-import warden.core.decision.Decision;
-import warden.core.decision.Request;
+import warden.core.audit.Audit;
+import warden.core.audit.Finding;
+import warden.core.aws.account.Account;
+import warden.core.aws.decision.Decision;
+import warden.core.aws.decision.Request;
+import warden.core.aws.policy.Actor;
+import warden.core.aws.policy.Context;
 import warden.core.fixture.Audited;
 import warden.core.fixture.SurveyBuilder;
-import warden.core.policy.Actor;
-import warden.core.policy.Context;
 import warden.core.site.Estate;
 import warden.core.site.Publisher;
 import warden.core.site.PublisherFinder;
@@ -65,7 +65,7 @@ class TwoAccountsTest {
 
     private static List<String> worst(Estate estate) {
         return Audited.audit(estate).findings().stream()
-                .filter(finding -> finding.severity().compareTo(warden.core.check.Severity.HIGH) <= 0)
+                .filter(finding -> finding.severity().compareTo(warden.core.audit.Severity.HIGH) <= 0)
                 .map(Finding::card)
                 .map(card -> card.id())
                 .distinct()

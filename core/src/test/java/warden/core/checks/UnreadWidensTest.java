@@ -16,16 +16,16 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
-import warden.core.account.Account;
-import warden.core.check.Area;
-import warden.core.check.Audit;
-import warden.core.check.Severity;
-import warden.core.decision.Evaluator;
+import warden.core.audit.Area;
+import warden.core.audit.Audit;
+import warden.core.audit.Severity;
+import warden.core.aws.account.Account;
+import warden.core.aws.decision.Evaluator;
+import warden.core.aws.reach.Extent;
+import warden.core.aws.reach.Matrix;
+import warden.core.aws.reach.Reach;
 import warden.core.fixture.Audited;
 import warden.core.fixture.SurveyBuilder;
-import warden.core.reach.Extent;
-import warden.core.reach.Matrix;
-import warden.core.reach.Reach;
 import warden.core.site.SiteFile;
 
 /** What is unread, opaque or conditional widens what may be allowed, and never narrows it; for each subject by itself. */

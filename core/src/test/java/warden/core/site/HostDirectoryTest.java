@@ -9,7 +9,7 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import warden.core.dns.HostRecord;
+import warden.core.names.HostRecord;
 import warden.core.site.HostDirectory.Lead;
 
 class HostDirectoryTest {

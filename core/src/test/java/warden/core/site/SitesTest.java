@@ -12,10 +12,10 @@ import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import warden.core.aws.storage.Bucket;
+import warden.core.aws.storage.StorageEndpoint;
 import warden.core.fixture.SurveyBuilder;
 import warden.core.site.SiteFile.StatedSite;
-import warden.core.storage.Bucket;
-import warden.core.storage.StorageEndpoint;
 
 class SitesTest {
     private static final String WWW = "www.heronferry.example";

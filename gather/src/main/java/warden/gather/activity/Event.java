@@ -7,8 +7,8 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.regex.Pattern;
 import tools.jackson.core.JsonParser;
 import tools.jackson.core.JsonToken;
-import warden.core.catalogue.ActionCatalogue;
-import warden.core.catalogue.ServiceAction;
+import warden.core.aws.catalogue.ActionCatalogue;
+import warden.core.aws.catalogue.ServiceAction;
 import warden.core.document.Shown;
 import warden.core.trim.Activity.Use;
 

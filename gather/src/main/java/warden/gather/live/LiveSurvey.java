@@ -28,7 +28,7 @@ import software.amazon.awssdk.services.organizations.model.PolicyType;
 import software.amazon.awssdk.services.s3.S3Client;
 import software.amazon.awssdk.services.s3.model.ListObjectsV2Response;
 import software.amazon.awssdk.services.sts.model.GetCallerIdentityResponse;
-import warden.core.cdn.Distribution;
+import warden.core.aws.cdn.Distribution;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.survey.Survey;

@@ -14,7 +14,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.account.Account;
+import warden.core.aws.account.Account;
 import warden.core.document.JsonPart;
 import warden.core.pipeline.Doing;
 import warden.core.pipeline.Pipeline;

@@ -23,7 +23,7 @@ import software.amazon.awssdk.services.route53.Route53Client;
 import software.amazon.awssdk.services.route53domains.Route53DomainsClient;
 import software.amazon.awssdk.services.s3.S3Client;
 import software.amazon.awssdk.services.sts.StsClient;
-import warden.core.catalogue.ActionCatalogue;
+import warden.core.aws.catalogue.ActionCatalogue;
 
 /**
  * Holds the catalogue of actions against the operations that the provider's own client knows. Where actions are not operations, the

@@ -14,7 +14,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import warden.core.account.Account;
+import warden.core.aws.account.Account;
 import warden.core.document.JsonReader;
 import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.DeploymentStep;

@@ -1,11 +1,11 @@
 package warden.core.checks.cdn;
 
 import java.util.List;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.DistributionCheck;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.DistributionCheck;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
 
 /** Finds distributions that keep no access log. */
 final class CdnLoggingOff implements DistributionCheck {

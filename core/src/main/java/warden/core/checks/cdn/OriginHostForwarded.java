@@ -3,14 +3,14 @@ package warden.core.checks.cdn;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.cdn.Behavior;
-import warden.core.cdn.Origin;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.DistributionCheck;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.DistributionCheck;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.cdn.Behavior;
+import warden.core.aws.cdn.Origin;
 import warden.core.survey.Citation;
 
 /** Finds behaviours that pass the visitor's Host header to a bucket. */

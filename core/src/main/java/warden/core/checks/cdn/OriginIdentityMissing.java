@@ -3,17 +3,17 @@ package warden.core.checks.cdn;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.cdn.Origin;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.DistributionCheck;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.policy.Actor;
-import warden.core.reach.Ability;
-import warden.core.reach.Extent;
-import warden.core.storage.Bucket;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.DistributionCheck;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.cdn.Origin;
+import warden.core.aws.policy.Actor;
+import warden.core.aws.reach.Ability;
+import warden.core.aws.reach.Extent;
+import warden.core.aws.storage.Bucket;
 import warden.core.survey.Citation;
 
 /** Finds origins that ask a sealed bucket without signing. */

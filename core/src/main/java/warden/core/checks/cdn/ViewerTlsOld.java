@@ -2,12 +2,12 @@ package warden.core.checks.cdn;
 
 import java.util.List;
 import java.util.regex.Pattern;
-import warden.core.cdn.ViewerCertificate;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.DistributionCheck;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.DistributionCheck;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.cdn.ViewerCertificate;
 
 /** Finds certificates that are served with old TLS protocols. */
 final class ViewerTlsOld implements DistributionCheck {

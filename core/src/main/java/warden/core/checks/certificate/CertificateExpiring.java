@@ -4,11 +4,11 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.certificate.Certificate;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.certificate.Certificate;
 import warden.core.survey.Need;
 
 /** Finds certificates in use that end soon and do not renew by themselves. */

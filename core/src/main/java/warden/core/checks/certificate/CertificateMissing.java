@@ -1,12 +1,12 @@
 package warden.core.checks.certificate;
 
 import java.util.List;
-import warden.core.cdn.Distribution;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.DistributionCheck;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.DistributionCheck;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.cdn.Distribution;
 
 /** Finds distributions with hosts of their own and no certificate for them. */
 final class CertificateMissing implements DistributionCheck {

@@ -2,11 +2,11 @@ package warden.core.checks.certificate;
 
 import java.util.ArrayList;
 import java.util.List;
-import warden.core.certificate.Certificate;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.certificate.Certificate;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 

@@ -1,11 +1,11 @@
 package warden.core.checks.certificate;
 
 import java.util.List;
-import warden.core.certificate.Certificate;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.certificate.Certificate;
 import warden.core.survey.Need;
 
 /** Finds certificates that a site waits for and that were not issued, or were taken back. */

@@ -2,12 +2,12 @@ package warden.core.checks.certificate;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.account.Account;
-import warden.core.cdn.Distribution;
-import warden.core.cdn.UnreadDistribution;
-import warden.core.certificate.Certificate;
-import warden.core.check.Setup;
-import warden.core.check.UnreadCertificates;
+import warden.core.audit.Setup;
+import warden.core.audit.UnreadCertificates;
+import warden.core.aws.account.Account;
+import warden.core.aws.cdn.Distribution;
+import warden.core.aws.cdn.UnreadDistribution;
+import warden.core.aws.certificate.Certificate;
 import warden.core.site.Site;
 import warden.core.survey.Need;
 

@@ -3,11 +3,11 @@ package warden.core.checks.certificate;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import warden.core.certificate.Certificate;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.certificate.Certificate;
 
 /** Finds certificates in use with a short key or an old signature. */
 final class CertificateWeakKey implements CertificateCheck {

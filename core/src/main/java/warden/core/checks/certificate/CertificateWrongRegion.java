@@ -2,12 +2,12 @@ package warden.core.checks.certificate;
 
 import java.util.ArrayList;
 import java.util.List;
-import warden.core.cdn.Distribution;
-import warden.core.certificate.Certificate;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.cdn.Distribution;
+import warden.core.aws.certificate.Certificate;
 
 /** Finds certificates that the CDN does not read because of their region. */
 final class CertificateWrongRegion implements CertificateCheck {

@@ -2,9 +2,9 @@ package warden.core.checks.certificate;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.certificate.Certificate;
-import warden.core.check.Setup;
-import warden.core.dns.Zone;
+import warden.core.audit.Setup;
+import warden.core.aws.certificate.Certificate;
+import warden.core.names.Zone;
 import warden.core.site.HostDirectory;
 import warden.core.survey.Need;
 

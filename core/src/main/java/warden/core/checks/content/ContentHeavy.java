@@ -6,14 +6,14 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.storage.ObjectListing;
 import warden.core.content.PublishedFile;
 import warden.core.content.PublishedFolder;
-import warden.core.storage.ObjectListing;
 
 /** Finds files, and front pages, that visitors wait for long. */
 final class ContentHeavy implements ContentCheck {

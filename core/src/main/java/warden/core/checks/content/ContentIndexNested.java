@@ -4,10 +4,10 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
 import warden.core.site.Site;
 import warden.core.site.SiteFile.StatedSite;
 

@@ -7,13 +7,13 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.storage.ObjectListing;
 import warden.core.content.PublishedFile;
-import warden.core.storage.ObjectListing;
 
 /** Finds files that were never meant for visitors. */
 final class ContentPrivateFiles implements ContentCheck {

@@ -2,10 +2,10 @@ package warden.core.checks.content;
 
 import java.util.ArrayList;
 import java.util.List;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
 import warden.core.content.PublishedFile;
 
 /** Finds secrets in files that are about to be published. */

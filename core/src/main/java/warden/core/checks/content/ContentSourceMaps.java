@@ -3,12 +3,12 @@ package warden.core.checks.content;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.storage.ObjectListing;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.storage.ObjectListing;
 
 /** Finds source maps. */
 final class ContentSourceMaps implements ContentCheck {

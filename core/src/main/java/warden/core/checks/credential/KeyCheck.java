@@ -1,9 +1,9 @@
 package warden.core.checks.credential;
 
 import java.util.List;
-import warden.core.check.EachCheck;
-import warden.core.check.Setup;
-import warden.core.check.Verdict;
+import warden.core.audit.EachCheck;
+import warden.core.audit.Setup;
+import warden.core.audit.Verdict;
 
 /** A check that asks its question of every active access key. */
 interface KeyCheck extends EachCheck<AccessKey> {

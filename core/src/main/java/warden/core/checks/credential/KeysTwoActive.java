@@ -4,14 +4,14 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.EachCheck;
-import warden.core.check.Finding;
-import warden.core.check.Judged;
-import warden.core.check.Setup;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.EachCheck;
+import warden.core.audit.Finding;
+import warden.core.audit.Judged;
+import warden.core.audit.Setup;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
 import warden.core.survey.Need;
 
 /** Finds users with two active access keys. */

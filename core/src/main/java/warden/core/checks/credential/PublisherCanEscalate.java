@@ -4,13 +4,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.decision.Decision;
-import warden.core.power.EscalationPath;
-import warden.core.reach.Possibility;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.decision.Decision;
+import warden.core.aws.power.EscalationPath;
+import warden.core.aws.reach.Possibility;
 import warden.core.survey.Citation;
 
 /** Finds publishing credentials that can give themselves more. */

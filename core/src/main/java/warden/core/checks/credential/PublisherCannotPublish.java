@@ -2,13 +2,13 @@ package warden.core.checks.credential;
 
 import java.util.ArrayList;
 import java.util.List;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.power.Shortfall;
 import warden.core.pipeline.Needed;
 import warden.core.pipeline.NeededPermissions;
-import warden.core.power.Shortfall;
 import warden.core.survey.Citation;
 
 /** Finds publishing credentials that lack what a deployment of their site takes. */

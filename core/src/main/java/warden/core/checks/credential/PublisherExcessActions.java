@@ -3,12 +3,12 @@ package warden.core.checks.credential;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
-import warden.core.catalogue.ServiceAction;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.power.Excess;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.catalogue.ServiceAction;
+import warden.core.aws.power.Excess;
 
 /** Finds publishing credentials with more than they need in the services they need. */
 final class PublisherExcessActions implements PublisherCheck {

@@ -1,11 +1,11 @@
 package warden.core.checks.credential;
 
 import java.util.List;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.power.Excess;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.power.Excess;
 
 /** Finds publishing credentials with actions in services that publishing never needs. */
 final class PublisherExcessServices implements PublisherCheck {

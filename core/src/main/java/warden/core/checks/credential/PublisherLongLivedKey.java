@@ -2,10 +2,10 @@ package warden.core.checks.credential;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
 import warden.core.document.JsonPart;
 import warden.core.survey.Citation;
 import warden.core.survey.Reading;

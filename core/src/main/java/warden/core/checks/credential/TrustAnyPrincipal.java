@@ -2,15 +2,15 @@ package warden.core.checks.credential;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
-import warden.core.policy.Condition;
-import warden.core.policy.Effect;
-import warden.core.policy.PrincipalClause;
-import warden.core.policy.PublicPolicy;
-import warden.core.policy.Statement;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.aws.policy.Condition;
+import warden.core.aws.policy.Effect;
+import warden.core.aws.policy.PrincipalClause;
+import warden.core.aws.policy.PublicPolicy;
+import warden.core.aws.policy.Statement;
 
 /** Finds roles that anyone can assume. */
 final class TrustAnyPrincipal implements TrustCheck {

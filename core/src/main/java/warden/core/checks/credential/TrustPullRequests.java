@@ -2,11 +2,11 @@ package warden.core.checks.credential;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
-import warden.core.power.TokenTrust;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.aws.power.TokenTrust;
 
 /** Finds roles for pipelines that let in pull requests or any branch. */
 final class TrustPullRequests implements TrustCheck {

@@ -2,12 +2,12 @@ package warden.core.checks.credential;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
-import warden.core.power.TokenTrust;
-import warden.core.power.TokenTrust.Pinning;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.aws.power.TokenTrust;
+import warden.core.aws.power.TokenTrust.Pinning;
 
 /** Finds roles for pipelines that other people's pipelines can assume. */
 final class TrustTooWide implements TrustCheck {

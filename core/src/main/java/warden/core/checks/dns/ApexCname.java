@@ -2,12 +2,12 @@ package warden.core.checks.dns;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.check.ZoneCheck;
-import warden.core.dns.HostRecord;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.audit.ZoneCheck;
+import warden.core.names.HostRecord;
 import warden.core.survey.Need;
 
 /** Finds CNAME records at the apex of a zone. */

@@ -1,7 +1,7 @@
 package warden.core.checks.dns;
 
 import java.util.List;
-import warden.core.check.Check;
+import warden.core.audit.Check;
 
 /** The checks of the area "dns". */
 public final class DnsChecks {

@@ -2,10 +2,10 @@ package warden.core.checks.dns;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Setup;
-import warden.core.check.Verdict;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Setup;
+import warden.core.audit.Verdict;
 import warden.core.site.Site;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;

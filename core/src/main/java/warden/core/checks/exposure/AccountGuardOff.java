@@ -2,13 +2,13 @@ package warden.core.checks.exposure;
 
 import java.util.List;
 import java.util.stream.Stream;
-import warden.core.account.Account;
-import warden.core.cdn.UnreadDistribution;
-import warden.core.check.AccountCheck;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.AccountCheck;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.account.Account;
+import warden.core.aws.cdn.UnreadDistribution;
 import warden.core.site.Estate;
 import warden.core.survey.Need;
 

@@ -1,12 +1,12 @@
 package warden.core.checks.exposure;
 
 import java.util.List;
-import warden.core.check.Area;
-import warden.core.check.BucketCheck;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.reach.Ability;
+import warden.core.audit.Area;
+import warden.core.audit.BucketCheck;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.reach.Ability;
 
 /** Finds buckets whose settings strangers can change. */
 final class AnyoneCanChangeRules implements BucketCheck {

@@ -1,7 +1,7 @@
 package warden.core.checks.exposure;
 
 import java.util.List;
-import warden.core.check.Check;
+import warden.core.audit.Check;
 
 /** The checks of the area "exposure". */
 public final class ExposureChecks {

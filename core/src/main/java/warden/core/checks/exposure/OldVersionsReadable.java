@@ -1,15 +1,15 @@
 package warden.core.checks.exposure;
 
 import java.util.List;
-import warden.core.check.Area;
-import warden.core.check.BucketCheck;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.policy.Actor;
-import warden.core.reach.Ability;
-import warden.core.reach.Extent;
+import warden.core.audit.Area;
+import warden.core.audit.BucketCheck;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.policy.Actor;
+import warden.core.aws.reach.Ability;
+import warden.core.aws.reach.Extent;
 
 /** Finds buckets whose old versions anyone can read. */
 final class OldVersionsReadable implements BucketCheck {

@@ -7,16 +7,16 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import warden.core.cdn.Origin;
-import warden.core.check.Area;
-import warden.core.check.BucketCheck;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.reach.Extent;
+import warden.core.audit.Area;
+import warden.core.audit.BucketCheck;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.cdn.Origin;
+import warden.core.aws.reach.Extent;
+import warden.core.aws.storage.Website;
 import warden.core.site.SitePattern;
-import warden.core.storage.Website;
 import warden.core.survey.Need;
 
 /** Finds website endpoints behind an edge that nothing keeps visitors from using directly. */

@@ -5,17 +5,17 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.check.Area;
-import warden.core.check.BucketCheck;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.policy.Actor;
-import warden.core.policy.PrincipalElement;
-import warden.core.policy.Statement;
-import warden.core.reach.Ability;
-import warden.core.reach.Extent;
+import warden.core.audit.Area;
+import warden.core.audit.BucketCheck;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.policy.Actor;
+import warden.core.aws.policy.PrincipalElement;
+import warden.core.aws.policy.Statement;
+import warden.core.aws.reach.Ability;
+import warden.core.aws.reach.Extent;
 import warden.core.survey.Need;
 
 /** Finds buckets that a service may use on behalf of anybody. */

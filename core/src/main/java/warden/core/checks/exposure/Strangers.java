@@ -3,14 +3,14 @@ package warden.core.checks.exposure;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import warden.core.check.BucketCheck.Subject;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.policy.Actor;
-import warden.core.reach.Ability;
-import warden.core.reach.Extent;
+import warden.core.audit.BucketCheck.Subject;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.policy.Actor;
+import warden.core.aws.reach.Ability;
+import warden.core.aws.reach.Extent;
 import warden.core.survey.Need;
 
 /** What strangers can do: unsigned callers first, then principals of any other account. */

@@ -3,17 +3,17 @@ package warden.core.checks.hosting;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.HostCheck;
-import warden.core.check.Setup;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.HostCheck;
+import warden.core.audit.Setup;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.storage.Bucket;
+import warden.core.aws.storage.StorageEndpoint;
 import warden.core.site.HostDirectory.Lead;
 import warden.core.site.Site;
-import warden.core.storage.Bucket;
-import warden.core.storage.StorageEndpoint;
 
 /** Finds hosts that lead to the website endpoint of a bucket with another name. */
 final class BucketHostMismatch implements HostCheck {

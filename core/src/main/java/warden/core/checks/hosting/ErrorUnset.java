@@ -1,16 +1,16 @@
 package warden.core.checks.hosting;
 
 import java.util.List;
-import warden.core.cdn.Distribution;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
-import warden.core.check.SiteBucketCheck;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.SiteBucketCheck;
+import warden.core.audit.Verdict;
+import warden.core.aws.cdn.Distribution;
+import warden.core.aws.storage.Website;
 import warden.core.site.Site;
 import warden.core.site.SiteFile.Routing;
-import warden.core.storage.Website;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;

@@ -1,7 +1,7 @@
 package warden.core.checks.hosting;
 
 import java.util.List;
-import warden.core.check.Check;
+import warden.core.audit.Check;
 
 /** The checks of the area "hosting". */
 public final class HostingChecks {

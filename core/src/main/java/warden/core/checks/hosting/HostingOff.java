@@ -2,11 +2,11 @@ package warden.core.checks.hosting;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.check.Area;
-import warden.core.check.BucketCheck;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.BucketCheck;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
 import warden.core.survey.Citation;
 
 /** Finds buckets whose website endpoint is used though hosting is off. */

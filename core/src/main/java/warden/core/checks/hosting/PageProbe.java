@@ -2,11 +2,11 @@ package warden.core.checks.hosting;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.cdn.Distribution;
-import warden.core.cdn.Origin;
-import warden.core.check.BucketCheck.Subject;
+import warden.core.audit.BucketCheck.Subject;
+import warden.core.aws.cdn.Distribution;
+import warden.core.aws.cdn.Origin;
+import warden.core.aws.storage.StorageEndpoint;
 import warden.core.site.Site;
-import warden.core.storage.StorageEndpoint;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.trace.Step;

@@ -3,8 +3,8 @@ package warden.core.checks.hosting;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import warden.core.storage.Website;
-import warden.core.storage.Website.RoutingRule;
+import warden.core.aws.storage.Website;
+import warden.core.aws.storage.Website.RoutingRule;
 import warden.core.survey.Citation;
 import warden.core.survey.Reading;
 

@@ -1,11 +1,11 @@
 package warden.core.checks.hosting;
 
 import java.util.List;
-import warden.core.check.Area;
-import warden.core.check.BucketCheck;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.BucketCheck;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
 
 /** Finds buckets that ask anonymous visitors to pay. */
 final class RequesterPays implements BucketCheck {

@@ -1,14 +1,14 @@
 package warden.core.checks.hosting;
 
 import java.util.List;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.SiteBucketCheck;
-import warden.core.check.Verdict;
-import warden.core.policy.Actor;
-import warden.core.reach.Ability;
-import warden.core.reach.Extent;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.SiteBucketCheck;
+import warden.core.audit.Verdict;
+import warden.core.aws.policy.Actor;
+import warden.core.aws.reach.Ability;
+import warden.core.aws.reach.Extent;
 
 /** Finds open buckets that keep no access log. */
 final class StorageLoggingOff implements SiteBucketCheck {

@@ -1,12 +1,12 @@
 package warden.core.checks.hosting;
 
 import java.util.List;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.SiteBucketCheck;
-import warden.core.check.Verdict;
-import warden.core.storage.LifecycleRule;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.SiteBucketCheck;
+import warden.core.audit.Verdict;
+import warden.core.aws.storage.LifecycleRule;
 import warden.core.survey.Citation;
 import warden.core.survey.Reading;
 

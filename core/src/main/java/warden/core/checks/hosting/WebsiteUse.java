@@ -1,8 +1,8 @@
 package warden.core.checks.hosting;
 
 import java.util.Optional;
+import warden.core.aws.storage.Bucket;
 import warden.core.site.Estate;
-import warden.core.storage.Bucket;
 import warden.core.survey.Citation;
 
 /** Who uses the website endpoint of a bucket. */

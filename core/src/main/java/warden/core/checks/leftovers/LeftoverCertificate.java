@@ -3,16 +3,16 @@ package warden.core.checks.leftovers;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.account.Account;
-import warden.core.certificate.Certificate;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.EachCheck;
-import warden.core.check.Finding;
-import warden.core.check.Judged;
-import warden.core.check.Setup;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.EachCheck;
+import warden.core.audit.Finding;
+import warden.core.audit.Judged;
+import warden.core.audit.Setup;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.account.Account;
+import warden.core.aws.certificate.Certificate;
 import warden.core.survey.Need;
 
 /** Finds certificates that nothing uses. */

@@ -2,14 +2,14 @@ package warden.core.checks.leftovers;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.check.ZoneCheck;
-import warden.core.dns.HostRecord;
-import warden.core.dns.Zone;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.audit.ZoneCheck;
+import warden.core.names.HostRecord;
+import warden.core.names.Zone;
 
 /** Finds zones without records of their own. */
 final class LeftoverZone implements ZoneCheck {

@@ -1,7 +1,7 @@
 package warden.core.checks.pipeline;
 
 import java.util.List;
-import warden.core.check.Check;
+import warden.core.audit.Check;
 
 /** The checks of the area "pipeline". */
 public final class PipelineChecks {

@@ -2,12 +2,12 @@ package warden.core.checks.pipeline;
 
 import java.util.ArrayList;
 import java.util.List;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.PipelineCheck;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.PipelineCheck;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
 import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Doing;
 

@@ -3,15 +3,15 @@ package warden.core.checks.pipeline;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.PipelineCheck;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.PipelineCheck;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.storage.Bucket;
 import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Doing;
-import warden.core.storage.Bucket;
 import warden.core.survey.Need;
 
 /** Finds deployments that store the archive instead of what is in it. */

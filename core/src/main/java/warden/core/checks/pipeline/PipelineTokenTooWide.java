@@ -3,12 +3,12 @@ package warden.core.checks.pipeline;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.PipelineCheck;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.PipelineCheck;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
 import warden.core.pipeline.TokenScope;
 
 /** Finds pipelines whose own token may write where they only read. */

@@ -7,15 +7,15 @@ import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Finding;
-import warden.core.check.PipelineCheck;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.PipelineCheck;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.power.TokenTrust;
 import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Doing;
-import warden.core.power.TokenTrust;
 
 /** Finds steps of others that are named by something movable and see the secrets. */
 final class PipelineUnpinnedStep implements PipelineCheck {

@@ -3,14 +3,14 @@ package warden.core.checks.policy;
 import java.util.ArrayList;
 import java.util.List;
 import warden.core.algebra.Language;
-import warden.core.catalogue.ActionCatalogue;
-import warden.core.catalogue.ServiceAction;
+import warden.core.aws.catalogue.ActionCatalogue;
+import warden.core.aws.catalogue.ServiceAction;
+import warden.core.aws.policy.ActionClause.ActionPattern;
+import warden.core.aws.policy.PolicyDocument;
+import warden.core.aws.policy.PolicyProblem;
+import warden.core.aws.policy.ResourceClause.ResourcePattern;
+import warden.core.aws.policy.Statement;
 import warden.core.document.Pointer;
-import warden.core.policy.ActionClause.ActionPattern;
-import warden.core.policy.PolicyDocument;
-import warden.core.policy.PolicyProblem;
-import warden.core.policy.ResourceClause.ResourcePattern;
-import warden.core.policy.Statement;
 
 /**
  * What the storage service asks of a bucket policy beyond the grammar of policies.

@@ -2,13 +2,13 @@ package warden.core.checks.policy;
 
 import java.util.ArrayList;
 import java.util.List;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.policy.Effect;
-import warden.core.policy.PrincipalClause;
-import warden.core.policy.Statement;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.policy.Effect;
+import warden.core.aws.policy.PrincipalClause;
+import warden.core.aws.policy.Statement;
 
 /** Finds allows that are made to everybody except those named. */
 final class PolicyAllowNotPrincipal implements PolicyCheck {

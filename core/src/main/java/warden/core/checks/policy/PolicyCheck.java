@@ -2,9 +2,9 @@ package warden.core.checks.policy;
 
 import java.util.ArrayList;
 import java.util.List;
-import warden.core.check.EachCheck;
-import warden.core.check.Setup;
-import warden.core.check.Verdict;
+import warden.core.audit.EachCheck;
+import warden.core.audit.Setup;
+import warden.core.audit.Verdict;
 
 /** A check that asks its question of every bucket policy, and perhaps of every other policy. */
 interface PolicyCheck extends EachCheck<PolicySubject> {

@@ -3,22 +3,22 @@ package warden.core.checks.policy;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import warden.core.access.Truth;
 import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
 import warden.core.algebra.RequestSet;
 import warden.core.algebra.TextSet;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.policy.Condition;
-import warden.core.policy.Context;
-import warden.core.policy.Effect;
-import warden.core.policy.PrincipalClause;
-import warden.core.policy.PrincipalElement;
-import warden.core.policy.PublicPolicy;
-import warden.core.policy.Statement;
-import warden.core.policy.Truth;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.policy.Condition;
+import warden.core.aws.policy.Context;
+import warden.core.aws.policy.Effect;
+import warden.core.aws.policy.PrincipalClause;
+import warden.core.aws.policy.PrincipalElement;
+import warden.core.aws.policy.PublicPolicy;
+import warden.core.aws.policy.Statement;
 
 /** Finds statements without effect: those that match nothing, and those that another covers wholly. */
 final class PolicyDeadStatement implements PolicyCheck {

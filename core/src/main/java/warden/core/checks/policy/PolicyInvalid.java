@@ -3,12 +3,12 @@ package warden.core.checks.policy;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.policy.PolicyKind;
-import warden.core.policy.PolicyProblem;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.policy.PolicyKind;
+import warden.core.aws.policy.PolicyProblem;
 
 /** Finds documents that the provider would refuse. */
 final class PolicyInvalid implements PolicyCheck {

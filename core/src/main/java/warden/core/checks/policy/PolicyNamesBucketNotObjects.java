@@ -3,13 +3,13 @@ package warden.core.checks.policy;
 import java.util.List;
 import java.util.stream.Collectors;
 import warden.core.algebra.Language;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.policy.ActionClause.ActionPattern;
-import warden.core.policy.Context;
-import warden.core.policy.Statement;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.policy.ActionClause.ActionPattern;
+import warden.core.aws.policy.Context;
+import warden.core.aws.policy.Statement;
 
 /** Finds statements about objects that name only the bucket, and the reverse. */
 final class PolicyNamesBucketNotObjects implements PolicyCheck {

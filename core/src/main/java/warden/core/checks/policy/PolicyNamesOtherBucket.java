@@ -2,12 +2,12 @@ package warden.core.checks.policy;
 
 import java.util.List;
 import java.util.stream.Collectors;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.policy.ResourceClause.ResourcePattern;
-import warden.core.policy.Statement;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.policy.ResourceClause.ResourcePattern;
+import warden.core.aws.policy.Statement;
 
 /** Finds statements whose resources lie outside the bucket that the policy is for. */
 final class PolicyNamesOtherBucket implements PolicyCheck {

@@ -3,14 +3,14 @@ package warden.core.checks.policy;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.account.Account;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Setup;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.policy.PrincipalElement;
-import warden.core.policy.Statement;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Setup;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.account.Account;
+import warden.core.aws.policy.PrincipalElement;
+import warden.core.aws.policy.Statement;
 
 /** Finds principals that no longer exist. */
 final class PolicyStalePrincipal implements PolicyCheck {

@@ -4,14 +4,14 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.policy.PrincipalElement;
+import warden.core.aws.policy.Statement;
 import warden.core.document.Pointer;
 import warden.core.document.Shown;
-import warden.core.policy.PrincipalElement;
-import warden.core.policy.Statement;
 
 /** Finds text of a template that nobody replaced. */
 final class PolicyTemplateText implements PolicyCheck {

@@ -3,15 +3,15 @@ package warden.core.checks.policy;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.catalogue.ActionCatalogue;
-import warden.core.catalogue.ServiceAction;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.catalogue.ActionCatalogue;
+import warden.core.aws.catalogue.ServiceAction;
+import warden.core.aws.policy.ActionClause.ActionPattern;
+import warden.core.aws.policy.Statement;
 import warden.core.document.Words;
-import warden.core.policy.ActionClause.ActionPattern;
-import warden.core.policy.Statement;
 
 /** Finds actions that do not exist. */
 final class PolicyUnknownAction implements PolicyCheck {

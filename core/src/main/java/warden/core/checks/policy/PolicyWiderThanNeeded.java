@@ -4,17 +4,17 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
-import warden.core.catalogue.ActionCatalogue;
-import warden.core.check.Area;
-import warden.core.check.CheckCard;
-import warden.core.check.Severity;
-import warden.core.check.Verdict;
-import warden.core.policy.ActionClause.ActionPattern;
-import warden.core.policy.Effect;
-import warden.core.policy.PrincipalElement;
-import warden.core.policy.PublicPolicy;
-import warden.core.policy.Statement;
-import warden.core.policy.Truth;
+import warden.core.access.Truth;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.catalogue.ActionCatalogue;
+import warden.core.aws.policy.ActionClause.ActionPattern;
+import warden.core.aws.policy.Effect;
+import warden.core.aws.policy.PrincipalElement;
+import warden.core.aws.policy.PublicPolicy;
+import warden.core.aws.policy.Statement;
 
 /** Finds grants to everyone, or to the CDN, of more than reading objects. */
 final class PolicyWiderThanNeeded implements PolicyCheck {

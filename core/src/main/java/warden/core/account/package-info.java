@@ -1,8 +1,0 @@
-/**
- * One surveyed account as a whole: its buckets, keys, principals and identities. Judges nothing. Who may enter:
- * decisions, sites, checks. It enters the rooms of its parts.
- */
-@NullMarked
-package warden.core.account;
-
-import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,56 @@
+package warden.core.audit;
+
+import java.util.regex.Pattern;
+
+/**
+ * A check's entry in the catalogue. The lists of checks, their documentation and the rules of reports are made from it.
+ *
+ * @param id never changes its meaning
+ * @param worst how bad its worst findings are
+ * @param summary what is wrong, as a phrase that follows the id
+ * @param looksAt the aspects of the survey that it reads
+ * @param why the consequence, in a sentence
+ * @param remedy how to put it right, in a sentence
+ * @param source the provider's documentation page that it follows, by title
+ */
+public record CheckCard(
+        String id,
+        Area area,
+        Severity severity,
+        Severity worst,
+        String summary,
+        String looksAt,
+        String why,
+        String remedy,
+        String source) {
+    private static final Pattern ID = Pattern.compile("[a-z][a-z0-9]*(-[a-z][a-z0-9]*)+");
+
+    /** Makes the card of a check all of whose findings are equally bad, or less. */
+    public CheckCard(
+            String id,
+            Area area,
+            Severity severity,
+            String summary,
+            String looksAt,
+            String why,
+            String remedy,
+            String source) {
+        this(id, area, severity, severity, summary, looksAt, why, remedy, source);
+    }
+
+    /** Returns this card for a check some of whose findings are this bad. */
+    public CheckCard atWorst(Severity other) {
+        return new CheckCard(id, area, severity, other, summary, looksAt, why, remedy, source);
+    }
+
+    public CheckCard {
+        if (!ID.matcher(id).matches()) {
+            throw new IllegalArgumentException("a check's id is lower-case words joined by hyphens, not " + id);
+        }
+        for (String text : new String[] {summary, looksAt, why, remedy, source}) {
+            if (text.isBlank()) {
+                throw new IllegalArgumentException("the card of " + id + " has an empty part");
+            }
+        }
+    }
+}

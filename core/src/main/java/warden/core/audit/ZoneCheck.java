@@ -1,0 +1,73 @@
+package warden.core.audit;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.aws.account.Account;
+import warden.core.names.Zone;
+import warden.core.site.Site;
+import warden.core.survey.Need;
+
+/** A check that asks its question of every public zone. */
+public interface ZoneCheck extends EachCheck<ZoneCheck.Subject> {
+    /**
+     * One zone.
+     *
+     * @param name without a final dot; empty when no reading shows it
+     */
+    record Subject(Setup setup, Zone zone, String name) implements Judged {
+        /** Returns the name of the site of the domain, or of the first site below it. */
+        public Optional<String> site() {
+            return setup.estate()
+                    .siteOf(name)
+                    .or(() -> setup.estate().siteBelow(name))
+                    .map(Site::name);
+        }
+
+        /** Returns the verdict that nothing is wrong. */
+        public Verdict clean() {
+            return new Verdict.Clean(zone.id(), site());
+        }
+
+        @Override
+        public Verdict unknown(List<Need> needs) {
+            return new Verdict.Unknown(zone.id(), site(), needs);
+        }
+    }
+
+    @Override
+    default List<Subject> subjects(Setup setup) {
+        return setup.subjects(ZoneCheck.class, () -> list(setup));
+    }
+
+    private static List<Subject> list(Setup setup) {
+        List<Subject> subjects = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            for (Zone zone : account.zones()) {
+                if (!zone.isPrivate()) {
+                    subjects.add(new Subject(setup, zone, zone.name().orElse("")));
+                }
+            }
+        }
+        return subjects;
+    }
+
+    /** Zones that a refused or shortened list would have named are open questions. */
+    @Override
+    default List<Verdict> unread(Setup setup) {
+        return unreadLists(setup);
+    }
+
+    /** Returns open verdicts for the accounts whose list of zones was not read to its end. */
+    static List<Verdict> unreadLists(Setup setup) {
+        List<Verdict> open = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            account.survey()
+                    .unlisted("zone-list", account.number())
+                    .filter(need -> account.survey().isWanted("zone-list", account.number()))
+                    .ifPresent(
+                            need -> open.add(new Verdict.Unknown(account.number(), Optional.empty(), List.of(need))));
+        }
+        return open;
+    }
+}

@@ -1,0 +1,21 @@
+package warden.core.aws.reach;
+
+import java.util.Map;
+import warden.core.aws.policy.Actor;
+import warden.core.aws.policy.ContextValue;
+
+/**
+ * A row of the matrix: who, and what is known of every request that they send.
+ *
+ * @param label how the row is called: the actor as questions spell it, or a distribution's ARN
+ * @param settled condition keys that each of their requests carries, by name
+ */
+public record Grantee(String label, Actor who, Map<String, ContextValue> settled) {
+    public Grantee {
+        settled = Map.copyOf(settled);
+    }
+
+    public Grantee(Actor who) {
+        this(who.spelled(), who, Map.of());
+    }
+}

@@ -1,8 +1,0 @@
-/**
- * Distributions, their origins and behaviours, as the survey shows them. Judges nothing. Who may enter: sites, checks. It enters
- * survey, documents, policy and storage.
- */
-@NullMarked
-package warden.core.cdn;
-
-import org.jspecify.annotations.NullMarked;

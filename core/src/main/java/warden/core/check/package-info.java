@@ -1,9 +1,0 @@
-/**
- * What a check is, what it reports, the audit that runs them, and the gate that judges an audit, by itself or against an
- * earlier report. Who may enter: the checks themselves, reports, the
- * command line. It enters sites and the rooms below; the checks live next door.
- */
-@NullMarked
-package warden.core.check;
-
-import org.jspecify.annotations.NullMarked;
