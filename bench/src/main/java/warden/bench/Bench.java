@@ -12,7 +12,7 @@ import warden.core.aws.decision.Evaluator;
 import warden.core.aws.decision.Request;
 import warden.core.aws.policy.Actor;
 import warden.core.aws.policy.Context;
-import warden.core.aws.reach.Matrix;
+import warden.core.aws.reach.BucketMatrix;
 import warden.core.aws.reach.Questions;
 import warden.core.aws.reach.Reach;
 import warden.core.aws.storage.Bucket;
@@ -139,7 +139,7 @@ public final class Bench {
                 0,
                 () -> Spent.on(() -> {
                     Account account = Surveys.account(lines.toString());
-                    Matrix matrix = new Matrix(new Reach(new Evaluator(account)));
+                    BucketMatrix matrix = new BucketMatrix(new Reach(new Evaluator(account)));
                     account.buckets().parallelStream().forEach(bucket -> matrix.of(bucket, List.of()));
                 }));
         print("matrix of 1000 buckets, 20 statements each: %s (bound 5 s on 2 cores)", spent);
@@ -164,7 +164,7 @@ public final class Bench {
                 Account account = Surveys.account(Surveys.noAccountBlock() + Surveys.bucket("b", policy));
                 Evaluator evaluator = new Evaluator(account);
                 Bucket bucket = account.bucket("b");
-                words[0] = new Matrix(new Reach(evaluator))
+                words[0] = new BucketMatrix(new Reach(evaluator))
                         .of(bucket, List.of()).rows().get(0).abilities().values().stream()
                                 .map(extent -> extent.kind().word()
                                         + (extent.why().startsWith("too complex") ? " (too complex)" : ""))

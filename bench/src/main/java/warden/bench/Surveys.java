@@ -4,6 +4,7 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import warden.core.aws.account.Account;
+import warden.core.aws.survey.AwsAspects;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyException;
 import warden.core.survey.SurveyHeader;
@@ -21,7 +22,7 @@ final class Surveys {
     }
 
     static Account account(String lines) {
-        Survey.Collector collector = new Survey.Collector();
+        Survey.Collector collector = new Survey.Collector(AwsAspects.TABLE);
         byte[] bytes = (json(HEADER) + lines).getBytes(StandardCharsets.UTF_8);
         try {
             SurveyHeader header = SurveyReader.read(new ByteArrayInputStream(bytes), "bench.ndjson", collector::add);

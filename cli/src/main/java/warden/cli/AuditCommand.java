@@ -17,23 +17,21 @@ import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import warden.core.CheckCatalogue;
 import warden.core.audit.Area;
 import warden.core.audit.Audit;
+import warden.core.audit.AuditContext;
 import warden.core.audit.Check;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Comparison;
 import warden.core.audit.EarlierReport;
 import warden.core.audit.Gate;
 import warden.core.audit.Judgement;
-import warden.core.audit.Setup;
 import warden.core.audit.Severity;
-import warden.core.checks.CheckCatalogue;
+import warden.core.cloud.Clouds;
 import warden.core.content.PublishedFolder;
 import warden.core.document.Words;
-import warden.core.pipeline.Deployments;
-import warden.core.site.Estate;
-import warden.core.site.PublisherFinder;
-import warden.core.site.Publishers;
+import warden.core.site.Publisher;
 import warden.core.site.Site;
 import warden.gather.content.FolderReader;
 import warden.gather.pipeline.PipelineVariables;
@@ -142,11 +140,11 @@ final class AuditCommand implements Callable<Integer> {
         outputs(files).keepFrom(inputs());
         Optional<EarlierReport> earlier = Optional.ofNullable(since).map(AuditCommand::earlier);
         try (Stages stages = options.stages(world.isTerminal())) {
-            Estate estate = input.estate(world, options);
+            Clouds clouds = input.clouds(world, options);
             if (firstSiteFile != null) {
-                return writeFirstSiteFile(estate, firstSiteFile);
+                return writeFirstSiteFile(clouds, firstSiteFile);
             }
-            return report(estate, wanted, asked, files, earlier, variables, stages)
+            return report(clouds, wanted, asked, files, earlier, variables, stages)
                     .number();
         }
     }
@@ -181,7 +179,7 @@ final class AuditCommand implements Callable<Integer> {
 
     /** Audits and writes the report. */
     private ExitCode report(
-            Estate estate,
+            Clouds clouds,
             Predicate<CheckCard> wanted,
             Optional<String> asked,
             List<ReportFile> files,
@@ -189,13 +187,13 @@ final class AuditCommand implements Callable<Integer> {
             PipelineVariables variables,
             Stages stages) {
         Optional<PublishedFolder> folder = Optional.ofNullable(publish).map(AuditCommand::folder);
-        List<Site> sites = site == null ? estate.sites() : SiteNames.demand(estate, site);
-        Audit audit = audit(estate, input.at(world.clock()), wanted, pipelines, variables, folder, stages);
+        List<Site> sites = site == null ? clouds.sites() : SiteNames.demand(clouds, site);
+        Audit audit = audit(clouds, input.at(world.clock()), wanted, pipelines, variables, folder, stages);
         if (site != null) {
             audit = audit.onlySites(sites);
         }
         Judgement judgement =
-                judgement(audit, asked.or(() -> estate.file().gate()).orElse("high"), earlier);
+                judgement(audit, asked.or(() -> clouds.file().gate()).orElse("high"), earlier);
         for (ReportFile file : files) {
             stages.at("writing " + file.file());
             file.write(audit, judgement, options);
@@ -229,7 +227,7 @@ final class AuditCommand implements Callable<Integer> {
             throw new InputException(ExitCode.WRONG_COMMAND, "--show is for text; the JSON has every finding in full");
         }
         if (json) {
-            input.sayAge(audit.setup().estate(), world, options);
+            input.sayAge(audit.context().accounts(), world, options);
             return AuditJson.of(audit, judgement);
         }
         if (show != null) {
@@ -240,14 +238,13 @@ final class AuditCommand implements Callable<Integer> {
                 : AuditText.of(audit, judgement, options.style(world));
     }
 
-    private int writeFirstSiteFile(Estate estate, Path file) {
+    private int writeFirstSiteFile(Clouds clouds, Path file) {
         if (Files.exists(file)) {
             throw new InputException(
                     ExitCode.WRONG_COMMAND,
                     file + ": is there already and is not written over; name another file with --first-site-file");
         }
-        TargetFile.write(
-                file, options.text(FirstSiteFile.of(estate, new PublisherFinder(estate).find())), "--first-site-file");
+        TargetFile.write(file, options.text(FirstSiteFile.of(clouds, publishers(clouds))), "--first-site-file");
         options.say("Wrote " + file + ": correct what was found to what is meant, then run the audit with it.");
         return ExitCode.DONE.number();
     }
@@ -260,9 +257,9 @@ final class AuditCommand implements Callable<Integer> {
         }
     }
 
-    static Audit audit(Estate estate, Instant at, Predicate<CheckCard> wanted) {
+    static Audit audit(Clouds clouds, Instant at, Predicate<CheckCard> wanted) {
         return audit(
-                estate,
+                clouds,
                 at,
                 wanted,
                 List.of(),
@@ -279,7 +276,7 @@ final class AuditCommand implements Callable<Integer> {
      * @param stages is told how far it is
      */
     static Audit audit(
-            Estate estate,
+            Clouds clouds,
             Instant at,
             Predicate<CheckCard> wanted,
             List<String> files,
@@ -287,13 +284,16 @@ final class AuditCommand implements Callable<Integer> {
             Optional<PublishedFolder> folder,
             Stages stages) {
         stages.at("finding who publishes");
-        Publishers publishers = new PublisherFinder(estate).findAll();
-        Deployments deployments =
-                new Deployments(estate, publishers.known(), PipelineFiles.read(files, estate, variables));
-        Setup setup = new Setup(estate, at, publishers, deployments, folder);
-        List<Check> checks = CheckCatalogue.all();
+        AuditContext context = new AuditContext(clouds, at, PipelineFiles.read(files, clouds, variables), folder);
+        List<Check> checks = CheckCatalogue.asked();
         stages.at("checking", checks.size());
-        return Audit.of(setup, checks, wanted, check -> stages.step());
+        return Audit.of(context, checks, wanted, check -> stages.step());
+    }
+
+    private static List<Publisher> publishers(Clouds clouds) {
+        return clouds.all().stream()
+                .<Publisher>flatMap(cloud -> cloud.publishing(List.of()).publishers().stream())
+                .toList();
     }
 
     /** Returns the severity that a gate names; absent for "never". */

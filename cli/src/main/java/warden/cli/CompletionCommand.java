@@ -64,7 +64,7 @@ final class CompletionCommand implements Callable<Integer> {
     private void listSites(PrintWriter out) {
         try {
             new SurveyOptions()
-                    .estate(world, new OutputOptions())
+                    .clouds(world, new OutputOptions())
                     .sites()
                     .forEach(site -> out.println(Shown.name(site.name())));
         } catch (InputException noSurvey) {

@@ -8,9 +8,9 @@ import picocli.CommandLine;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Model.OptionSpec;
 import picocli.CommandLine.Model.PositionalParamSpec;
+import warden.core.CheckCatalogue;
 import warden.core.audit.Area;
 import warden.core.audit.Severity;
-import warden.core.checks.CheckCatalogue;
 
 /** The words that a shell completes after an option: identifiers of checks, formats, severities; sites, which a survey has to tell. */
 final class Completions {

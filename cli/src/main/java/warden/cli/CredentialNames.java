@@ -7,10 +7,10 @@ import java.util.stream.Collectors;
 import warden.core.aws.account.Account;
 import warden.core.aws.identity.Principal;
 import warden.core.aws.policy.Arn;
+import warden.core.aws.site.AwsCloud;
+import warden.core.aws.site.PublishingPrincipal;
 import warden.core.document.Shown;
 import warden.core.document.Words;
-import warden.core.site.Estate;
-import warden.core.site.Publisher;
 
 /** Understands how people name a user or a role: its ARN, or its name where only one bears it. */
 final class CredentialNames {
@@ -19,17 +19,17 @@ final class CredentialNames {
     private CredentialNames() {}
 
     /** Returns the credential that a word names; ends the command when it names none, or several bear the name. */
-    static Publisher demand(Estate estate, String word) {
-        List<Publisher> named = new ArrayList<>();
+    static PublishingPrincipal demand(AwsCloud estate, String word) {
+        List<PublishingPrincipal> named = new ArrayList<>();
         List<String> all = new ArrayList<>();
         for (Account account : estate.accounts()) {
             Optional<Principal> byArn = Arn.parse(word)
                     .flatMap(arn -> account.directory().principal(arn).found());
-            byArn.ifPresent(principal -> named.add(new Publisher(account, principal, List.of())));
+            byArn.ifPresent(principal -> named.add(new PublishingPrincipal(account, principal, List.of())));
             for (Principal principal : account.directory().principals()) {
                 all.add(principal.arn().toString());
                 if (byArn.isEmpty() && principal.name().equals(word)) {
-                    named.add(new Publisher(account, principal, List.of()));
+                    named.add(new PublishingPrincipal(account, principal, List.of()));
                 }
             }
         }
@@ -41,7 +41,7 @@ final class CredentialNames {
                 named.isEmpty()
                         ? "--credential: the survey describes no user or role " + Shown.name(word) + known(all, word)
                         : "--credential: several are called " + Shown.name(word) + ": "
-                                + named.stream().map(Publisher::arn).collect(Collectors.joining(", "))
+                                + named.stream().map(PublishingPrincipal::arn).collect(Collectors.joining(", "))
                                 + "; name one by its ARN");
     }
 

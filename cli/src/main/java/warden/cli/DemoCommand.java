@@ -8,10 +8,11 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import warden.core.Providers;
 import warden.core.audit.Audit;
 import warden.core.audit.Gate;
 import warden.core.audit.Judgement;
-import warden.core.site.Estate;
+import warden.core.cloud.Clouds;
 import warden.core.site.SiteFile;
 import warden.core.survey.SurveyException;
 import warden.gather.live.LiveException;
@@ -59,12 +60,10 @@ final class DemoCommand implements Callable<Integer> {
                 world.clock())) {
             DemoSurvey.Taken taken = DemoSurvey.take(standIn, asOf.at(world.clock()));
             options.say(taken.readings() + " readings came from the simulated account at " + standIn.endpoint() + ".");
-            Estate estate = new Estate(
-                    List.of(SurveyOptions.account(taken.survey())),
-                    SiteFile.empty(),
-                    Optional.of(asOf.at(world.clock())));
-            options.guard(estate);
-            Audit audit = AuditCommand.audit(estate, asOf.at(world.clock()), card -> true);
+            Clouds clouds =
+                    Providers.open(List.of(taken.survey()), SiteFile.empty(), Optional.of(asOf.at(world.clock())));
+            options.guard(clouds);
+            Audit audit = AuditCommand.audit(clouds, asOf.at(world.clock()), card -> true);
             // The demo ends with 0, whatever it finds.
             Judgement judgement = new Gate(Optional.empty(), Gate.Unknowns.ALLOWED).judge(audit, Optional.empty());
             options.write(

@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import warden.core.aws.survey.AwsAspects;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyException;
 import warden.core.survey.SurveyHeader;
@@ -65,7 +66,7 @@ final class DemoSurvey {
         answers.forEach(line -> bySubject
                 .computeIfAbsent(subject(line), key -> new ArrayList<>())
                 .add(line));
-        Survey.Collector collector = new Survey.Collector();
+        Survey.Collector collector = new Survey.Collector(AwsAspects.TABLE);
         for (SurveyLine line : carried) {
             if (FROM_FILES.contains(line.aspect())) {
                 collector.add(line);

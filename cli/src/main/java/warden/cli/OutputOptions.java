@@ -4,14 +4,14 @@ import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.Collection;
 import java.util.List;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
+import warden.core.cloud.Clouds;
 import warden.core.document.Shown;
 import warden.core.secret.OutputGate;
-import warden.core.site.Estate;
-import warden.core.site.SharedSecrets;
 import warden.core.survey.Need;
 import warden.report.Style;
 
@@ -65,8 +65,10 @@ final class OutputOptions {
     }
 
     /** Keeps back what these surveys hold that is not to be said. */
-    void guard(Estate estate) {
-        gate = new OutputGate(SharedSecrets.of(estate));
+    void guard(Clouds clouds) {
+        gate = new OutputGate(clouds.all().stream()
+                .flatMap(cloud -> cloud.sharedSecrets().stream())
+                .collect(Collectors.toSet()));
     }
 
     /** Says something about the run on standard error, unless told to be quiet. */

@@ -7,10 +7,10 @@ import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
-import warden.core.aws.account.Account;
+import warden.core.cloud.Clouds;
 import warden.core.pipeline.Pipeline;
-import warden.core.site.Estate;
 import warden.core.site.SiteFile;
+import warden.core.survey.SurveyedAccount;
 import warden.gather.pipeline.PipelineReader;
 import warden.gather.pipeline.PipelineVariables;
 
@@ -27,8 +27,8 @@ final class PipelineFiles {
     }
 
     /** Reads them; a file that was named and is not readable ends the command. */
-    static List<Pipeline> read(List<String> files, Estate estate, PipelineVariables variables) {
-        return read(files, estate.file(), estate.accounts(), variables);
+    static List<Pipeline> read(List<String> files, Clouds clouds, PipelineVariables variables) {
+        return read(files, clouds.file(), clouds.accounts(), variables);
     }
 
     /** Reads those that the command names alone, where there is no survey. */
@@ -37,7 +37,7 @@ final class PipelineFiles {
     }
 
     private static List<Pipeline> read(
-            List<String> files, SiteFile siteFile, List<Account> accounts, PipelineVariables variables) {
+            List<String> files, SiteFile siteFile, List<SurveyedAccount> accounts, PipelineVariables variables) {
         Set<String> names = new LinkedHashSet<>(files);
         siteFile.sites().stream()
                 .flatMap(site -> site.pipelines().stream())

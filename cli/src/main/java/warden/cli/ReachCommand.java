@@ -16,20 +16,20 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.Callable;
+import java.util.function.Predicate;
+import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
-import warden.core.aws.decision.Evaluator;
-import warden.core.aws.reach.Matrix.Table;
-import warden.core.aws.reach.Questions;
-import warden.core.aws.storage.Bucket;
-import warden.core.site.Estate;
-import warden.core.site.PublisherFinder;
-import warden.core.site.Site;
+import warden.core.access.Matrix;
+import warden.core.cloud.Clouds;
+import warden.core.site.Publisher;
 import warden.report.MatrixJson;
 import warden.report.MatrixText;
 
@@ -80,47 +80,52 @@ final class ReachCommand implements Callable<Integer> {
         Optional.ofNullable(questions).ifPresent(inputs::add);
         options.keepFrom(inputs);
         if (questions != null) {
-            answerAll(input.estate(world, options), questions);
+            answerAll(input.clouds(world, options), questions);
             return ExitCode.DONE.number();
         }
         String matrix;
         try (Stages stages = options.stages(world.isTerminal())) {
-            Estate estate = input.estate(world, options);
-            input.sayAge(estate, world, options);
+            Clouds clouds = input.clouds(world, options);
+            input.sayAge(clouds.accounts(), world, options);
             stages.at("working out who can do what");
-            matrix = matrix(estate);
+            matrix = matrix(clouds);
         }
         options.write(matrix);
         return ExitCode.DONE.number();
     }
 
-    private String matrix(Estate estate) {
-        List<Table> tables =
-                Matrices.of(estate, new PublisherFinder(estate).find(), bucket -> isWanted(estate, bucket));
+    private String matrix(Clouds clouds) {
+        List<Publisher> publishers = clouds.all().stream()
+                .<Publisher>flatMap(cloud -> cloud.publishing(List.of()).publishers().stream())
+                .toList();
+        List<Matrix> tables = Matrices.of(clouds.all(), publishers, wanted(clouds));
         return switch (options.format()) {
             case json -> {
-                options.sayUnread(estate.unreadPrincipals());
+                options.sayUnread(clouds.unreadPrincipals());
                 yield MatrixJson.of(tables);
             }
             case text ->
-                MatrixText.of(estate, tables, Matrices.closed(estate), estate.unreadPrincipals(), options.style(world));
+                MatrixText.of(
+                        clouds.all(),
+                        tables,
+                        Matrices.closed(clouds.all()),
+                        clouds.unreadPrincipals(),
+                        options.style(world));
         };
     }
 
-    private boolean isWanted(Estate estate, Bucket bucket) {
+    private Predicate<String> wanted(Clouds clouds) {
         if (site == null) {
-            return true;
+            return store -> true;
         }
-        List<Site> sites = SiteNames.demand(estate, site);
-        return sites.stream().anyMatch(each -> each.buckets().stream()
-                .anyMatch(own -> own.arn().equals(bucket.arn())));
+        Set<String> stores = SiteNames.demand(clouds, site).stream()
+                .flatMap(each -> each.storeIds().stream())
+                .collect(Collectors.toSet());
+        return stores::contains;
     }
 
-    private void answerAll(Estate estate, String name) {
-        List<Evaluator> evaluators = estate.accounts().stream()
-                .map(account -> estate.reach(account).evaluator())
-                .toList();
-        Questions answers = new Questions(evaluators, explain);
+    private void answerAll(Clouds clouds, String name) {
+        UnaryOperator<String> answers = clouds.questions(explain);
         try (BufferedReader in = new BufferedReader(open(name), 1 << 16)) {
             Path output = options.output();
             if (output != null) {
@@ -168,17 +173,17 @@ final class ReachCommand implements Callable<Integer> {
     }
 
     /** Answers in batches, each by all processors, in the order of the questions. */
-    private static void answer(BufferedReader in, Questions answers, Sink out) throws IOException {
+    private static void answer(BufferedReader in, UnaryOperator<String> answers, Sink out) throws IOException {
         List<String> batch = new ArrayList<>(BATCH);
         for (String line = in.readLine(); line != null; line = in.readLine()) {
             if (!line.isBlank()) {
                 batch.add(line);
             }
             if (batch.size() == BATCH) {
-                batch.parallelStream().map(answers::answer).toList().forEach(out::accept);
+                batch.parallelStream().map(answers).toList().forEach(out::accept);
                 batch.clear();
             }
         }
-        batch.parallelStream().map(answers::answer).toList().forEach(out::accept);
+        batch.parallelStream().map(answers).toList().forEach(out::accept);
     }
 }

@@ -3,13 +3,13 @@ package warden.cli;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
+import warden.core.CheckCatalogue;
+import warden.core.access.Matrix;
 import warden.core.audit.Audit;
+import warden.core.audit.AuditContext;
 import warden.core.audit.Check;
 import warden.core.audit.Judgement;
-import warden.core.aws.reach.Matrix.Table;
-import warden.core.checks.CheckCatalogue;
 import warden.core.document.Words;
-import warden.core.site.Estate;
 import warden.report.AuditJson;
 import warden.report.HtmlReport;
 import warden.report.JunitReport;
@@ -64,21 +64,21 @@ record ReportFile(Format format, Path file) {
                                 audit,
                                 judgement,
                                 tables(audit),
-                                Matrices.closed(audit.setup().estate()),
+                                Matrices.closed(audit.context().clouds()),
                                 Main.VERSION);
                 };
         boolean isJson = format == Format.json || format == Format.sarif;
         TargetFile.write(file, isJson ? options.json(report) : options.text(report), "--report");
     }
 
-    private static List<Table> tables(Audit audit) {
-        Estate estate = audit.setup().estate();
-        boolean all = audit.sites().size() == estate.sites().size();
+    private static List<Matrix> tables(Audit audit) {
+        AuditContext context = audit.context();
+        boolean all = audit.sites().size() == context.sites().size();
         return Matrices.of(
-                estate,
-                audit.setup().publishers(),
-                bucket -> all
+                context.clouds(),
+                context.publishers(),
+                store -> all
                         || audit.sites().stream()
-                                .anyMatch(site -> site.buckets().contains(bucket)));
+                                .anyMatch(site -> site.storeIds().contains(store)));
     }
 }

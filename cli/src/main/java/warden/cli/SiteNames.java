@@ -3,9 +3,9 @@ package warden.cli;
 import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import warden.core.cloud.Clouds;
 import warden.core.document.Shown;
 import warden.core.document.Words;
-import warden.core.site.Estate;
 import warden.core.site.Site;
 
 /** Understands how people name a site: its name, one of its hosts, or as many of the first labels as tell it apart. */
@@ -15,22 +15,22 @@ final class SiteNames {
     private SiteNames() {}
 
     /** Returns the sites that the word names; ends the command when it names none, or may mean several. */
-    static List<Site> demand(Estate estate, String word) {
-        List<Site> exact = estate.sites().stream()
+    static List<Site> demand(Clouds clouds, String word) {
+        List<Site> exact = clouds.sites().stream()
                 .filter(site -> site.name().equals(word) || site.hosts().contains(word))
                 .toList();
         if (!exact.isEmpty()) {
             return exact;
         }
         List<Site> near =
-                estate.sites().stream().filter(site -> begins(site, word)).toList();
+                clouds.sites().stream().filter(site -> begins(site, word)).toList();
         if (near.size() == 1) {
             return near;
         }
         throw new InputException(
                 ExitCode.WRONG_COMMAND,
                 near.isEmpty()
-                        ? "--site: the survey shows no site \"" + Shown.name(word) + "\"" + known(estate, word)
+                        ? "--site: the survey shows no site \"" + Shown.name(word) + "\"" + known(clouds, word)
                         : "--site: \"" + Shown.name(word) + "\" may be " + names(near) + "; name one of them whole");
     }
 
@@ -39,12 +39,12 @@ final class SiteNames {
                 .anyMatch(name -> name.startsWith(word + "."));
     }
 
-    private static String known(Estate estate, String word) {
-        List<String> all = estate.sites().stream()
+    private static String known(Clouds clouds, String word) {
+        List<String> all = clouds.sites().stream()
                 .flatMap(site -> Stream.concat(Stream.of(site.name()), site.hosts().stream()))
                 .distinct()
                 .toList();
-        return Words.perhaps(word, all).orElse(all.isEmpty() ? "" : "; known are " + names(estate.sites()));
+        return Words.perhaps(word, all).orElse(all.isEmpty() ? "" : "; known are " + names(clouds.sites()));
     }
 
     private static String names(List<Site> sites) {

@@ -21,7 +21,8 @@ import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
-import warden.core.survey.Permissions;
+import warden.core.aws.survey.AwsAspects;
+import warden.core.aws.survey.Permissions;
 import warden.core.survey.SurveyException;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
@@ -329,7 +330,7 @@ final class SurveyCommand implements Callable<Integer> {
         TreeMap<String, Integer> byReason = new TreeMap<>();
         Set<String> missing = new TreeSet<>();
         refused.forEach(line -> {
-            String permission = line.permission();
+            String permission = AwsAspects.TABLE.permission(line);
             boolean isList = !permission.equals(Permissions.toRead(line.aspect()));
             String what = isList ? "the list by " + permission : line.aspect();
             byReason.merge(what + " (" + line.obstacle() + ")", 1, Integer::sum);

@@ -18,15 +18,15 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
-import warden.core.aws.account.Account;
-import warden.core.checks.CheckCatalogue;
+import warden.core.CheckCatalogue;
+import warden.core.Providers;
+import warden.core.cloud.Clouds;
 import warden.core.document.Shown;
-import warden.core.site.Estate;
 import warden.core.site.SiteFile;
-import warden.core.site.SiteFile.StatedSite;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyException;
 import warden.core.survey.SurveyHeader;
+import warden.core.survey.SurveyedAccount;
 import warden.gather.site.SiteFileException;
 import warden.gather.site.SiteFileReader;
 import warden.gather.survey.SurveyFiles;
@@ -60,24 +60,25 @@ final class SurveyOptions {
     }
 
     /** Reads the surveys and the site file, and finds the sites. */
-    Estate estate(World world, OutputOptions output) {
+    Clouds clouds(World world, OutputOptions output) {
         InputStream standardInput = world.standardInput();
         SiteFile file = siteFile();
-        Map<String, Account> accounts = new LinkedHashMap<>();
+        Map<String, Survey> surveys = new LinkedHashMap<>();
         for (String name : surveyFiles()) {
-            Account account = account(read(name, standardInput));
-            Account other = accounts.putIfAbsent(account.number(), account);
+            Survey survey = read(name, standardInput);
+            String account = survey.header().account();
+            Survey other = surveys.putIfAbsent(account, survey);
             if (other != null) {
                 throw new InputException(
                         ExitCode.WRONG_INPUT,
-                        name + ": this is of account " + Shown.name(account.number()) + ", as is "
-                                + other.survey().header().file() + "; give one survey of each account");
+                        name + ": this is of account " + Shown.name(account) + ", as is "
+                                + other.header().file() + "; give one survey of each account");
             }
         }
-        Estate estate = new Estate(List.copyOf(accounts.values()), file, Optional.of(at(world.clock())));
-        output.guard(estate);
-        sayMissingBuckets(estate, output);
-        return estate;
+        Clouds clouds = Providers.open(List.copyOf(surveys.values()), file, Optional.of(at(world.clock())));
+        output.guard(clouds);
+        clouds.all().forEach(cloud -> cloud.oddities().forEach(odd -> output.say("gentle-warden: " + odd)));
+        return clouds;
     }
 
     /** Returns the names of the files that are read: surveys, those of a folder in alphabetical order, and the site file. */
@@ -136,9 +137,9 @@ final class SurveyOptions {
     }
 
     /** Says where surveys are old: what was read long ago says little about today. */
-    void sayAge(Estate estate, World world, OutputOptions output) {
+    void sayAge(List<SurveyedAccount> accounts, World world, OutputOptions output) {
         Instant at = at(world.clock());
-        for (Account account : estate.accounts()) {
+        for (SurveyedAccount account : accounts) {
             SurveyHeader header = account.survey().header();
             Age.of(header, at)
                     .filter(Age::isStale)
@@ -153,29 +154,6 @@ final class SurveyOptions {
         } catch (SurveyException unusable) {
             throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
         }
-    }
-
-    /** A bucket that is stated and is nowhere is most likely misspelt; the site is then judged without it. */
-    private static void sayMissingBuckets(Estate estate, OutputOptions output) {
-        boolean allListed = estate.accounts().stream()
-                .allMatch(account -> account.listedBuckets().found().isPresent());
-        for (StatedSite site : estate.file().sites()) {
-            site.bucket()
-                    .filter(bucket -> allListed && estate.ownerOf(bucket).isEmpty())
-                    .ifPresent(bucket -> output.say("gentle-warden: the site file's bucket \"" + Shown.name(bucket)
-                            + "\" of the site \"" + Shown.name(site.name())
-                            + "\" is in none of the surveyed accounts; the site is judged without it"));
-        }
-    }
-
-    static Account account(Survey survey) {
-        if (!survey.header().provider().equals("aws")) {
-            throw new InputException(
-                    ExitCode.WRONG_INPUT,
-                    survey.header().file() + ":1: surveys of the provider "
-                            + survey.header().provider() + " can be read, but not yet audited; use a survey of aws");
-        }
-        return new Account(survey);
     }
 
     private SiteFile siteFile() {

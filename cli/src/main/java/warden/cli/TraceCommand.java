@@ -17,11 +17,12 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import warden.core.site.Estate;
+import warden.core.cloud.Clouds;
+import warden.core.cloud.Following;
 import warden.core.site.Site;
+import warden.core.trace.Case;
 import warden.core.trace.Outcome;
 import warden.core.trace.Trace;
-import warden.core.trace.Tracer;
 import warden.core.trace.Visit;
 import warden.core.trace.WebAddress;
 import warden.gather.visit.Observation;
@@ -108,15 +109,15 @@ final class TraceCommand implements Callable<Integer> {
         options.keepFrom(input.files());
         Optional<Visitor> visitor = observe ? Optional.of(visitor()) : Optional.empty();
         List<WebAddress> addresses = urls.stream().map(TraceCommand::address).toList();
-        Estate estate = input.estate(world, options);
-        input.sayAge(estate, world, options);
+        Clouds clouds = input.clouds(world, options);
+        input.sayAge(clouds.accounts(), world, options);
         Instant at = input.at(world.clock());
         // A table tells no remedies; and each is tried on a copy of the whole, which for many sites at once takes too
         // long.
         boolean tells = options.format() == OutputOptions.Format.json;
-        boolean triesRemedies = !all || (tells && estate.sites().size() <= MOST_SITES_TRIED);
-        Tracer tracer = new Tracer(estate, triesRemedies);
-        return (all ? table(estate, tracer, at, visitor) : follow(tracer, addresses, at, visitor)).number();
+        boolean triesRemedies = !all || (tells && clouds.sites().size() <= MOST_SITES_TRIED);
+        Following following = clouds.following(triesRemedies);
+        return (all ? table(clouds, following, at, visitor) : follow(following, addresses, at, visitor)).number();
     }
 
     private static WebAddress address(String url) {
@@ -143,11 +144,11 @@ final class TraceCommand implements Callable<Integer> {
         }
     }
 
-    private ExitCode follow(Tracer tracer, List<WebAddress> addresses, Instant at, Optional<Visitor> visitor) {
+    private ExitCode follow(Following following, List<WebAddress> addresses, Instant at, Optional<Visitor> visitor) {
         List<Trace> traces = new ArrayList<>();
         List<Optional<Observed>> observed = new ArrayList<>();
         for (WebAddress address : addresses) {
-            Trace trace = tracer.trace(new Visit(address, method, at));
+            Trace trace = following.trace(new Visit(address, method, at));
             traces.add(trace);
             observed.add(visitor.map(each -> compare(trace, address, each)));
         }
@@ -171,20 +172,18 @@ final class TraceCommand implements Callable<Integer> {
         return url.replaceFirst("^([A-Za-z]+://)[^/@]*@", "$1");
     }
 
-    private ExitCode table(Estate estate, Tracer tracer, Instant at, Optional<Visitor> visitor) {
+    private ExitCode table(Clouds clouds, Following following, Instant at, Optional<Visitor> visitor) {
         Map<String, List<TraceReport.Row>> rows = new LinkedHashMap<>();
         List<String> shown = new ArrayList<>();
         List<Trace> traces = new ArrayList<>();
         List<Optional<Observed>> observed = new ArrayList<>();
-        for (String host : hosts(estate)) {
-            boolean sealed = estate.sites().stream()
+        for (String host : hosts(clouds)) {
+            boolean sealed = clouds.sites().stream()
                     .filter(each -> each.hosts().contains(host))
                     .allMatch(Site::isMeantSealed);
-            for (Tracer.Case each : tracer.cases(host)) {
-                Trace trace = tracer.trace(new Visit(each.address(), method, at));
-                boolean aroundEdge =
-                        each.what().startsWith("bucket") || each.what().equals("website endpoint");
-                boolean alarming = aroundEdge && sealed && trace.possibly(Outcome::isPage);
+            for (Case each : following.cases(host)) {
+                Trace trace = following.trace(new Visit(each.address(), method, at));
+                boolean alarming = each.isAroundEdge() && sealed && trace.possibly(Outcome::isPage);
                 rows.computeIfAbsent(host, key -> new ArrayList<>())
                         .add(new TraceReport.Row(each.what(), each.address().toString(), trace, alarming));
                 shown.add(each.address().toString());
@@ -226,9 +225,9 @@ final class TraceCommand implements Callable<Integer> {
         return all;
     }
 
-    private Set<String> hosts(Estate estate) {
+    private Set<String> hosts(Clouds clouds) {
         Set<String> hosts = new LinkedHashSet<>();
-        (site == null ? estate.sites() : SiteNames.demand(estate, site))
+        (site == null ? clouds.sites() : SiteNames.demand(clouds, site))
                 .stream()
                         .flatMap(each -> each.hosts().stream())
                         .filter(host -> !host.startsWith("*"))

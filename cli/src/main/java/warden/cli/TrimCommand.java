@@ -13,22 +13,25 @@ import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import warden.core.aws.AwsAdapter;
 import warden.core.aws.account.Account;
 import warden.core.aws.power.Powers;
-import warden.core.pipeline.Deployments;
-import warden.core.pipeline.NeededPermissions;
+import warden.core.aws.publishing.Deployments;
+import warden.core.aws.publishing.NeededPermissions;
+import warden.core.aws.site.AwsCloud;
+import warden.core.aws.site.PublisherFinder;
+import warden.core.aws.site.PublishingPrincipal;
+import warden.core.aws.survey.AwsAspects;
+import warden.core.aws.trim.Trimmed;
+import warden.core.aws.trim.UnsurveyedPublisher;
+import warden.core.cloud.Clouds;
 import warden.core.pipeline.Pipeline;
-import warden.core.site.Estate;
-import warden.core.site.Publisher;
-import warden.core.site.PublisherFinder;
 import warden.core.site.Site;
 import warden.core.site.SiteFile;
 import warden.core.survey.Need;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyHeader;
 import warden.core.trim.Activity;
-import warden.core.trim.Trimmed;
-import warden.core.trim.UnsurveyedPublisher;
 import warden.gather.activity.ActivityReader;
 import warden.gather.pipeline.PipelineVariables;
 import warden.report.TrimJson;
@@ -92,11 +95,12 @@ final class TrimCommand implements Callable<Integer> {
         try (Stages stages = options.stages(world.isTerminal())) {
             PipelineVariables variables = Variables.of(set);
             List<Pipeline> known;
-            Estate estate;
+            AwsCloud estate;
             if (hasSurvey) {
-                estate = input.estate(world, options);
-                input.sayAge(estate, world, options);
-                known = PipelineFiles.read(pipelines, estate, variables);
+                Clouds clouds = input.clouds(world, options);
+                input.sayAge(clouds.accounts(), world, options);
+                known = PipelineFiles.read(pipelines, clouds, variables);
+                estate = ((AwsAdapter) clouds.all().get(0)).cloud();
             } else {
                 options.say(
                         "gentle-warden: no survey: the policy is what the pipeline needs; what its credential may do"
@@ -122,24 +126,25 @@ final class TrimCommand implements Callable<Integer> {
     }
 
     /** What a pipeline needs can be told without an account: the buckets and distributions are those that it names. */
-    private Estate withoutSurvey(List<Pipeline> known) {
+    private AwsCloud withoutSurvey(List<Pipeline> known) {
         String number = UnsurveyedPublisher.accountOf(known).orElse(NeededPermissions.NO_ACCOUNT);
         SurveyHeader header = new SurveyHeader("(no survey)", "aws", number, "", "");
-        return new Estate(
-                List.of(new Account(new Survey.Collector().toSurvey(header))),
+        return new AwsCloud(
+                List.of(new Account(new Survey.Collector(AwsAspects.TABLE).toSurvey(header))),
                 SiteFile.empty(),
                 Optional.of(input.at(world.clock())));
     }
 
-    private List<Trimmed> trimmed(Estate estate, List<Pipeline> known, Stages stages) {
-        List<Publisher> found = new PublisherFinder(estate).find();
+    private List<Trimmed> trimmed(AwsCloud estate, List<Pipeline> known, Stages stages) {
+        List<PublishingPrincipal> found = new PublisherFinder(estate).find();
         Deployments first = new Deployments(estate, found, known);
         List<UnsurveyedPublisher> unsurveyed = UnsurveyedPublisher.in(estate, first).stream()
                 .filter(this::isWanted)
                 .filter(each -> each.steps().stream().anyMatch(of -> isAskedFor(of.pipeline())))
                 .toList();
-        List<Publisher> wanted = unsurveyed.isEmpty() || credential == null ? wanted(estate, found) : List.of();
-        List<Publisher> all = new ArrayList<>(found);
+        List<PublishingPrincipal> wanted =
+                unsurveyed.isEmpty() || credential == null ? wanted(estate, found) : List.of();
+        List<PublishingPrincipal> all = new ArrayList<>(found);
         wanted.stream()
                 .filter(publisher ->
                         found.stream().noneMatch(other -> other.arn().equals(publisher.arn())))
@@ -157,14 +162,14 @@ final class TrimCommand implements Callable<Integer> {
                 })
                 .toList());
         for (UnsurveyedPublisher each : unsurveyed) {
-            Publisher publisher = each.publisher();
+            PublishingPrincipal publisher = each.publisher();
             trimmed.add(Trimmed.of(each, deployments, powers(estate, publisher), used.usedBy(publisher.arn())));
             stages.step();
         }
         return trimmed;
     }
 
-    private static Powers powers(Estate estate, Publisher publisher) {
+    private static Powers powers(AwsCloud estate, PublishingPrincipal publisher) {
         return new Powers(estate.reach(publisher.account()), publisher.principal());
     }
 
@@ -180,9 +185,9 @@ final class TrimCommand implements Callable<Integer> {
         return pipelines.isEmpty() || pipelines.contains(pipeline.subject());
     }
 
-    private List<Publisher> wanted(Estate estate, List<Publisher> found) {
+    private List<PublishingPrincipal> wanted(AwsCloud estate, List<PublishingPrincipal> found) {
         if (credential != null) {
-            Publisher named = CredentialNames.demand(estate, credential);
+            PublishingPrincipal named = CredentialNames.demand(estate, credential);
             return List.of(found.stream()
                     .filter(publisher -> publisher.arn().equals(named.arn()))
                     .findFirst()
@@ -191,8 +196,8 @@ final class TrimCommand implements Callable<Integer> {
         if (site == null) {
             return found;
         }
-        List<Site> sites = SiteNames.demand(estate, site);
-        List<Publisher> wanted = found.stream()
+        List<Site> sites = SiteNames.demand(new Clouds(List.of(new AwsAdapter(estate)), estate.file()), site);
+        List<PublishingPrincipal> wanted = found.stream()
                 .filter(publisher -> publisher.sites().stream().anyMatch(sites::contains))
                 .toList();
         if (wanted.isEmpty()) {

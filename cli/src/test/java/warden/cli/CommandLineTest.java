@@ -16,8 +16,8 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import warden.cli.Program.Run;
+import warden.core.CheckCatalogue;
 import warden.core.audit.Check;
-import warden.core.checks.CheckCatalogue;
 
 class CommandLineTest {
     private static final Path DEMO = Program.DEMO;

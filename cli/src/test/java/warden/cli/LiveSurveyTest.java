@@ -25,7 +25,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import warden.cli.Program.Run;
-import warden.core.survey.Permissions;
+import warden.core.aws.survey.Permissions;
 import warden.standin.Faults;
 import warden.standin.StandIn;
 

@@ -12,9 +12,9 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import warden.cli.Program.Run;
+import warden.core.aws.survey.Permissions;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
-import warden.core.survey.Permissions;
 
 /** What the survey command does without an account. */
 class SurveyCommandTest {

@@ -14,7 +14,7 @@ import java.util.Locale;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import warden.core.audit.Check;
-import warden.core.checks.CheckCatalogue;
+import warden.core.provider.Provider;
 
 class ArchitectureTest {
     private static final JavaClasses CODE = new ClassFileImporter()
@@ -76,6 +76,49 @@ class ArchitectureTest {
     @Test
     void roomsHaveNoCycles() {
         slices().matching("warden.core.(*)..").should().beFreeOfCycles().check(CODE);
+        for (Provider provider : Providers.ALL) {
+            // The adapter's own room ties the others together.
+            slices().matching("warden.core." + provider.name() + ".(*)..")
+                    .should()
+                    .beFreeOfCycles()
+                    .check(CODE);
+        }
+    }
+
+    @Test
+    void whatIsSaidOfEverySiteKnowsNoProvider() {
+        String[] houses = Providers.ALL.stream()
+                .map(provider -> "warden.core." + provider.name() + "..")
+                .toArray(String[]::new);
+        noClasses()
+                .that()
+                .resideOutsideOfPackages(houses)
+                .and()
+                .resideOutsideOfPackage("warden.core")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage(houses)
+                .because("a second provider stands beside the first, and another may follow")
+                .check(CODE);
+    }
+
+    @Test
+    void noProviderReadsAnother() {
+        for (Provider provider : Providers.ALL) {
+            String[] others = Providers.ALL.stream()
+                    .filter(other -> other != provider)
+                    .map(other -> "warden.core." + other.name() + "..")
+                    .toArray(String[]::new);
+            if (others.length > 0) {
+                noClasses()
+                        .that()
+                        .resideInAPackage("warden.core." + provider.name() + "..")
+                        .should()
+                        .dependOnClassesThat()
+                        .resideInAnyPackage(others)
+                        .check(CODE);
+            }
+        }
     }
 
     @Test
@@ -107,17 +150,19 @@ class ArchitectureTest {
     @Test
     void everyCheckIsFinalStandsInTheCatalogueOnceAndIsNamedLikeItsId() {
         Set<String> classesInCatalogue = new HashSet<>();
-        for (Check check : CheckCatalogue.all()) {
+        for (Check check : CheckCatalogue.asked()) {
             String name = check.getClass().getSimpleName();
             String id = name.replaceAll("([a-z0-9])([A-Z])", "$1-$2").toLowerCase(Locale.ROOT);
             assertThat(check.card().id()).isEqualTo(id);
-            assertThat(classesInCatalogue.add(name)).as(name).isTrue();
+            assertThat(classesInCatalogue.add(check.getClass().getName()))
+                    .as(name)
+                    .isTrue();
         }
         CODE.stream()
                 .filter(type -> type.isAssignableTo(Check.class) && !type.isInterface())
                 .forEach(type -> {
                     assertThat(type.getModifiers()).as(type.getName()).contains(JavaModifier.FINAL);
-                    assertThat(classesInCatalogue).contains(type.getSimpleName());
+                    assertThat(classesInCatalogue).contains(type.getName());
                 });
     }
 }

@@ -18,7 +18,19 @@ public final class Main {
     public static void main(String[] folders) throws IOException {
         for (String folder : folders) {
             if (Files.isDirectory(Path.of(folder))) {
+                removeLeftOver(classes(Path.of(folder)));
                 new Nests(classes(Path.of(folder))).write();
+            }
+        }
+    }
+
+    /** What was made for a class that is gone, or has moved, goes with it: the compiler knows of its own classes only. */
+    private static void removeLeftOver(List<Path> classes) throws IOException {
+        for (Path made : classes) {
+            String name = made.getFileName().toString();
+            int mark = name.indexOf("$$Lambda");
+            if (mark > 0 && !Files.exists(made.resolveSibling(name.substring(0, mark) + ".class"))) {
+                Files.delete(made);
             }
         }
     }

@@ -43,6 +43,21 @@ class MainTest {
         assertThat(said()).isEqualTo(new Zoo().get());
     }
 
+    @Test
+    void whatWasMadeForAClassThatIsGoneGoesToo() throws Exception {
+        copied();
+        Main.main(new String[] {folder.toString()});
+        Path made = contents().keySet().stream()
+                .filter(file -> file.toString().contains("$$Lambda"))
+                .findFirst()
+                .orElseThrow();
+        Path gone = made.resolveSibling("Gone$$Lambda0.class");
+        Files.copy(made, gone);
+        Main.main(new String[] {folder.toString()});
+        assertThat(gone).doesNotExist();
+        assertThat(made).exists();
+    }
+
     /** The JVM verifies what it loads: of the rewritten classes each, since no other loader knows them. */
     private String said() throws Exception {
         try (URLClassLoader loader =

@@ -9,15 +9,13 @@ import warden.core.audit.Finding;
 import warden.core.audit.Judgement;
 import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
-import warden.core.aws.account.Account;
-import warden.core.aws.cdn.Distribution;
-import warden.core.aws.storage.Bucket;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
 import warden.core.site.SiteFile.Waiver;
 import warden.core.site.SitePattern;
 import warden.core.survey.Need;
 import warden.core.survey.SurveyHeader;
+import warden.core.survey.SurveyedAccount;
 
 /** An audit as JSON, after {@code docs/schema/report.schema.json}. */
 public final class AuditJson {
@@ -28,8 +26,8 @@ public final class AuditJson {
     /** Returns the document. */
     public static String of(Audit audit, Judgement judgement) {
         return Json.document(json -> {
-            json.number("report", VERSION).text("at", audit.setup().at().toString());
-            json.objects("survey", audit.setup().estate().accounts(), account -> survey(json, account));
+            json.number("report", VERSION).text("at", audit.context().at().toString());
+            json.objects("survey", audit.context().accounts(), account -> survey(json, account));
             json.objects("sites", audit.sites(), site -> site(json, audit, site));
             json.objects("findings", audit.findings(), finding -> {
                 finding(json, finding);
@@ -70,7 +68,7 @@ public final class AuditJson {
                 .texts("unanswered", since.unanswered());
     }
 
-    private static void survey(Json json, Account account) {
+    private static void survey(Json json, SurveyedAccount account) {
         SurveyHeader header = account.survey().header();
         json.text("file", header.file())
                 .text("provider", header.provider())
@@ -80,15 +78,13 @@ public final class AuditJson {
 
     private static void site(Json json, Audit audit, Site site) {
         List<String> credentials =
-                audit.setup().publishersOf(site).stream().map(Publisher::arn).toList();
+                audit.context().publishersOf(site).stream().map(Publisher::id).toList();
         json.text("name", site.name())
                 .text("pattern", site.found().map(SitePattern::word))
                 .text("meant", site.meant().map(SitePattern::word))
                 .texts("hosts", site.hosts())
-                .texts("buckets", site.buckets().stream().map(Bucket::arn).toList())
-                .texts(
-                        "distributions",
-                        site.distributions().stream().map(Distribution::arn).toList())
+                .texts("buckets", site.storeIds())
+                .texts("distributions", site.edgeIds())
                 .texts("credentials", credentials)
                 .object("counts", () -> counts(json, audit, Optional.of(site.name())));
     }

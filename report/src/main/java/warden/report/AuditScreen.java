@@ -13,9 +13,9 @@ import warden.core.audit.Finding;
 import warden.core.audit.Judgement;
 import warden.core.audit.Severity;
 import warden.core.audit.Standing;
-import warden.core.aws.account.Account;
 import warden.core.document.Shown;
 import warden.core.site.Site;
+import warden.core.survey.SurveyedAccount;
 
 /**
  * The first look at an audit: one screen that says whose account this is and whether it was read, how bad it is and what the gate makes of it,
@@ -36,15 +36,15 @@ public final class AuditScreen {
     private final Judgement judgement;
     private final Style style;
     private final Names names;
-    private final List<Account> accounts;
+    private final List<SurveyedAccount> accounts;
     private final List<AccountSum> sums;
 
     private AuditScreen(Audit audit, Judgement judgement, Style style) {
         this.audit = audit;
         this.judgement = judgement;
         this.style = style;
-        this.names = new Names(audit.setup().estate());
-        this.accounts = audit.setup().estate().accounts();
+        this.names = new Names(audit.context().clouds());
+        this.accounts = audit.context().accounts();
         this.sums = AccountSum.of(audit);
     }
 
@@ -122,7 +122,7 @@ public final class AuditScreen {
     private String surveyed() {
         List<Age> ages = accounts.stream()
                 .flatMap(account ->
-                        Age.of(account.survey().header(), audit.setup().at()).stream())
+                        Age.of(account.survey().header(), audit.context().at()).stream())
                 .toList();
         if (ages.size() < accounts.size()) {
             return ages.isEmpty() ? "when it was surveyed is not known" : "when all were surveyed is not known";
@@ -215,7 +215,7 @@ public final class AuditScreen {
         if (open > 0) {
             parts.add(open + " not known");
         }
-        int buckets = audit.unreadBuckets().size();
+        int buckets = audit.unreadStores().size();
         if (buckets > 0) {
             parts.add(Lines.count(buckets, "bucket") + " not read");
         }
@@ -275,7 +275,7 @@ public final class AuditScreen {
     }
 
     private List<String> next() {
-        String survey = Replay.surveyOptions(named(audit.setup().estate().surveyFiles()));
+        String survey = Replay.surveyOptions(named(audit.context().surveyFiles()));
         return audit.findings().isEmpty()
                 ? List.of("Next, who can do what:   gentle-warden reach" + survey)
                 : List.of(

@@ -9,11 +9,11 @@ import warden.core.audit.Comparison;
 import warden.core.audit.Finding;
 import warden.core.audit.Judgement;
 import warden.core.audit.Severity;
-import warden.core.aws.account.Account;
 import warden.core.document.Shown;
 import warden.core.site.SiteFile.Waiver;
 import warden.core.survey.Need;
 import warden.core.survey.SurveyHeader;
+import warden.core.survey.SurveyedAccount;
 
 /** An audit as text, whole: every finding with its evidence, the worst first, what is not known, accounts and sites summed up at the end. */
 public final class AuditText {
@@ -32,7 +32,7 @@ public final class AuditText {
         this.audit = audit;
         this.judgement = judgement;
         this.style = style;
-        this.names = new Names(audit.setup().estate());
+        this.names = new Names(audit.context().clouds());
     }
 
     /** Returns the text. */
@@ -56,10 +56,10 @@ public final class AuditText {
      * @param number its place among the audit's findings, counted from 1
      */
     public static String finding(Audit audit, int number, Style style) {
-        Names names = new Names(audit.setup().estate());
+        Names names = new Names(audit.context().clouds());
         Finding finding = audit.findings().get(number - 1);
         String file = finding.because().get(0).file();
-        String of = audit.setup().estate().accounts().size() == 1 ? "in " + Shown.name(file) + "\n\n" : "";
+        String of = audit.context().accounts().size() == 1 ? "in " + Shown.name(file) + "\n\n" : "";
         return of + new FindingText(audit, names, style).of(finding, number, "");
     }
 
@@ -68,10 +68,10 @@ public final class AuditText {
     }
 
     private void head() {
-        line(style.strong("Audit as of " + audit.setup().at().truncatedTo(ChronoUnit.SECONDS)));
-        for (Account account : audit.setup().estate().accounts()) {
+        line(style.strong("Audit as of " + audit.context().at().truncatedTo(ChronoUnit.SECONDS)));
+        for (SurveyedAccount account : audit.context().accounts()) {
             SurveyHeader header = account.survey().header();
-            line("of " + Lines.account(header, audit.setup().at()) + ", in " + Shown.name(header.file()));
+            line("of " + Lines.account(header, audit.context().at()) + ", in " + Shown.name(header.file()));
         }
         line("");
     }
@@ -173,13 +173,13 @@ public final class AuditText {
     }
 
     private void accounts() {
-        if (audit.setup().estate().accounts().size() < 2) {
+        if (audit.context().accounts().size() < 2) {
             return;
         }
         line(style.strong(Lines.column("Account", SITE) + " " + Lines.column("Sites", PATTERN) + COUNTS));
         for (AccountSum sum : AccountSum.of(audit)) {
             row(new SumTable.Row(
-                    sum.account().map(Account::number).orElse("(no account)"),
+                    sum.account().map(SurveyedAccount::number).orElse("(no account)"),
                     sum.sites() + (sum.healthy() > 0 ? ", " + sum.healthy() + " healthy" : ""),
                     sum.counts(),
                     sum.unknown(),

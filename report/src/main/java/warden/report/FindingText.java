@@ -23,7 +23,7 @@ final class FindingText {
         this.names = names;
         this.replay = new Replay(audit);
         this.style = style;
-        this.oneSurvey = audit.setup().estate().accounts().size() == 1;
+        this.oneSurvey = audit.context().accounts().size() == 1;
     }
 
     /**

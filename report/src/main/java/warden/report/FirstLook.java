@@ -84,7 +84,7 @@ record FirstLook(List<Group> groups, String left) {
 
     /** Findings of one check are told once when they are more than a few, or when there are several accounts. */
     private static List<Entry> entries(Audit audit, Names names) {
-        boolean manyAccounts = audit.setup().estate().accounts().size() > 1;
+        boolean manyAccounts = audit.context().accounts().size() > 1;
         Map<String, List<Integer>> alike = new LinkedHashMap<>();
         List<Finding> all = audit.findings();
         for (int i = 0; i < all.size(); i++) {

@@ -1,9 +1,8 @@
 package warden.report;
 
 import java.util.List;
-import warden.core.aws.storage.Bucket;
+import warden.core.cloud.Clouds;
 import warden.core.document.JsonSpelling;
-import warden.core.site.Estate;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
 import warden.core.site.SitePattern;
@@ -13,23 +12,24 @@ public final class FirstSiteFile {
     private FirstSiteFile() {}
 
     /** Returns the text. */
-    public static String of(Estate estate, List<Publisher> publishers) {
+    public static String of(Clouds clouds, List<? extends Publisher> publishers) {
         StringBuilder out =
                 new StringBuilder("# What the sites are meant to be. Made from what a survey shows: correct it.\n"
                         + "# A pattern that is stated makes right what belongs to it; take a line out to have it found again each time.\n"
                         + "# Patterns: " + patterns() + ".\n");
-        out.append(estate.sites().isEmpty() ? "sites: []\n" : "sites:\n");
-        for (Site site : estate.sites()) {
+        out.append(clouds.sites().isEmpty() ? "sites: []\n" : "sites:\n");
+        for (Site site : clouds.sites()) {
             out.append("  - name: ").append(quoted(site.name())).append('\n');
             out.append("    hosts: ").append(list(site.hosts())).append('\n');
             site.found().ifPresent(found -> out.append(pattern(found)));
             out.append("    # routing: single-page          # where every deep link shows the index; else pages\n");
-            site.buckets().stream().findFirst().map(Bucket::name).ifPresent(name -> out.append("    bucket: ")
+            site.storeIds().stream().findFirst().map(id -> called(clouds, id)).ifPresent(name -> out.append(
+                            "    bucket: ")
                     .append(quoted(name))
                     .append('\n'));
             List<String> credentials = publishers.stream()
                     .filter(publisher -> publisher.sites().contains(site))
-                    .map(Publisher::arn)
+                    .map(Publisher::id)
                     .toList();
             if (!credentials.isEmpty()) {
                 out.append("    publishing:\n      credentials: ")
@@ -48,6 +48,13 @@ public final class FirstSiteFile {
                         + "#     reason: agreed with the harbour board, cost\n"
                         + "waivers: []\n")
                 .toString();
+    }
+
+    private static String called(Clouds clouds, String id) {
+        return clouds.all().stream()
+                .flatMap(cloud -> cloud.shortName(id).stream())
+                .findFirst()
+                .orElse(id);
     }
 
     private static String patterns() {

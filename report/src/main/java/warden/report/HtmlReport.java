@@ -20,6 +20,10 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import warden.core.access.Ability;
+import warden.core.access.Extent;
+import warden.core.access.Matrix;
+import warden.core.access.Matrix.Row;
 import warden.core.audit.AccountSum;
 import warden.core.audit.Area;
 import warden.core.audit.Audit;
@@ -27,11 +31,6 @@ import warden.core.audit.Finding;
 import warden.core.audit.Judgement;
 import warden.core.audit.Severity;
 import warden.core.audit.Standing;
-import warden.core.aws.reach.Ability;
-import warden.core.aws.reach.Extent;
-import warden.core.aws.reach.Matrix.Row;
-import warden.core.aws.reach.Matrix.Table;
-import warden.core.aws.storage.Bucket;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
 import warden.core.site.SiteFile.Waiver;
@@ -67,7 +66,7 @@ public final class HtmlReport {
     private HtmlReport(Audit audit, Judgement judgement) {
         this.audit = audit;
         this.judgement = judgement;
-        this.names = new Names(audit.setup().estate());
+        this.names = new Names(audit.context().clouds());
         this.replay = new Replay(audit);
     }
 
@@ -78,7 +77,7 @@ public final class HtmlReport {
      * @param closed the ARNs of buckets that strangers should not even read
      * @param version of the program
      */
-    public static String of(Audit audit, Judgement judgement, List<Table> tables, Set<String> closed, String version) {
+    public static String of(Audit audit, Judgement judgement, List<Matrix> tables, Set<String> closed, String version) {
         AuditPage page = new HtmlReport(audit, judgement).page(tables, closed, version);
         StringOutput out = new StringOutput();
         TemplateEngine.createPrecompiled(null, ContentType.Html, null, "warden.report.page")
@@ -86,7 +85,7 @@ public final class HtmlReport {
         return out.toString();
     }
 
-    private AuditPage page(List<Table> tables, Set<String> closed, String version) {
+    private AuditPage page(List<Matrix> tables, Set<String> closed, String version) {
         String style = style();
         ShownSites sites = ShownSites.of(audit, MOST_SITES);
         Headline headline = Headline.of(audit);
@@ -124,7 +123,7 @@ public final class HtmlReport {
                 waived(),
                 Arrays.stream(Ability.values()).map(Ability::word).toList(),
                 tables.stream().map(table -> matrix(table, closed)).toList(),
-                shown(String.join(", ", audit.setup().estate().surveyFiles())),
+                shown(String.join(", ", audit.context().surveyFiles())),
                 version);
     }
 
@@ -201,15 +200,15 @@ public final class HtmlReport {
     }
 
     private String about() {
-        String accounts = audit.setup().estate().accounts().stream()
+        String accounts = audit.context().accounts().stream()
                 .map(account ->
-                        Lines.account(account.survey().header(), audit.setup().at()))
+                        Lines.account(account.survey().header(), audit.context().at()))
                 .collect(Collectors.joining("; "));
-        return shown("Audit as of " + audit.setup().at() + " of " + accounts + ".");
+        return shown("Audit as of " + audit.context().at() + " of " + accounts + ".");
     }
 
     private List<AuditPage.AccountView> accounts() {
-        return audit.setup().estate().accounts().size() < 2
+        return audit.context().accounts().size() < 2
                 ? List.of()
                 : AccountSum.of(audit).stream()
                         .map(sum -> new AuditPage.AccountView(
@@ -241,35 +240,33 @@ public final class HtmlReport {
         parts.add(new String[] {
             "host", site.hosts().isEmpty() ? site.name() : site.hosts().get(0)
         });
-        boolean hasEdge =
-                !site.distributions().isEmpty() || !site.unreadDistributions().isEmpty();
-        if (!site.distributions().isEmpty()) {
-            parts.add(new String[] {"edge", site.distributions().get(0).id()});
+        boolean hasEdge = !site.edgeIds().isEmpty() || !site.unreadEdgeIds().isEmpty();
+        if (!site.edgeIds().isEmpty()) {
+            parts.add(new String[] {"edge", names.idOf(site.edgeIds().get(0))});
             between.add(Set.of(0));
         } else if (hasEdge) {
             parts.add(new String[] {
-                "edge, not read", lastPart(site.unreadDistributions().get(0).arn())
+                "edge, not read", lastPart(site.unreadEdgeIds().get(0))
             });
             between.add(Set.of(0));
         }
         parts.add(new String[] {
-            "storage", site.buckets().stream().findFirst().map(Bucket::name).orElse("not known")
+            "storage", site.storeIds().stream().findFirst().map(names::idOf).orElse("not known")
         });
         between.add(hasEdge ? Set.of(1) : Set.of(0, 1));
-        List<Publisher> publishers = audit.setup().publishersOf(site);
+        List<Publisher> publishers = audit.context().publishersOf(site);
         if (!publishers.isEmpty()) {
             String more = publishers.size() > 1 ? " +" + (publishers.size() - 1) : "";
-            parts.add(new String[] {"publisher", publishers.get(0).principal().name() + more});
+            parts.add(new String[] {"publisher", names.idOf(publishers.get(0).id()) + more});
             between.add(Set.of(2));
         }
         if (publishers.isEmpty()) {
-            audit.setup().unreadPublishers().stream()
+            audit.context().unreadCredentials().stream()
                     .filter(unread -> unread.site().filter(site::equals).isPresent())
                     .findFirst()
                     .ifPresent(unread -> {
                         String name = lastPart(unread.subject());
-                        boolean isOne = unread.subject().startsWith("arn:") && !name.equals("*");
-                        parts.add(new String[] {"publisher, not read", isOne ? name : "not known"});
+                        parts.add(new String[] {"publisher, not read", unread.isOne() ? name : "not known"});
                         between.add(Set.of(2));
                     });
         }
@@ -383,18 +380,17 @@ public final class HtmlReport {
                 String.join(", ", missing.checks()) + of);
     }
 
-    private MatrixView matrix(Table table, Set<String> closed) {
+    private MatrixView matrix(Matrix table, Set<String> closed) {
         return new MatrixView(
-                shown(table.bucket().name()),
+                shown(table.name()),
                 table.rows().stream().map(row -> row(table, row, closed)).toList());
     }
 
-    private MatrixRow row(Table table, Row row, Set<String> closed) {
+    private MatrixRow row(Matrix table, Row row, Set<String> closed) {
         boolean stranger = row.isStrangers();
         List<Cell> cells = new ArrayList<>();
         row.abilities().forEach((ability, extent) -> {
-            boolean read =
-                    ability == Ability.READ && !closed.contains(table.bucket().arn());
+            boolean read = ability == Ability.READ && !closed.contains(table.store());
             cells.add(cell(extent, stranger && !read && extent.isSome()));
         });
         return new MatrixRow(MatrixText.called(row, names), cells);

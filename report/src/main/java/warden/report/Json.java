@@ -11,7 +11,7 @@ import tools.jackson.core.PrettyPrinter;
 import tools.jackson.core.json.JsonFactory;
 import tools.jackson.core.util.DefaultIndenter;
 import tools.jackson.core.util.DefaultPrettyPrinter;
-import warden.core.aws.reach.Witness;
+import warden.core.access.Witness;
 import warden.core.document.JsonPart;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
@@ -159,11 +159,10 @@ final class Json {
     }
 
     Json witness(Optional<Witness> witness) {
-        witness.ifPresent(
-                request -> object("witness", () -> text("who", request.who().spelled())
-                        .text("action", request.action())
-                        .text("on", request.on())
-                        .object("context", () -> request.context().forEach(this::text))));
+        witness.ifPresent(request -> object("witness", () -> text("who", request.who())
+                .text("action", request.action())
+                .text("on", request.on())
+                .object("context", () -> request.context().forEach(this::text))));
         return this;
     }
 

@@ -78,7 +78,7 @@ public final class JunitReport {
             xml.writeStartElement("testsuite");
             xml.writeAttribute("name", clean(suite.getKey()));
             counts(List.copyOf(suite.getValue().values()));
-            xml.writeAttribute("timestamp", audit.setup().at().toString().replaceFirst("Z$", ""));
+            xml.writeAttribute("timestamp", audit.context().at().toString().replaceFirst("Z$", ""));
             for (Case each : suite.getValue().values()) {
                 test(each);
             }

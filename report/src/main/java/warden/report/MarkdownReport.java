@@ -11,8 +11,8 @@ import warden.core.audit.Audit;
 import warden.core.audit.Finding;
 import warden.core.audit.Judgement;
 import warden.core.audit.Severity;
-import warden.core.aws.account.Account;
 import warden.core.survey.Need;
+import warden.core.survey.SurveyedAccount;
 
 /** An audit as a comment on a change: the verdict, the worst, and the rest folded away. */
 public final class MarkdownReport {
@@ -29,7 +29,7 @@ public final class MarkdownReport {
     private MarkdownReport(Audit audit, Judgement judgement) {
         this.audit = audit;
         this.judgement = judgement;
-        this.names = new Names(audit.setup().estate());
+        this.names = new Names(audit.context().clouds());
     }
 
     /** Returns the text, in the dialect that hosts of repositories render. */
@@ -54,9 +54,9 @@ public final class MarkdownReport {
         line("");
         line((counts.isEmpty() ? "No findings" : counts)
                 + (audit.unknowns().isEmpty() ? "" : ", **" + audit.unknowns().size() + " unknown**")
-                + ", as of " + audit.setup().at() + "; " + GateWords.of(judgement) + ".");
-        for (Account account : audit.setup().estate().accounts()) {
-            Age.of(account.survey().header(), audit.setup().at())
+                + ", as of " + audit.context().at() + "; " + GateWords.of(judgement) + ".");
+        for (SurveyedAccount account : audit.context().accounts()) {
+            Age.of(account.survey().header(), audit.context().at())
                     .filter(Age::isStale)
                     .ifPresent(age -> line("The survey "
                             + escaped(account.survey().header().file()) + " was taken " + age.spelled() + "."));
@@ -66,7 +66,7 @@ public final class MarkdownReport {
     }
 
     private void accounts() {
-        if (audit.setup().estate().accounts().size() < 2) {
+        if (audit.context().accounts().size() < 2) {
             return;
         }
         line("| account | sites | critical | high | medium | low | unknown |");

@@ -1,23 +1,22 @@
 package warden.report;
 
 import java.util.List;
-import warden.core.aws.reach.Extent;
-import warden.core.aws.reach.Matrix.Row;
-import warden.core.aws.reach.Matrix.Table;
+import warden.core.access.Extent;
+import warden.core.access.Matrix;
+import warden.core.access.Matrix.Row;
 
 /** The matrix of actors and abilities as JSON, after {@code docs/schema/matrix.schema.json}. */
 public final class MatrixJson {
     private MatrixJson() {}
 
     /** Returns the document. */
-    public static String of(List<Table> tables) {
-        return Json.document(json -> json.objects(
-                "buckets", tables, table -> json.text("bucket", table.bucket().arn())
-                        .objects("actors", table.allRows(), row -> row(json, row))));
+    public static String of(List<Matrix> tables) {
+        return Json.document(json -> json.objects("buckets", tables, table -> json.text("bucket", table.store())
+                .objects("actors", table.allRows(), row -> row(json, row))));
     }
 
     private static void row(Json json, Row row) {
-        json.text("who", row.grantee().label());
+        json.text("who", row.who());
         json.object("abilities", () -> row.abilities()
                 .forEach((ability, extent) -> json.object(ability.word(), () -> extent(json, extent))));
     }

@@ -6,12 +6,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.aws.reach.Ability;
-import warden.core.aws.reach.Extent;
-import warden.core.aws.reach.Matrix.Row;
-import warden.core.aws.reach.Matrix.Table;
+import warden.core.access.Ability;
+import warden.core.access.Extent;
+import warden.core.access.Matrix;
+import warden.core.access.Matrix.Row;
+import warden.core.cloud.Cloud;
 import warden.core.document.Shown;
-import warden.core.site.Estate;
 import warden.core.survey.Need;
 
 /** The matrix of actors and abilities as a table. A cell that is dangerous carries an exclamation mark. */
@@ -43,8 +43,9 @@ public final class MatrixText {
      * @param closed the ARNs of buckets that strangers should not even read
      * @param unread what keeps users and roles from being known, who therefore have no line
      */
-    public static String of(Estate estate, List<Table> tables, Set<String> closed, List<Need> unread, Style style) {
-        MatrixText text = new MatrixText(new Names(estate), closed, style);
+    public static String of(
+            List<Cloud> clouds, List<Matrix> tables, Set<String> closed, List<Need> unread, Style style) {
+        MatrixText text = new MatrixText(new Names(clouds), closed, style);
         text.line("Who can do what with each bucket. ! marks what strangers should not be able to do;");
         text.line(
                 "part and ? (not known) are explained below the table; part, ? is at least part, the rest not known.");
@@ -62,9 +63,8 @@ public final class MatrixText {
         out.append(text.stripTrailing()).append('\n');
     }
 
-    private void table(Table table) {
-        StringBuilder head =
-                new StringBuilder(Lines.column(Shown.clean(table.bucket().name()), WHO) + " ");
+    private void table(Matrix table) {
+        StringBuilder head = new StringBuilder(Lines.column(Shown.clean(table.name()), WHO) + " ");
         for (Ability ability : Ability.values()) {
             head.append(Lines.column(ability == Ability.CHANGE_RULES ? "rules" : ability.word(), CELL));
         }
@@ -79,15 +79,13 @@ public final class MatrixText {
     }
 
     /** Users and roles that were not read are named once above all tables. */
-    private static List<Row> rows(Table table) {
+    private static List<Row> rows(Matrix table) {
         List<Row> rows = new ArrayList<>(table.rows());
-        table.unread().stream()
-                .filter(row -> row.grantee().label().contains(":distribution/"))
-                .forEach(rows::add);
+        table.unread().stream().filter(row -> row.kind() == Matrix.Kind.EDGE).forEach(rows::add);
         return rows;
     }
 
-    private String cell(Table table, Row row, Ability ability, Extent extent) {
+    private String cell(Matrix table, Row row, Ability ability, Extent extent) {
         String word =
                 switch (extent.kind()) {
                     case ALL -> "all";
@@ -96,8 +94,7 @@ public final class MatrixText {
                     case UNKNOWN -> "?";
                 };
         boolean stranger = row.isStrangers();
-        boolean fine =
-                ability == Ability.READ && !closed.contains(table.bucket().arn());
+        boolean fine = ability == Ability.READ && !closed.contains(table.store());
         boolean danger = stranger && extent.isSome() && !fine;
         String padded = Lines.column(danger ? word + " !" : word, CELL);
         if (danger) {
@@ -112,7 +109,7 @@ public final class MatrixText {
     }
 
     /** Says below the table what "part" and "?" stand for; what several abilities or actors share is said once. */
-    private void notes(Table table) {
+    private void notes(Matrix table) {
         Map<String, List<String>> actorsByNote = new LinkedHashMap<>();
         for (Row row : rows(table)) {
             Map<String, List<String>> abilitiesByNote = new LinkedHashMap<>();
@@ -148,12 +145,10 @@ public final class MatrixText {
 
     /** Names an actor as briefly as can be told apart: ARNs of the account's own things are shortened. */
     static String called(Row row, Names names) {
-        String label = Shown.name(row.grantee().label());
+        String label = Shown.name(row.who());
         if (label.startsWith("arn:aws:iam::")) {
             return label.substring("arn:aws:iam::".length());
         }
-        return label.startsWith("arn:aws:cloudfront::")
-                ? "edge of " + names.of(row.grantee().label())
-                : label;
+        return label.startsWith("arn:aws:cloudfront::") ? "edge of " + names.of(row.who()) : label;
     }
 }

@@ -6,8 +6,8 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import warden.core.audit.Audit;
+import warden.core.aws.survey.Permissions;
 import warden.core.survey.Need;
-import warden.core.survey.Permissions;
 
 /** What an audit could not tell, about what, and what would allow to read it. */
 final class NotTold {

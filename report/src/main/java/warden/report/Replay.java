@@ -8,10 +8,10 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import warden.core.access.Witness;
 import warden.core.audit.Area;
 import warden.core.audit.Audit;
 import warden.core.audit.Finding;
-import warden.core.aws.reach.Witness;
 import warden.core.document.Shown;
 import warden.core.site.Site;
 
@@ -31,7 +31,7 @@ final class Replay {
     Replay(Audit audit) {
         this.audit = audit;
         audit.sites().forEach(site -> sites.putIfAbsent(site.name(), site));
-        this.surveyFiles = audit.setup().estate().surveyFiles();
+        this.surveyFiles = audit.context().surveyFiles();
     }
 
     /** Returns the command: the request that would succeed, the visit, the comparison of permissions, or the check alone. */
@@ -43,7 +43,7 @@ final class Replay {
             command = "printf '%s\\n' " + quoted(question(finding.witness().get()))
                     + " | gentle-warden reach --explain --questions -";
         } else if (showsInTrace(finding) && host(finding, site).isPresent()) {
-            String scheme = site.filter(each -> !each.distributions().isEmpty()).isPresent() ? "https" : "http";
+            String scheme = site.filter(each -> !each.edgeIds().isEmpty()).isPresent() ? "https" : "http";
             command = "gentle-warden trace "
                     + quoted(scheme + "://" + host(finding, site).get() + "/");
         } else if (finding.card().id().startsWith("publisher-")
@@ -58,7 +58,7 @@ final class Replay {
 
     /** Returns the question of {@code reach --questions} that a witness answers, on one line. */
     private static String question(Witness witness) {
-        return Json.line(json -> json.text("who", witness.who().spelled())
+        return Json.line(json -> json.text("who", witness.who())
                 .text("action", witness.action())
                 .text("on", witness.on())
                 .object("context", () -> witness.context()
@@ -92,7 +92,7 @@ final class Replay {
         return switch (finding.card().area()) {
             case PIPELINE -> isFile && !isSurveyed ? " --pipeline " + quoted(finding.subject()) : "";
             case CONTENT ->
-                audit.setup()
+                audit.context()
                         .folder()
                         .map(folder -> " --publish " + quoted(folder.name()))
                         .orElse("");

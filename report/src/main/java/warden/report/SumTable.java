@@ -11,7 +11,7 @@ import warden.core.audit.Audit;
 import warden.core.audit.Finding;
 import warden.core.audit.Severity;
 import warden.core.audit.Standing;
-import warden.core.aws.storage.Bucket;
+import warden.core.cloud.Cloud.UnreadStore;
 import warden.core.site.Site;
 import warden.core.site.SitePattern;
 
@@ -66,12 +66,12 @@ record SumTable(List<Row> rows, String left) {
         Map<String, Long> open = audit.unknowns().stream()
                 .filter(answer -> answer.verdict().site().isEmpty())
                 .collect(Collectors.groupingBy(answer -> answer.verdict().subject(), Collectors.counting()));
-        for (Bucket bucket : audit.unreadBuckets().stream().limit(most).toList()) {
-            List<Severity> own = found.getOrDefault(bucket.arn(), List.of());
+        for (UnreadStore bucket : audit.unreadStores().stream().limit(most).toList()) {
+            List<Severity> own = found.getOrDefault(bucket.id(), List.of());
             rows.add(new Row(
-                    bucket.name(), "bucket, not read", Severity.counts(own), open.getOrDefault(bucket.arn(), 0L), ""));
-            found.remove(bucket.arn());
-            open.remove(bucket.arn());
+                    bucket.name(), "bucket, not read", Severity.counts(own), open.getOrDefault(bucket.id(), 0L), ""));
+            found.remove(bucket.id());
+            open.remove(bucket.id());
         }
         List<Severity> rest = found.values().stream().flatMap(List::stream).toList();
         long restOpen = open.values().stream().mapToLong(Long::longValue).sum();

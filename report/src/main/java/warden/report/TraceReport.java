@@ -170,7 +170,7 @@ public final class TraceReport {
     }
 
     private static String brief(Outcome outcome) {
-        Optional<String> object = outcome.object().map(arn -> arn.substring(arn.indexOf('/') + 1));
+        Optional<String> object = outcome.key();
         return outcome.failure().isPresent() || object.isEmpty()
                 ? outcome.said()
                 : outcome.status().orElse(0) + " " + object.get();

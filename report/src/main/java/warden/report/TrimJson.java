@@ -1,9 +1,9 @@
 package warden.report;
 
 import java.util.List;
+import warden.core.aws.trim.Trimmed;
 import warden.core.pipeline.Needed;
 import warden.core.site.Site;
-import warden.core.trim.Trimmed;
 
 /** Needed, granted, missing and excess permissions as JSON, after {@code docs/schema/trim.schema.json}. */
 public final class TrimJson {

@@ -5,12 +5,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
 import warden.core.aws.policy.Statement;
+import warden.core.aws.trim.MinimalPolicy;
+import warden.core.aws.trim.Trimmed;
 import warden.core.document.Shown;
 import warden.core.pipeline.Needed;
 import warden.core.site.Site;
 import warden.core.survey.Need;
-import warden.core.trim.MinimalPolicy;
-import warden.core.trim.Trimmed;
 
 /** What each credential is granted and what would do, side by side. */
 public final class TrimText {

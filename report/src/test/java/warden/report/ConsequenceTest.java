@@ -4,7 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import org.junit.jupiter.api.Test;
-import warden.core.checks.CheckCatalogue;
+import warden.core.CheckCatalogue;
 import warden.report.Consequence.Group;
 
 class ConsequenceTest {

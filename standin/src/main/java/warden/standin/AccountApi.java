@@ -39,7 +39,7 @@ import software.amazon.awssdk.services.route53.model.ListHostedZonesResponse;
 import software.amazon.awssdk.services.route53.model.ListResourceRecordSetsResponse;
 import software.amazon.awssdk.services.route53domains.model.GetDomainDetailResponse;
 import software.amazon.awssdk.services.s3control.model.GetPublicAccessBlockResponse;
-import warden.core.aws.decision.Decision;
+import warden.core.access.Decision;
 import warden.core.aws.identity.Principal;
 import warden.core.aws.policy.Actor;
 import warden.core.aws.policy.Arn;

@@ -17,10 +17,11 @@ import java.util.TreeMap;
 import java.util.function.BiFunction;
 import org.jspecify.annotations.Nullable;
 import warden.core.aws.account.Account;
+import warden.core.aws.site.AwsCloud;
 import warden.core.aws.storage.Bucket;
+import warden.core.aws.survey.AwsAspects;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonSpelling;
-import warden.core.site.Estate;
 import warden.core.site.SiteFile;
 import warden.core.survey.Reading;
 import warden.core.survey.Survey;
@@ -57,7 +58,7 @@ final class CloudState {
     private final Map<String, TreeMap<String, StoredObject>> objects = new LinkedHashMap<>();
     private final BiFunction<String, String, Optional<byte[]>> contents;
     private @Nullable Account account;
-    private @Nullable Estate estate;
+    private @Nullable AwsCloud estate;
 
     /**
      * Loads a survey.
@@ -67,7 +68,7 @@ final class CloudState {
     CloudState(SurveyHeader header, List<SurveyLine> readings, BiFunction<String, String, Optional<byte[]>> contents) {
         this.header = header;
         this.contents = contents;
-        Survey.Collector collector = new Survey.Collector();
+        Survey.Collector collector = new Survey.Collector(AwsAspects.TABLE);
         for (SurveyLine line : readings) {
             collector.add(line);
             String id = line.aspect() + " " + line.of();
@@ -107,9 +108,9 @@ final class CloudState {
     }
 
     /** Returns the account's sites as they are now. */
-    synchronized Estate estate() {
+    synchronized AwsCloud estate() {
         if (estate == null) {
-            estate = new Estate(List.of(account()), SiteFile.empty());
+            estate = new AwsCloud(List.of(account()), SiteFile.empty());
         }
         return estate;
     }
@@ -139,7 +140,7 @@ final class CloudState {
     }
 
     synchronized Survey survey() {
-        Survey.Collector collector = new Survey.Collector();
+        Survey.Collector collector = new Survey.Collector(AwsAspects.TABLE);
         allLines().forEach(collector::add);
         return collector.toSurvey(header);
     }

@@ -17,7 +17,7 @@ import javax.net.ssl.SSLContext;
 import warden.core.aws.account.Account;
 import warden.core.aws.cdn.Distribution;
 import warden.core.aws.certificate.Certificate;
-import warden.core.site.Estate;
+import warden.core.aws.site.AwsCloud;
 
 /**
  * The certificate that the simulated edges show: for the CDN's own names, and for those hosts that the surveyed certificates cover. It
@@ -27,7 +27,7 @@ record EdgeCertificate(Path file, SSLContext context) {
     private static final String PASSWORD = "stand-in";
 
     /** Returns the hosts for which visitors would be shown a certificate that fits. */
-    static Set<String> hosts(Estate estate) {
+    static Set<String> hosts(AwsCloud estate) {
         Set<String> hosts = new LinkedHashSet<>(List.of("localhost"));
         for (Account account : estate.accounts()) {
             for (Distribution distribution : account.distributions()) {

@@ -26,11 +26,11 @@ import org.jspecify.annotations.Nullable;
 import warden.core.aws.policy.Actor;
 import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.StorageEndpoint;
+import warden.core.aws.trace.Tracer;
 import warden.core.document.JsonSpelling;
 import warden.core.survey.SurveyException;
 import warden.core.trace.Outcome;
 import warden.core.trace.Trace;
-import warden.core.trace.Tracer;
 import warden.core.trace.Visit;
 import warden.core.trace.WebAddress;
 

@@ -8,9 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import warden.core.aws.account.Account;
-import warden.core.site.Estate;
 import warden.core.site.Site;
+import warden.core.survey.SurveyedAccount;
 
 /**
  * What was found in one account.
@@ -21,29 +20,29 @@ import warden.core.site.Site;
  * @param unknown how many questions are open
  */
 public record AccountSum(
-        Optional<Account> account, long sites, long healthy, Map<Severity, Long> counts, long unknown) {
+        Optional<SurveyedAccount> account, long sites, long healthy, Map<Severity, Long> counts, long unknown) {
     public AccountSum {
         counts = Collections.unmodifiableMap(new EnumMap<>(counts));
     }
 
     /** Returns what an audit found by account, in the order of the surveys; what is no account's last, if there is any. */
     public static List<AccountSum> of(Audit audit) {
-        Estate estate = audit.setup().estate();
-        Map<String, Account> bySite = new HashMap<>();
-        estate.sites().forEach(site -> bySite.putIfAbsent(site.name(), site.account()));
-        Map<Optional<Account>, List<Severity>> found = audit.findings().stream()
+        AuditContext context = audit.context();
+        Map<String, SurveyedAccount> bySite = new HashMap<>();
+        context.sites().forEach(site -> bySite.putIfAbsent(site.name(), site.account()));
+        Map<Optional<SurveyedAccount>, List<Severity>> found = audit.findings().stream()
                 .collect(Collectors.groupingBy(
-                        finding -> accountOf(finding, bySite, estate),
+                        finding -> accountOf(finding, bySite, context),
                         Collectors.mapping(Finding::severity, Collectors.toList())));
-        Map<Optional<Account>, Long> open = audit.unknowns().stream()
+        Map<Optional<SurveyedAccount>, Long> open = audit.unknowns().stream()
                 .map(Audit.UnknownAnswer::verdict)
                 .collect(Collectors.groupingBy(
-                        verdict -> verdict.site().map(bySite::get).or(() -> estate.accountOf(verdict.subject())),
+                        verdict -> verdict.site().map(bySite::get).or(() -> context.accountOf(verdict.subject())),
                         Collectors.counting()));
-        Map<Account, List<Site>> sites = audit.sites().stream().collect(Collectors.groupingBy(Site::account));
+        Map<SurveyedAccount, List<Site>> sites = audit.sites().stream().collect(Collectors.groupingBy(Site::account));
         List<AccountSum> sums = new ArrayList<>();
-        for (Account account : estate.accounts()) {
-            Optional<Account> key = Optional.of(account);
+        for (SurveyedAccount account : context.accounts()) {
+            Optional<SurveyedAccount> key = Optional.of(account);
             List<Site> own = sites.getOrDefault(account, List.of());
             sums.add(new AccountSum(
                     key,
@@ -61,13 +60,14 @@ public record AccountSum(
     }
 
     /** A finding is of its site's account, else of the one whose survey shows it. */
-    private static Optional<Account> accountOf(Finding finding, Map<String, Account> bySite, Estate estate) {
+    private static Optional<SurveyedAccount> accountOf(
+            Finding finding, Map<String, SurveyedAccount> bySite, AuditContext context) {
         String file = finding.because().get(0).file();
         return finding.site()
                 .map(bySite::get)
-                .or(() -> estate.accounts().stream()
+                .or(() -> context.accounts().stream()
                         .filter(account -> account.survey().header().file().equals(file))
                         .findFirst())
-                .or(() -> estate.accountOf(finding.subject()));
+                .or(() -> context.accountOf(finding.subject()));
     }
 }

@@ -14,15 +14,15 @@ import java.util.function.Consumer;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import warden.core.aws.account.Account;
-import warden.core.aws.storage.Bucket;
+import warden.core.cloud.Cloud.UnreadStore;
 import warden.core.site.Site;
 import warden.core.site.SiteFile.Waiver;
 import warden.core.site.SitePattern;
+import warden.core.survey.SurveyedAccount;
 
 /** The outcome of all checks on one set-up. Immutable. */
 public final class Audit {
-    private final Setup setup;
+    private final AuditContext context;
     private final List<Finding> findings;
     private final List<UnknownAnswer> unknowns;
     private final List<Waived> waived;
@@ -52,14 +52,14 @@ public final class Audit {
     }
 
     private Audit(
-            Setup setup,
+            AuditContext context,
             List<Finding> findings,
             List<UnknownAnswer> unknowns,
             List<Waived> waived,
             List<WaivedUnknown> waivedUnknowns,
             List<CleanAnswer> cleanAnswers,
             Scope scope) {
-        this.setup = setup;
+        this.context = context;
         this.findings = List.copyOf(findings);
         this.unknowns = List.copyOf(unknowns);
         this.waived = List.copyOf(waived);
@@ -71,13 +71,13 @@ public final class Audit {
                 .merge(finding.severity(), 1L, Long::sum));
         unknowns.forEach(answer -> unknownBySite.merge(answer.verdict().site(), 1L, Long::sum));
         this.openAccounts = openAccounts(
-                setup,
+                context,
                 Stream.concat(unknowns.stream(), waivedUnknowns.stream().map(WaivedUnknown::answer))
                         .toList());
     }
 
-    public Setup setup() {
-        return setup;
+    public AuditContext context() {
+        return context;
     }
 
     /** Returns the findings, worst first, then by site, check and subject; one fact once. */
@@ -154,8 +154,8 @@ public final class Audit {
      *
      * @param wanted which checks' answers to keep; those that may speak for them are asked too
      */
-    public static Audit of(Setup setup, List<Check> checks, Predicate<CheckCard> wanted) {
-        return of(setup, checks, wanted, check -> {});
+    public static Audit of(AuditContext context, List<Check> checks, Predicate<CheckCard> wanted) {
+        return of(context, checks, wanted, check -> {});
     }
 
     /**
@@ -164,7 +164,8 @@ public final class Audit {
      * @param wanted which checks' answers to keep; those that may speak for them are asked too
      * @param answered is told of each check when it has answered
      */
-    public static Audit of(Setup setup, List<Check> checks, Predicate<CheckCard> wanted, Consumer<Check> answered) {
+    public static Audit of(
+            AuditContext context, List<Check> checks, Predicate<CheckCard> wanted, Consumer<Check> answered) {
         List<Finding> findings = new ArrayList<>();
         List<UnknownAnswer> unknowns = new ArrayList<>();
         List<CleanAnswer> clean = new ArrayList<>();
@@ -174,8 +175,8 @@ public final class Audit {
                 .filter(check -> wanted.test(check.card())
                         || kinds.stream().anyMatch(kind -> Precedence.maySpeakFor(kind, check.card())))
                 .toList();
-        List<List<Verdict>> answers = Round.verdicts(setup, asked, answered);
-        Followed followed = Followed.of(setup.estate());
+        List<List<Verdict>> answers = Round.verdicts(context, asked, answered);
+        Followed followed = Followed.of(context);
         for (int i = 0; i < asked.size(); i++) {
             Check check = asked.get(i);
             for (Verdict verdict : followed.only(answers.get(i))) {
@@ -192,7 +193,7 @@ public final class Audit {
         List<Waived> waived = new ArrayList<>();
         for (Finding finding : Precedence.applied(findings)) {
             if (wanted.test(finding.card())) {
-                waiver(setup, finding.card(), finding.subject())
+                waiver(context, finding.card(), finding.subject())
                         .ifPresentOrElse(agreed -> waived.add(new Waived(finding, agreed)), () -> kept.add(finding));
             }
         }
@@ -202,7 +203,7 @@ public final class Audit {
         List<WaivedUnknown> waivedUnknowns = new ArrayList<>();
         for (UnknownAnswer answer : unknowns) {
             if (wanted.test(answer.card())) {
-                waiver(setup, answer.card(), answer.verdict().subject())
+                waiver(context, answer.card(), answer.verdict().subject())
                         .ifPresentOrElse(
                                 agreed -> waivedUnknowns.add(new WaivedUnknown(answer, agreed)),
                                 () -> open.add(answer));
@@ -220,19 +221,19 @@ public final class Audit {
                 cards.stream().filter(wanted).collect(Collectors.toMap(CheckCard::id, CheckCard::area)),
                 cards.stream().allMatch(wanted),
                 matched);
-        return new Audit(setup, kept, open, waived, waivedUnknowns, clean, scope);
+        return new Audit(context, kept, open, waived, waivedUnknowns, clean, scope);
     }
 
-    private static Optional<Waiver> waiver(Setup setup, CheckCard card, String subject) {
-        LocalDate today = today(setup);
-        return setup.estate().file().waivers().stream()
+    private static Optional<Waiver> waiver(AuditContext context, CheckCard card, String subject) {
+        LocalDate today = today(context);
+        return context.file().waivers().stream()
                 .filter(waiver -> waiver.covers(card.id(), subject))
                 .filter(waiver -> !today.isAfter(waiver.until()))
                 .findFirst();
     }
 
-    private static LocalDate today(Setup setup) {
-        return setup.at().atZone(ZoneOffset.UTC).toLocalDate();
+    private static LocalDate today(AuditContext context) {
+        return context.at().atZone(ZoneOffset.UTC).toLocalDate();
     }
 
     /** A waiver that keeps nothing from the report, and why. */
@@ -241,8 +242,8 @@ public final class Audit {
     /** Returns the waivers that have ended, and those of checks that ran, and found nothing that they match. */
     public List<IdleWaiver> idleWaivers() {
         List<IdleWaiver> idle = new ArrayList<>();
-        for (Waiver waiver : setup.estate().file().waivers()) {
-            if (today(setup).isAfter(waiver.until())) {
+        for (Waiver waiver : context.file().waivers()) {
+            if (today(context).isAfter(waiver.until())) {
                 idle.add(new IdleWaiver(waiver, "ended on " + waiver.until()));
             } else if (!scope.matched().contains(waiver) && ran(waiver)) {
                 idle.add(new IdleWaiver(waiver, "matches no finding"));
@@ -254,9 +255,8 @@ public final class Audit {
     /** A check of pipelines, or of a folder, has nothing to look at where none is given. */
     private boolean ran(Waiver waiver) {
         return Optional.ofNullable(scope.checks().get(waiver.check()))
-                .filter(area -> area != Area.PIPELINE
-                        || !setup.deployments().pipelines().isEmpty())
-                .filter(area -> area != Area.CONTENT || setup.folder().isPresent())
+                .filter(area -> area != Area.PIPELINE || !context.pipelines().isEmpty())
+                .filter(area -> area != Area.CONTENT || context.folder().isPresent())
                 .isPresent();
     }
 
@@ -266,14 +266,14 @@ public final class Audit {
      */
     public Audit onlySites(List<Site> wanted) {
         Set<String> names = wanted.stream().map(Site::name).collect(Collectors.toSet());
-        Set<Account> accounts = wanted.stream().map(Site::account).collect(Collectors.toSet());
+        Set<SurveyedAccount> accounts = wanted.stream().map(Site::account).collect(Collectors.toSet());
         Predicate<Optional<String>> concerns =
                 site -> site.filter(names::contains).isPresent();
         Predicate<UnknownAnswer> isOpen =
                 answer -> concerns.test(answer.verdict().site())
-                        || accounts.stream().anyMatch(account -> isOpenFor(setup, account, answer));
+                        || accounts.stream().anyMatch(account -> isOpenFor(context, account, answer));
         return new Audit(
-                setup,
+                context,
                 findings.stream()
                         .filter(finding -> concerns.test(finding.site()))
                         .toList(),
@@ -317,26 +317,22 @@ public final class Audit {
     }
 
     /** Returns the numbers of the accounts about which, as a whole, something is not known. */
-    private static Set<String> openAccounts(Setup setup, List<UnknownAnswer> unknowns) {
-        return setup.estate().accounts().stream()
-                .filter(account -> unknowns.stream().anyMatch(answer -> isOpenFor(setup, account, answer)))
-                .map(Account::number)
+    private static Set<String> openAccounts(AuditContext context, List<UnknownAnswer> unknowns) {
+        return context.accounts().stream()
+                .filter(account -> unknowns.stream().anyMatch(answer -> isOpenFor(context, account, answer)))
+                .map(SurveyedAccount::number)
                 .collect(Collectors.toSet());
     }
 
-    private static boolean isOpenFor(Setup setup, Account account, UnknownAnswer answer) {
+    private static boolean isOpenFor(AuditContext context, SurveyedAccount account, UnknownAnswer answer) {
         if (answer.verdict().site().isPresent()) {
             return false;
         }
-        String subject = answer.verdict().subject();
-        String users = "arn:aws:iam::" + account.number() + ":";
-        return subject.equals(account.number())
-                || subject.equals(users + "root")
-                || (subject.startsWith(users) && setup.mayPublish(subject));
+        return context.concernsAll(account, answer.verdict().subject());
     }
 
-    /** Returns the buckets that are known to be there, that were not read, and that are no site's; what they are for is not known. */
-    public List<Bucket> unreadBuckets() {
+    /** Returns the stores that are known to be there, that were not read, and that are no site's; what they are for is not known. */
+    public List<UnreadStore> unreadStores() {
         if (!scope.everySite()) {
             return List.of();
         }
@@ -344,12 +340,9 @@ public final class Audit {
                 .filter(answer -> answer.verdict().site().isEmpty())
                 .map(answer -> answer.verdict().subject())
                 .collect(Collectors.toSet());
-        return setup.estate().accounts().stream()
-                .flatMap(account -> account.buckets().stream())
-                .filter(bucket -> open.contains(bucket.arn()))
-                .filter(bucket -> setup.estate().sitesOf(bucket).isEmpty())
-                .filter(bucket -> bucket.policy().missing().isPresent()
-                        || bucket.website().missing().isPresent())
+        return context.clouds().stream()
+                .flatMap(cloud -> cloud.unreadStores().stream())
+                .filter(store -> open.contains(store.id()))
                 .toList();
     }
 

@@ -6,5 +6,5 @@ public interface Check {
     CheckCard card();
 
     /** Returns the question, ready to be put to each thing that it applies to. */
-    Asking asking(Setup setup);
+    Asking asking(AuditContext context);
 }

@@ -7,7 +7,6 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import warden.core.audit.Audit.UnknownAnswer;
 import warden.core.audit.EarlierReport.Known;
-import warden.core.aws.policy.Arn;
 
 /**
  * What changed between an earlier report and an audit, finding by finding.
@@ -37,7 +36,7 @@ public record Comparison(String file, Set<String> known, List<String> gone, List
             }
             boolean isLookedFor = accounts.contains(finding.account())
                     && audit.looksFor(finding.check(), finding.site())
-                    && isAtHand(finding, audit.setup());
+                    && isAtHand(finding, audit.context());
             if (isLookedFor
                     && Stream.concat(
                                     audit.unknowns().stream(),
@@ -56,15 +55,15 @@ public record Comparison(String file, Set<String> known, List<String> gone, List
     }
 
     /** A pipeline or a folder that this run was not given is not looked at. */
-    private static boolean isAtHand(Known finding, Setup setup) {
+    private static boolean isAtHand(Known finding, AuditContext context) {
         if (finding.area().equals(Area.PIPELINE.word())) {
-            return setup.deployments().pipelines().stream()
+            return context.pipelines().stream()
                     .anyMatch(pipeline -> pipeline.subject().equals(finding.subject()));
         }
-        boolean isFile = Arn.parse(finding.subject()).isEmpty();
+        boolean isFile = context.clouds().stream().noneMatch(cloud -> cloud.spells(finding.subject()));
         return !finding.area().equals(Area.CONTENT.word())
                 || !isFile
-                || setup.folder().isPresent();
+                || context.folder().isPresent();
     }
 
     /** A question of the same check hides a finding when it is about the same thing or site, or about the account as a whole. */

@@ -17,10 +17,10 @@ public interface EachCheck<S extends Judged> extends Check {
     long MOST_STEPS = 2_000_000;
 
     /** Returns the things that were read: for the same set-up the same list, where other checks ask of them too. */
-    List<S> subjects(Setup setup);
+    List<S> subjects(AuditContext context);
 
     /** Returns open verdicts for the things that exist, or may, and were not read. */
-    List<Verdict> unread(Setup setup);
+    List<Verdict> unread(AuditContext context);
 
     /** Returns the verdicts on one thing; none where the question does not apply. */
     List<Verdict> examine(S subject);
@@ -31,9 +31,9 @@ public interface EachCheck<S extends Judged> extends Check {
     }
 
     @Override
-    default Asking asking(Setup setup) {
-        List<S> subjects = subjects(setup);
-        return new Asking(subjects, place -> bounded(subjects.get(place)), () -> unread(setup), this::told);
+    default Asking asking(AuditContext context) {
+        List<S> subjects = subjects(context);
+        return new Asking(subjects, place -> bounded(subjects.get(place)), () -> unread(context), this::told);
     }
 
     private List<Verdict> bounded(S subject) {

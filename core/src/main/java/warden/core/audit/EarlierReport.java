@@ -104,7 +104,7 @@ public record EarlierReport(String file, Set<String> accounts, List<Known> findi
      * @throws UnusableReportException when the audit is about none of the accounts that this is about
      */
     public Comparison with(Audit audit) throws UnusableReportException {
-        Set<String> present = audit.setup().estate().accounts().stream()
+        Set<String> present = audit.context().accounts().stream()
                 .map(account -> account.number())
                 .collect(Collectors.toSet());
         if (!accounts.isEmpty() && accounts.stream().noneMatch(present::contains)) {

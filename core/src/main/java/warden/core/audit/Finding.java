@@ -7,7 +7,7 @@ import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
-import warden.core.aws.reach.Witness;
+import warden.core.access.Witness;
 import warden.core.survey.Citation;
 
 /**

@@ -4,11 +4,9 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
-import warden.core.aws.account.Account;
-import warden.core.aws.storage.Bucket;
-import warden.core.site.Estate;
 import warden.core.site.Site;
 import warden.core.survey.Need;
+import warden.core.survey.SurveyedAccount;
 
 /**
  * Keeps an audit to what its surveys followed. A survey that followed some hosts only shows a part of the account's other sites, and nothing
@@ -17,21 +15,21 @@ import warden.core.survey.Need;
  * @param sites the sites that the surveys are about
  * @param others the names of the sites that they are not about
  */
-record Followed(Estate estate, List<Site> sites, Set<String> others) {
+record Followed(AuditContext context, List<Site> sites, Set<String> others) {
     Followed {
         sites = List.copyOf(sites);
         others = Set.copyOf(others);
     }
 
-    static Followed of(Estate estate) {
-        List<Site> sites = estate.sites().stream()
+    static Followed of(AuditContext context) {
+        List<Site> sites = context.sites().stream()
                 .filter(site -> isFollowed(site.account().survey().header().hosts(), site))
                 .toList();
         Set<String> names = sites.stream().map(Site::name).collect(Collectors.toSet());
         return new Followed(
-                estate,
+                context,
                 sites,
-                estate.sites().stream()
+                context.sites().stream()
                         .map(Site::name)
                         .filter(name -> !names.contains(name))
                         .collect(Collectors.toSet()));
@@ -43,7 +41,7 @@ record Followed(Estate estate, List<Site> sites, Set<String> others) {
 
     /** Returns the verdicts that the surveys can speak of. */
     List<Verdict> only(List<Verdict> verdicts) {
-        boolean followsAll = estate.accounts().stream()
+        boolean followsAll = context.accounts().stream()
                 .noneMatch(account -> account.survey().header().isPartial());
         return followsAll
                 ? verdicts
@@ -54,7 +52,7 @@ record Followed(Estate estate, List<Site> sites, Set<String> others) {
         if (verdict instanceof Verdict.Flagged flagged) {
             return isOfFollowedSite(flagged.finding().site())
                     && (flagged.finding().site().isPresent()
-                            || !isBucketOfPart(flagged.finding().subject()));
+                            || !isStoreOfPart(flagged.finding().subject()));
         }
         if (verdict instanceof Verdict.Unknown unknown) {
             return isOfFollowedSite(unknown.site())
@@ -69,25 +67,17 @@ record Followed(Estate estate, List<Site> sites, Set<String> others) {
         return site.isEmpty() || !others.contains(site.get());
     }
 
-    /** A bucket that no followed site uses may be the bucket of a site that was not followed. */
-    private boolean isBucketOfPart(String subject) {
+    /** A store that no followed site uses may be the store of a site that was not followed. */
+    private boolean isStoreOfPart(String subject) {
         return accountOf(subject)
                         .filter(account -> account.survey().header().isPartial())
                         .isPresent()
-                && Bucket.nameIn(subject).isPresent();
+                && context.clouds().stream().anyMatch(cloud -> cloud.isStore(subject));
     }
 
-    /** Another bucket or distribution of the account, which the survey had no reason to ask about. */
+    /** Another store or edge of the account, which the survey had no reason to ask about. */
     private boolean isBeside(Need need) {
-        Optional<String> bucket = Bucket.nameIn(need.of());
-        boolean isBucket = bucket.isPresent()
-                && sites.stream().flatMap(site -> site.buckets().stream()).noneMatch(own -> own.name()
-                        .equals(bucket.get()));
-        boolean isDistribution = need.aspect().equals("distribution")
-                && sites.stream()
-                        .flatMap(site -> site.unreadDistributions().stream())
-                        .noneMatch(own -> own.arn().equals(need.of()));
-        return (isBucket || isDistribution) && !wasAsked(need.of(), need);
+        return context.clouds().stream().anyMatch(cloud -> cloud.isBeside(need, sites)) && !wasAsked(need.of(), need);
     }
 
     private boolean wasAsked(String subject, Need need) {
@@ -98,7 +88,7 @@ record Followed(Estate estate, List<Site> sites, Set<String> others) {
     }
 
     /** What no account owns is taken for the first's. */
-    private Optional<Account> accountOf(String subject) {
-        return estate.accountOf(subject).or(() -> estate.accounts().stream().findFirst());
+    private Optional<SurveyedAccount> accountOf(String subject) {
+        return context.accountOf(subject).or(() -> context.accounts().stream().findFirst());
     }
 }

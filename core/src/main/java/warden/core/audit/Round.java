@@ -19,11 +19,11 @@ final class Round {
     /** Things that one processor takes at a time: enough to be worth taking, few enough to be shared out evenly. */
     private static final int BATCH = 16;
 
-    private final Setup setup;
+    private final AuditContext context;
     private final Map<Check, List<Verdict>> verdicts = new IdentityHashMap<>();
 
-    private Round(Setup setup) {
-        this.setup = setup;
+    private Round(AuditContext context) {
+        this.context = context;
     }
 
     /** A check whose question is ready. */
@@ -37,8 +37,8 @@ final class Round {
      *
      * @param answered is told of each check when it has answered
      */
-    static List<List<Verdict>> verdicts(Setup setup, List<Check> checks, Consumer<Check> answered) {
-        Round round = new Round(setup);
+    static List<List<Verdict>> verdicts(AuditContext context, List<Check> checks, Consumer<Check> answered) {
+        Round round = new Round(context);
         for (Group group : round.groups(checks)) {
             round.ask(group);
             group.checks().forEach(ready -> answered.accept(ready.check()));
@@ -51,7 +51,7 @@ final class Round {
         List<Group> inOrder = new ArrayList<>();
         for (Check check : checks) {
             try {
-                Asking asking = check.asking(setup);
+                Asking asking = check.asking(context);
                 Group group = groups.get(asking.subjects());
                 if (group == null) {
                     group = new Group(asking.subjects(), new ArrayList<>());
@@ -102,7 +102,7 @@ final class Round {
 
     /** A check that gives up on what is too complex leaves its question open for the whole account. */
     private Verdict unknown(Check check, TooComplexException tooComplex) {
-        String account = setup.estate().accounts().get(0).number();
+        String account = context.accounts().get(0).number();
         return new Verdict.Unknown(
                 account,
                 Optional.empty(),

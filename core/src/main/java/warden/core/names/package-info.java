@@ -1,6 +1,5 @@
 /**
- * Zones and records as the survey shows them. Judges nothing. Who may enter: sites, checks. It enters survey,
- * documents and storage.
+ * Zones, records and where hosts lead, whoever hosts the zone. Who may enter: every room that follows names. It enters surveys.
  */
 @NullMarked
 package warden.core.names;

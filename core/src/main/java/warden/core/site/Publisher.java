@@ -1,27 +1,16 @@
 package warden.core.site;
 
 import java.util.List;
-import warden.core.aws.account.Account;
-import warden.core.aws.identity.Principal;
-import warden.core.aws.policy.Actor;
+import warden.core.survey.SurveyedAccount;
 
-/**
- * A user or role that publishes sites.
- *
- * @param sites the sites that it is known or taken to publish, by name or by what its policies name; empty when nothing tells
- */
-public record Publisher(Account account, Principal principal, List<Site> sites) {
-    public Publisher {
-        sites = List.copyOf(sites);
-    }
+/** A credential that publishes sites. */
+public interface Publisher {
+    /** Returns its identifier. */
+    String id();
 
-    /** Returns the credential's ARN. */
-    public String arn() {
-        return principal.arn().toString();
-    }
+    /** Returns the account that it is known in. */
+    SurveyedAccount account();
 
-    /** Returns the credential as a caller. */
-    public Actor actor() {
-        return principal.isRole() ? new Actor.Role(principal.arn()) : new Actor.User(principal.arn());
-    }
+    /** Returns the sites that it is known or taken to publish; none when nothing tells. */
+    List<? extends Site> sites();
 }

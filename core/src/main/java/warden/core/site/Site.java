@@ -2,100 +2,50 @@ package warden.core.site;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.aws.account.Account;
-import warden.core.aws.cdn.Distribution;
-import warden.core.aws.cdn.Origin;
-import warden.core.aws.cdn.UnreadDistribution;
-import warden.core.aws.storage.Bucket;
-import warden.core.aws.storage.Website;
 import warden.core.site.SiteFile.StatedSite;
+import warden.core.survey.SurveyedAccount;
 
-/**
- * One site: what belongs together.
- *
- * @param found the pattern that the parts make; absent when it cannot be told
- * @param stated what the owner says; absent when the site file does not speak of it
- * @param buckets the buckets that hold its objects or its redirect, as far as they are the account's
- * @param distributions the edges in front
- * @param unreadDistributions the edges in front of which nothing but their hosts is known
- */
-public record Site(
-        String name,
-        Account account,
-        Optional<SitePattern> found,
-        Optional<StatedSite> stated,
-        List<String> hosts,
-        List<Bucket> buckets,
-        List<Distribution> distributions,
-        List<UnreadDistribution> unreadDistributions) {
-    public Site {
-        hosts = List.copyOf(hosts);
-        buckets = List.copyOf(buckets);
-        distributions = List.copyOf(distributions);
-        unreadDistributions = List.copyOf(unreadDistributions);
-    }
+/** One site: what belongs together, of whichever provider. */
+public interface Site {
+    /** Returns its name: the stated one, a host, or what its store is called. */
+    String name();
 
-    /** Returns this site under another name. */
-    Site named(String other) {
-        return new Site(other, account, found, stated, hosts, buckets, distributions, unreadDistributions);
-    }
+    /** Returns the account that its store is in. */
+    SurveyedAccount account();
 
-    /** Hashes the name only: the parts are whole documents. */
-    @Override
-    public int hashCode() {
-        return name.hashCode();
-    }
+    /** Returns the pattern that the parts make; absent when it cannot be told. */
+    Optional<SitePattern> found();
+
+    /** Returns what the owner says; absent when the site file does not speak of it. */
+    Optional<StatedSite> stated();
+
+    /** Returns its hosts, in lower case. */
+    List<String> hosts();
+
+    /** Returns the identifiers of the stores that hold its objects, as far as they are the account's. */
+    List<String> storeIds();
+
+    /** Returns the identifiers of the edges in front that were read. */
+    List<String> edgeIds();
+
+    /** Returns the identifiers of the edges in front of which nothing but their hosts is known. */
+    List<String> unreadEdgeIds();
+
+    /** True when the site is meant to be reached through its edge only. */
+    boolean isMeantSealed();
 
     /** Returns the pattern that the owner states; absent when nothing is stated. */
-    public Optional<SitePattern> meant() {
-        return stated.flatMap(StatedSite::pattern);
+    default Optional<SitePattern> meant() {
+        return stated().flatMap(StatedSite::pattern);
     }
 
     /** Returns the stated pattern, or else the found one. */
-    public Optional<SitePattern> pattern() {
+    default Optional<SitePattern> pattern() {
         return meant().or(this::found);
     }
 
     /** Returns the stated way of finding pages; pages of their own when nothing is stated. */
-    public SiteFile.Routing routing() {
-        return stated.flatMap(StatedSite::routing).orElse(SiteFile.Routing.PAGES);
-    }
-
-    /** Returns the origins of its distributions that fetch from {@code bucket}. */
-    public List<Origin> originsAt(Bucket bucket) {
-        return distributions.stream()
-                .flatMap(distribution -> distribution.origins().stream())
-                .filter(origin -> origin.bucket().filter(bucket.name()::equals).isPresent())
-                .toList();
-    }
-
-    /**
-     * True when the site is meant to keep its bucket closed: stated so, or served through an origin that signs.
-     * A pattern that was merely found open is not thereby meant to be open.
-     */
-    public boolean isMeantSealed() {
-        if (meant().isPresent()) {
-            return !meant().get().needsOpenBucket();
-        }
-        boolean throughRest = distributions.stream()
-                .flatMap(distribution -> distribution.origins().stream())
-                .anyMatch(origin -> origin.isRest());
-        return throughRest
-                || found.filter(SitePattern.SEALED_BUCKET_BEHIND_CDN::equals).isPresent();
-    }
-
-    /** True when visitors, or an edge that does not sign, read {@code bucket} as everybody. */
-    public boolean needsPublicAccess(Bucket bucket) {
-        if (meant().isPresent()) {
-            return meant().get().needsOpenBucket();
-        }
-        boolean unsigned = originsAt(bucket).stream()
-                .anyMatch(origin -> origin.isWebsite()
-                        || (origin.identity().isEmpty() && origin.control().isEmpty()));
-        return found.filter(SitePattern.OPEN_BUCKET::equals).isPresent() || (unsigned && !onlyRedirects(bucket));
-    }
-
-    private static boolean onlyRedirects(Bucket bucket) {
-        return bucket.website().found().filter(Website::redirectsAll).isPresent();
+    default SiteFile.Routing routing() {
+        return stated().flatMap(StatedSite::routing).orElse(SiteFile.Routing.PAGES);
     }
 }

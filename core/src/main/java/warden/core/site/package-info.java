@@ -1,6 +1,5 @@
 /**
- * Sites: which hosts, edges, buckets and credentials belong together, which pattern they follow, and what their owner
- * says they are meant to be. Who may enter: checks, reports, the command line.
+ * What a site is, whoever holds it, and what its owner says of it. Who may enter: every room that speaks of sites. It enters surveys.
  */
 @NullMarked
 package warden.core.site;

@@ -11,8 +11,8 @@ import java.util.stream.Collectors;
  */
 public record Need(String aspect, String of, String why, String permission) {
     /** Returns that a listing does not go to its end, so that what it does not name may be there all the same. */
-    public static Need cutShort(String aspect, String of) {
-        return new Need(aspect, of, "the listing is cut short", Permissions.toRead(aspect));
+    public static Need cutShort(String aspect, String of, String permission) {
+        return new Need(aspect, of, "the listing is cut short", permission);
     }
 
     /** Spells what would settle something, the aspects that are not known for the same reason together. */

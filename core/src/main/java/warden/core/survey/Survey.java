@@ -18,14 +18,11 @@ import warden.core.survey.SurveyLine.Outcome;
  * save that a page follows a page which said that more would come.
  */
 public final class Survey {
-    /** The members by which a page names the one that follows. Source: the API Reference of each list call. */
-    private static final List<String> MORE =
-            List.of("NextToken", "NextContinuationToken", "NextMarker", "NextRecordName", "NextKeyMarker");
-
     /** So many changes are looked through one by one before they are written out. */
     private static final int MOST_CHANGES = 8;
 
     private final SurveyHeader header;
+    private final Aspects aspects;
     private final Map<String, Map<String, List<SurveyLine>>> byAspect;
     /** What takes the place of lines, by aspect and subject; no lines where nothing was read. Few. */
     private final Map<String, Map<String, List<SurveyLine>>> changes;
@@ -34,16 +31,18 @@ public final class Survey {
     private final Map<String, Map<String, List<String>>> byFolder = new ConcurrentHashMap<>();
     private final Map<String, Optional<Need>> unlisted = new ConcurrentHashMap<>();
 
-    private Survey(SurveyHeader header, Map<String, Map<String, List<SurveyLine>>> byAspect) {
-        this(header, byAspect, Map.of(), 0);
+    private Survey(SurveyHeader header, Aspects aspects, Map<String, Map<String, List<SurveyLine>>> byAspect) {
+        this(header, aspects, byAspect, Map.of(), 0);
     }
 
     private Survey(
             SurveyHeader header,
+            Aspects aspects,
             Map<String, Map<String, List<SurveyLine>>> byAspect,
             Map<String, Map<String, List<SurveyLine>>> changes,
             int changed) {
         this.header = header;
+        this.aspects = aspects;
         this.byAspect = byAspect;
         this.changes = changes;
         this.changed = changed;
@@ -51,14 +50,19 @@ public final class Survey {
 
     /** Collects lines while a survey is read. */
     public static final class Collector {
+        private final Aspects aspects;
         private final Map<String, Map<String, List<SurveyLine>>> byAspect = new HashMap<>();
+
+        public Collector(Aspects aspects) {
+            this.aspects = aspects;
+        }
 
         /** Adds the next line of the file. */
         public void add(SurveyLine line) {
             Map<String, List<SurveyLine>> subjects =
                     byAspect.computeIfAbsent(line.aspect().intern(), aspect -> new LinkedHashMap<>());
             List<SurveyLine> pages = subjects.get(line.of());
-            if (pages != null && saysMoreFollows(pages.get(pages.size() - 1))) {
+            if (pages != null && aspects.saysMoreFollows(pages.get(pages.size() - 1))) {
                 pages.add(line);
                 return;
             }
@@ -69,7 +73,7 @@ public final class Survey {
 
         /** Closes the collection. */
         public Survey toSurvey(SurveyHeader header) {
-            return new Survey(header, byAspect);
+            return new Survey(header, aspects, byAspect);
         }
     }
 
@@ -101,7 +105,7 @@ public final class Survey {
         Map<String, List<SurveyLine>> subjects = new LinkedHashMap<>(changes.getOrDefault(aspect, Map.of()));
         subjects.put(of, lines);
         more.put(aspect, subjects);
-        Survey over = new Survey(header, byAspect, more, changed + 1);
+        Survey over = new Survey(header, aspects, byAspect, more, changed + 1);
         return changed < MOST_CHANGES ? over : over.writtenOut();
     }
 
@@ -112,7 +116,7 @@ public final class Survey {
             subjects(aspect).forEach(of -> subjects.put(of, lines(aspect, of)));
             all.put(aspect, subjects);
         });
-        return new Survey(header, all);
+        return new Survey(header, aspects, all);
     }
 
     /** Returns the lines about an aspect and a subject; none where nothing was read. */
@@ -125,6 +129,11 @@ public final class Survey {
 
     public SurveyHeader header() {
         return header;
+    }
+
+    /** Returns the table of the aspects that it may hold. */
+    public Aspects aspects() {
+        return aspects;
     }
 
     /** Returns the subjects of which this aspect was asked, in the order of the file. */
@@ -185,7 +194,7 @@ public final class Survey {
     public Reading<JsonPart> reading(String aspect, String of) {
         List<SurveyLine> lines = lines(aspect, of);
         if (lines.isEmpty()) {
-            return new Reading.Unread<>(new Need(aspect, of, "never asked", Permissions.toRead(aspect)));
+            return new Reading.Unread<>(new Need(aspect, of, "never asked", aspects.permission(aspect)));
         }
         return reading(lines.get(lines.size() - 1));
     }
@@ -210,7 +219,7 @@ public final class Survey {
             }
         }
         SurveyLine last = lines.get(lines.size() - 1);
-        boolean complete = last.outcome() == Outcome.FOUND && !saysMoreFollows(last);
+        boolean complete = last.outcome() == Outcome.FOUND && !aspects.saysMoreFollows(last);
         return new Reading.Found<>(new Listing(pages, complete), lines.get(0).citation());
     }
 
@@ -221,37 +230,17 @@ public final class Survey {
 
     private Optional<Need> readUnlisted(String aspect, String of) {
         Reading<Listing> listing = listing(aspect, of);
-        return listing.missing()
-                .or(() -> listing.found().filter(pages -> !pages.complete()).map(pages -> Need.cutShort(aspect, of)));
+        return listing.missing().or(() -> listing.found()
+                .filter(pages -> !pages.complete())
+                .map(pages -> Need.cutShort(aspect, of, aspects.permission(aspect))));
     }
 
     private Reading<JsonPart> reading(SurveyLine line) {
         return switch (line.outcome()) {
             case FOUND -> new Reading.Found<>(line.document(), line.citation());
             case ABSENT -> new Reading.Absent<>(line.body(), line.citation());
-            case UNREAD -> new Reading.Unread<>(new Need(line.aspect(), line.of(), line.obstacle(), line.permission()));
+            case UNREAD ->
+                new Reading.Unread<>(new Need(line.aspect(), line.of(), line.obstacle(), aspects.permission(line)));
         };
-    }
-
-    /** True when a page of a listing carries one of the marks by which the provider says that another page follows. */
-    public static boolean saysMoreFollows(SurveyLine line) {
-        if (line.outcome() != Outcome.FOUND) {
-            return false;
-        }
-        String body = line.body();
-        if (!body.contains("Truncated") && !body.contains("Next") && !body.contains("ContinuationToken")) {
-            return false;
-        }
-        JsonPart page = line.document();
-        JsonPart list = page.find("DistributionList").orElse(page);
-        return list.flag("IsTruncated").orElse(false)
-                || MORE.stream().anyMatch(mark -> list.text(mark)
-                        .filter(token -> !token.isEmpty())
-                        .isPresent())
-                // In a list of objects the same word repeats the token that was asked with.
-                || (line.aspect().equals("bucket-list")
-                        && list.text("ContinuationToken")
-                                .filter(token -> !token.isEmpty())
-                                .isPresent());
     }
 }

@@ -32,11 +32,6 @@ public record SurveyLine(String file, int line, String aspect, String of, String
         return root.orElseThrow(() -> new IllegalStateException("line " + line + " was read as JSON before"));
     }
 
-    /** Returns the action that reads this: the one that was asked, if a survey takes it, else the aspect's; empty when none is known. */
-    public String permission() {
-        return Permissions.isTaken(call) ? call : Permissions.toRead(aspect);
-    }
-
     /** Returns the code with which an unread line says why; "unread" when it gives none. */
     public String obstacle() {
         JsonPart reason = document();

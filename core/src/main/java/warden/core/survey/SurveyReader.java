@@ -8,8 +8,8 @@ import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.Locale;
-import java.util.Set;
 import java.util.function.Consumer;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.JsonParser;
@@ -28,7 +28,6 @@ import warden.core.survey.SurveyLine.Outcome;
  */
 public final class SurveyReader {
     private static final int LONGEST_LINE = 256 * 1024 * 1024;
-    private static final Set<String> PROVIDERS = Set.of("aws", "azure");
     private static final JsonFactory FACTORY = JsonFactory.builder()
             .streamReadConstraints(StreamReadConstraints.builder()
                     .maxNestingDepth(200)
@@ -58,6 +57,17 @@ public final class SurveyReader {
      */
     public static SurveyHeader read(InputStream in, String file, Consumer<SurveyLine> readings)
             throws SurveyException, IOException {
+        return readAfterHeader(in, file, header -> readings);
+    }
+
+    /**
+     * As above, for who has to know the header first.
+     *
+     * @param readings takes the header and returns what takes the readings
+     */
+    public static SurveyHeader readAfterHeader(
+            InputStream in, String file, Function<SurveyHeader, Consumer<SurveyLine>> readings)
+            throws SurveyException, IOException {
         SurveyReader reader = new SurveyReader(in, file);
         String first = reader.nextLine();
         while (first != null && first.isBlank()) {
@@ -70,9 +80,10 @@ public final class SurveyReader {
                             + "{\"survey\":1,\"provider\":\"aws\",…}");
         }
         SurveyHeader header = reader.header(first);
+        Consumer<SurveyLine> taker = readings.apply(header);
         for (String text = reader.nextLine(); text != null; text = reader.nextLine()) {
             if (!text.isBlank()) {
-                readings.accept(reader.reading(text));
+                taker.accept(reader.reading(text));
             }
         }
         return header;
@@ -90,8 +101,8 @@ public final class SurveyReader {
                     + SurveyHeader.VERSION + ", so take the survey again or use the program's matching release");
         }
         String provider = root.text("provider").orElse("");
-        if (!PROVIDERS.contains(provider)) {
-            throw broken("the header names the provider \"" + Shown.name(provider) + "\"; known are aws and azure");
+        if (provider.isEmpty()) {
+            throw broken("the header names no provider; it must have one, such as \"provider\":\"aws\"");
         }
         return new SurveyHeader(
                 file,

@@ -8,14 +8,14 @@ import warden.core.survey.Need;
 import warden.core.trace.Step.At;
 
 /** Collects the steps while a request is followed, and which of them decided. */
-final class Journal {
+public final class Journal {
     private final boolean triesRemedies;
 
-    Journal(boolean triesRemedies) {
+    public Journal(boolean triesRemedies) {
         this.triesRemedies = triesRemedies;
     }
 
-    boolean triesRemedies() {
+    public boolean triesRemedies() {
         return triesRemedies;
     }
 
@@ -25,20 +25,20 @@ final class Journal {
     private String why = "";
     private Remedy remedy = Remedy.NONE;
 
-    void step(At at, String says, Citation... because) {
+    public void step(At at, String says, Citation... because) {
         steps.add(new Step(at, says, List.of(because), false));
     }
 
-    void step(At at, String says, Optional<Citation> because) {
+    public void step(At at, String says, Optional<Citation> because) {
         steps.add(new Step(at, says, because.stream().toList(), false));
     }
 
-    void step(At at, String says, List<Citation> because) {
+    public void step(At at, String says, List<Citation> because) {
         steps.add(new Step(at, says, because.stream().limit(3).toList(), false));
     }
 
     /** Notes that the answer hangs on the step written last, unless an earlier one decided already. */
-    void decides(Remedy remedyThen) {
+    public void decides(Remedy remedyThen) {
         if (deciding < 0) {
             deciding = steps.size() - 1;
             why = steps.get(deciding).says();
@@ -47,35 +47,35 @@ final class Journal {
     }
 
     /** As above, where no survey can show what comes of the remedy, or where there is none. */
-    void decides(String remedyThen) {
+    public void decides(String remedyThen) {
         decides(Remedy.inWords(remedyThen));
     }
 
     /** Notes that the answer hangs on the step written last, whatever came before. */
-    void decidesInstead(String remedyThen) {
+    public void decidesInstead(String remedyThen) {
         deciding = -1;
         decides(remedyThen);
     }
 
-    Remedy remedy() {
+    public Remedy remedy() {
         return remedy;
     }
 
-    void need(Need need) {
+    public void need(Need need) {
         if (!needs.contains(need)) {
             needs.add(need);
         }
     }
 
-    void needs(List<Need> more) {
+    public void needs(List<Need> more) {
         more.forEach(this::need);
     }
 
-    boolean hasDecided() {
+    public boolean hasDecided() {
         return deciding >= 0;
     }
 
-    Trace close(WebAddress address, Fate fate) {
+    public Trace close(WebAddress address, OutcomeSet fate) {
         List<Step> marked = new ArrayList<>();
         int decider = deciding < 0 ? steps.size() - 1 : deciding;
         for (int i = 0; i < steps.size(); i++) {

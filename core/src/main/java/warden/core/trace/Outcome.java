@@ -3,14 +3,14 @@ package warden.core.trace;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalInt;
-import warden.core.aws.storage.Bucket;
 import warden.core.document.Shown;
 
 /**
  * What a visitor gets.
  *
  * @param status the HTTP status; empty when no HTTP answer comes
- * @param object the ARN of the object whose content is the answer's
+ * @param object the identifier of the object whose content is the answer's
+ * @param key the name of that object within its store
  * @param contentType what the object is sent as; absent when its metadata were not read
  * @param location where a redirect leads, absolute
  * @param failure why no HTTP answer comes
@@ -18,12 +18,19 @@ import warden.core.document.Shown;
 public record Outcome(
         OptionalInt status,
         Optional<String> object,
+        Optional<String> key,
         Optional<String> contentType,
         Optional<String> location,
         Optional<Failure> failure) {
     /** Returns an answer of which nothing is known. */
     public static Outcome notKnown() {
-        return new Outcome(OptionalInt.empty(), Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty());
+        return new Outcome(
+                OptionalInt.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty());
     }
 
     /** The ways in which no HTTP answer comes. */
@@ -38,29 +45,49 @@ public record Outcome(
         }
     }
 
-    static Outcome of(int status) {
+    public static Outcome of(int status) {
         return new Outcome(
-                OptionalInt.of(status), Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty());
+                OptionalInt.of(status),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty());
     }
 
-    static Outcome of(int status, String object, Optional<String> contentType) {
+    public static Outcome of(int status, String object, String key, Optional<String> contentType) {
         return new Outcome(
-                OptionalInt.of(status), Optional.of(object), contentType, Optional.empty(), Optional.empty());
+                OptionalInt.of(status),
+                Optional.of(object),
+                Optional.of(key),
+                contentType,
+                Optional.empty(),
+                Optional.empty());
     }
 
-    static Outcome redirect(int status, String location) {
+    public static Outcome redirect(int status, String location) {
         return new Outcome(
-                OptionalInt.of(status), Optional.empty(), Optional.empty(), Optional.of(location), Optional.empty());
+                OptionalInt.of(status),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.of(location),
+                Optional.empty());
     }
 
-    static Outcome of(Failure failure) {
+    public static Outcome of(Failure failure) {
         return new Outcome(
-                OptionalInt.empty(), Optional.empty(), Optional.empty(), Optional.empty(), Optional.of(failure));
+                OptionalInt.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.of(failure));
     }
 
     /** Returns the same answer under another status. */
-    Outcome under(int other) {
-        return new Outcome(OptionalInt.of(other), object, contentType, location, failure);
+    public Outcome under(int other) {
+        return new Outcome(OptionalInt.of(other), object, key, contentType, location, failure);
     }
 
     /** True when the status is this one. */
@@ -88,7 +115,7 @@ public record Outcome(
             };
         }
         String where = location.map(to -> " to " + to)
-                .or(() -> object.map(arn -> ", the object " + arn.substring(arn.indexOf('/') + 1)))
+                .or(() -> key.map(name -> ", the object " + name))
                 .orElse("");
         return (status.isPresent() ? Integer.toString(status.getAsInt()) : "?") + where;
     }
@@ -98,8 +125,8 @@ public record Outcome(
      * User Guide, "Working with object metadata".
      */
     public String asWhat() {
-        Optional<String> key = isPage() ? object.flatMap(Bucket::keyIn) : Optional.empty();
-        boolean isDocument = key.filter(name -> name.endsWith(".html")
+        boolean isDocument = key.filter(name -> isPage())
+                .filter(name -> name.endsWith(".html")
                         || name.endsWith(".htm")
                         || name.lastIndexOf('.') <= name.lastIndexOf('/'))
                 .isPresent();

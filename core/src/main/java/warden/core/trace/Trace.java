@@ -29,7 +29,7 @@ public record Trace(
         notes = List.copyOf(notes);
     }
 
-    Trace withRemedy(String other) {
+    public Trace withRemedy(String other) {
         return new Trace(address, steps, outcomes, open, why, other, needs, notes);
     }
 

@@ -221,7 +221,7 @@ public record WebAddress(
     }
 
     /** Resolves the escapes; absent when they do not spell UTF-8 text. */
-    static Optional<String> decoded(String path) {
+    public static Optional<String> decoded(String path) {
         byte[] bytes = new byte[path.length()];
         int n = 0;
         for (int i = 0; i < path.length(); i++) {

@@ -1,6 +1,6 @@
 /**
- * Follows one visitor's request through name, edge, origin and bucket to the answer, by what the survey shows. Where something
- * needed is not known, every answer that it could be is kept. Who may enter: checks, reports, the stand-in, the command line.
+ * The words in which a visitor's request is followed: addresses, steps, outcomes, remedies. Who follows it is the provider's. Who may enter:
+ * every room that follows requests or shows them. It enters documents and surveys.
  */
 @NullMarked
 package warden.core.trace;

@@ -1,6 +1,6 @@
 /**
- * Works out the smallest policy with which a publishing credential can still publish, and proves it. Who may enter: the command line and
- * reports. It enters pipeline, power, decision, policy, site, survey and algebra.
+ * What credentials were seen to use. What is made of it is the provider's. Who may enter: trim of each provider and the command line. It
+ * enters pipelines.
  */
 @NullMarked
 package warden.core.trim;

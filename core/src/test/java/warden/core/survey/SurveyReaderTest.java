@@ -10,6 +10,7 @@ import java.nio.charset.StandardCharsets;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import warden.core.aws.survey.AwsAspects;
 import warden.core.document.JsonPart;
 import warden.core.survey.SurveyLine.Outcome;
 
@@ -22,7 +23,7 @@ class SurveyReaderTest {
     }
 
     private static Survey read(byte[] bytes) throws SurveyException, IOException {
-        Survey.Collector collector = new Survey.Collector();
+        Survey.Collector collector = new Survey.Collector(AwsAspects.TABLE);
         SurveyHeader header = SurveyReader.read(new ByteArrayInputStream(bytes), "s.ndjson", collector::add);
         return collector.toSurvey(header);
     }
@@ -89,7 +90,7 @@ class SurveyReaderTest {
                 "`hello` | s.ndjson:1: this is not the header",
                 "`{\"aspect\":\"a\"}` | s.ndjson:1: this is not the header",
                 "`{\"survey\":2,\"provider\":\"aws\"}` | s.ndjson:1: the survey has format version 2",
-                "`{\"survey\":1,\"provider\":\"gcp\"}` | s.ndjson:1: the header names the provider \"gcp\""
+                "`{\"survey\":1,\"account\":\"1\"}` | s.ndjson:1: the header names no provider"
             })
     void refusesWhatIsNoSurvey(String text, String message) {
         assertThatThrownBy(() -> read(text)).isInstanceOf(SurveyException.class).hasMessageStartingWith(message);

@@ -12,13 +12,16 @@ import java.util.Locale;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import warden.core.aws.survey.AbsenceCodes;
+import warden.core.aws.survey.AwsAspects;
+import warden.core.aws.survey.Permissions;
 
 class SurveyTest {
     private static final String HEADER = "{'survey':1,'provider':'aws','account':'210987654321'}\n";
     private static final String QUAY = "arn:aws:s3:::quay";
 
     private static Survey survey(String... lines) throws Exception {
-        Survey.Collector collector = new Survey.Collector();
+        Survey.Collector collector = new Survey.Collector(AwsAspects.TABLE);
         String text = (HEADER + String.join("\n", lines)).replace('\'', '"');
         SurveyHeader header = SurveyReader.read(
                 new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8)), "s.ndjson", collector::add);
@@ -113,7 +116,7 @@ class SurveyTest {
         List<SurveyLine> lines = new ArrayList<>();
         String text = (HEADER + line("zone-records", "'found':{" + members + "}")).replace('\'', '"');
         SurveyReader.read(new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8)), "s", lines::add);
-        assertThat(Survey.saysMoreFollows(lines.get(0))).isEqualTo(more);
+        assertThat(AwsAspects.TABLE.saysMoreFollows(lines.get(0))).isEqualTo(more);
     }
 
     @Test

@@ -29,9 +29,9 @@ import software.amazon.awssdk.services.s3.S3Client;
 import software.amazon.awssdk.services.s3.model.ListObjectsV2Response;
 import software.amazon.awssdk.services.sts.model.GetCallerIdentityResponse;
 import warden.core.aws.cdn.Distribution;
+import warden.core.aws.survey.AwsAspects;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
-import warden.core.survey.Survey;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
 import warden.core.survey.SurveyLine.Outcome;
@@ -210,7 +210,7 @@ public final class LiveSurvey implements AutoCloseable {
             JsonPart document = part(line);
             found.accept(document);
             last = Optional.of(document);
-            more = Survey.saysMoreFollows(line);
+            more = AwsAspects.TABLE.saysMoreFollows(line);
         }
         log.keep(all);
     }

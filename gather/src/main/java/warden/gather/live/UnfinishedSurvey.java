@@ -12,7 +12,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
-import warden.core.survey.Survey;
+import warden.core.aws.survey.AwsAspects;
 import warden.core.survey.SurveyException;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
@@ -92,7 +92,7 @@ public record UnfinishedSurvey(String account, List<String> hosts, Set<String> k
     }
 
     private static void dropHalfListing(Path file, List<SurveyLine> lines) throws IOException {
-        if (lines.isEmpty() || !Survey.saysMoreFollows(lines.get(lines.size() - 1))) {
+        if (lines.isEmpty() || !AwsAspects.TABLE.saysMoreFollows(lines.get(lines.size() - 1))) {
             return;
         }
         String listing = key(lines.get(lines.size() - 1));

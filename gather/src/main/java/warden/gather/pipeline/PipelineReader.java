@@ -14,13 +14,13 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.aws.account.Account;
 import warden.core.document.JsonPart;
 import warden.core.pipeline.Doing;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.Pipeline.Kind;
 import warden.core.pipeline.PipelineText;
 import warden.core.survey.Reading;
+import warden.core.survey.SurveyedAccount;
 
 /** Reads pipelines: of files, and of what a survey holds. A file that a pipeline runs and that is given too is read as a part of it. */
 public final class PipelineReader {
@@ -36,7 +36,8 @@ public final class PipelineReader {
      * @return those of the files first, in their order, then those of the surveys
      * @throws IOException when a file is missing or not readable, with a sentence for the user
      */
-    public static List<Pipeline> read(List<String> files, List<Account> accounts, PipelineVariables variables)
+    public static List<Pipeline> read(
+            List<String> files, List<? extends SurveyedAccount> accounts, PipelineVariables variables)
             throws IOException {
         Map<String, PipelineText> given = new LinkedHashMap<>();
         for (String file : files) {
@@ -44,7 +45,7 @@ public final class PipelineReader {
         }
         List<Pipeline> pipelines = new ArrayList<>(parsedAll(given.values(), given, variables));
         List<Pipeline> delivery = new ArrayList<>();
-        for (Account account : accounts) {
+        for (SurveyedAccount account : accounts) {
             Map<String, PipelineText> surveyed = surveyed(account);
             // What is given is newer; and repositories of different accounts call their pipelines alike.
             surveyed.keySet().removeAll(given.keySet());
@@ -64,7 +65,7 @@ public final class PipelineReader {
         return pipelines;
     }
 
-    private static Map<String, PipelineText> surveyed(Account account) {
+    private static Map<String, PipelineText> surveyed(SurveyedAccount account) {
         Map<String, PipelineText> texts = new LinkedHashMap<>();
         for (String path : account.survey().subjects("pipeline-file")) {
             Reading<JsonPart> reading = account.survey().reading("pipeline-file", path);

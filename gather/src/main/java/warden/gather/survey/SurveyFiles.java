@@ -8,8 +8,14 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Optional;
+import java.util.concurrent.atomic.AtomicReference;
+import java.util.stream.Collectors;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.ZipException;
+import warden.core.Providers;
+import warden.core.document.Shown;
+import warden.core.provider.Provider;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyException;
 import warden.core.survey.SurveyHeader;
@@ -50,11 +56,22 @@ public final class SurveyFiles {
 
     /** Reads a survey from a stream that the caller closes. */
     public static Survey read(InputStream raw, String name) throws SurveyException {
-        Survey.Collector collector = new Survey.Collector();
         try {
             InputStream in = plain(new BufferedInputStream(raw, 64 * 1024));
-            SurveyHeader header = SurveyReader.read(in, name, collector::add);
-            return collector.toSurvey(header);
+            AtomicReference<Survey.Collector> collector = new AtomicReference<>();
+            SurveyHeader header = SurveyReader.readAfterHeader(in, name, first -> {
+                Optional<Provider> provider = Providers.named(first.provider());
+                provider.ifPresent(known -> collector.set(new Survey.Collector(known.aspects())));
+                return provider.isPresent() ? collector.get()::add : reading -> {};
+            });
+            if (collector.get() == null) {
+                throw new SurveyException(
+                        name,
+                        1,
+                        "the header names the provider \"" + Shown.name(header.provider()) + "\"; known are "
+                                + Providers.ALL.stream().map(Provider::name).collect(Collectors.joining(" and ")));
+            }
+            return collector.get().toSurvey(header);
         } catch (Endless endless) {
             throw new SurveyException(name, reason(endless) + "; take it again");
         } catch (ZipException damaged) {

@@ -15,6 +15,7 @@ import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import warden.core.aws.account.Account;
+import warden.core.aws.survey.AwsAspects;
 import warden.core.document.JsonReader;
 import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.DeploymentStep;
@@ -371,7 +372,7 @@ class PipelineReaderTest {
             String survey = "{\"survey\":1,\"provider\":\"aws\",\"account\":\"" + number + "\"}\n"
                     + "{\"aspect\":\"pipeline-file\",\"of\":\"deploy.sh\",\"found\":{\"Path\":\"deploy.sh\",\"Text\":\"aws s3 sync x s3://of-"
                     + number + "\"}}\n";
-            Survey.Collector collector = new Survey.Collector();
+            Survey.Collector collector = new Survey.Collector(AwsAspects.TABLE);
             SurveyHeader header = SurveyReader.read(
                     new ByteArrayInputStream(survey.getBytes(StandardCharsets.UTF_8)), number, collector::add);
             accounts.add(new Account(collector.toSurvey(header)));

@@ -21,6 +21,7 @@ import warden.core.aws.cdn.UnreadDistribution;
 import warden.core.aws.certificate.Certificate;
 import warden.core.aws.identity.Directory;
 import warden.core.aws.identity.HeldPolicy;
+import warden.core.aws.names.HostedZone;
 import warden.core.aws.policy.Actor;
 import warden.core.aws.policy.CanonicalIds;
 import warden.core.aws.policy.PolicyKind;
@@ -29,14 +30,14 @@ import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.PublicAccessBlock;
 import warden.core.document.JsonPart;
 import warden.core.document.Pointer;
-import warden.core.names.Zone;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyLine;
+import warden.core.survey.SurveyedAccount;
 
 /** One account of the first provider, as one survey shows it. Safe for use by several threads. */
-public final class Account implements CanonicalIds {
+public final class Account implements CanonicalIds, SurveyedAccount {
     private static final List<String> BUCKET_ASPECTS = List.of(
             "bucket-location",
             "bucket-policy",
@@ -66,7 +67,7 @@ public final class Account implements CanonicalIds {
     private @Nullable Reading<PublicAccessBlock> guard;
     private @Nullable Map<String, String> keysById;
     private @Nullable Set<String> usedOriginSigners;
-    private @Nullable List<Zone> zones;
+    private @Nullable List<HostedZone> zones;
     private @Nullable List<String> managedFronts;
     private @Nullable List<Certificate> certificates;
     private final Map<String, Reading<Certificate>> certificatesByArn;
@@ -152,15 +153,16 @@ public final class Account implements CanonicalIds {
      */
     public void readAhead() {
         survey.subjects("distribution").parallelStream().forEach(this::distribution);
-        zones().parallelStream().forEach(Zone::records);
+        zones().parallelStream().forEach(HostedZone::records);
         directory.readAhead();
     }
 
+    @Override
     public Survey survey() {
         return survey;
     }
 
-    /** Returns the account's number, from the header. */
+    @Override
     public String number() {
         return survey.header().account();
     }
@@ -370,7 +372,7 @@ public final class Account implements CanonicalIds {
     }
 
     /** Returns the zones that the survey lists, describes, or whose records it holds. */
-    public synchronized List<Zone> zones() {
+    public synchronized List<HostedZone> zones() {
         if (zones == null) {
             Set<String> ids = new LinkedHashSet<>(survey.subjects("zone"));
             ids.addAll(survey.subjects("zone-records"));
@@ -379,7 +381,7 @@ public final class Account implements CanonicalIds {
                     .flatMap(zone -> zone.text("Id").stream())
                     .map(id -> id.startsWith("/") ? id.substring(1) : id)
                     .forEach(ids::add));
-            zones = ids.stream().map(id -> new Zone(survey, id)).toList();
+            zones = ids.stream().map(id -> new HostedZone(survey, id)).toList();
         }
         return zones;
     }

@@ -14,9 +14,9 @@ import warden.core.aws.catalogue.ServiceAction;
 import warden.core.aws.catalogue.ServiceAction.Level;
 import warden.core.aws.policy.PrincipalElement;
 import warden.core.aws.policy.Statement;
+import warden.core.aws.site.PublishingPrincipal;
 import warden.core.aws.storage.Bucket;
 import warden.core.pipeline.Needed;
-import warden.core.site.Publisher;
 
 /**
  * What a publishing credential is allowed beyond what publishing needs.
@@ -58,7 +58,7 @@ public record Excess(Set<String> services, List<ServiceAction> actions, List<Ser
     }
 
     /** Compares what is allowed with what is needed. */
-    public static Excess of(Publisher publisher, Powers powers, List<Needed> needed) {
+    public static Excess of(PublishingPrincipal publisher, Powers powers, List<Needed> needed) {
         Set<String> neededActions = needed.stream()
                 .map(each -> each.action().toLowerCase(Locale.ROOT))
                 .collect(Collectors.toSet());
@@ -94,7 +94,7 @@ public record Excess(Set<String> services, List<ServiceAction> actions, List<Ser
                         || action.service().equals("sts"));
     }
 
-    private static Language ownResources(Publisher publisher, List<Needed> needed) {
+    private static Language ownResources(PublishingPrincipal publisher, List<Needed> needed) {
         Set<String> buckets = publisher.sites().stream()
                 .flatMap(site -> site.buckets().stream())
                 .map(Bucket::arn)
@@ -117,7 +117,7 @@ public record Excess(Set<String> services, List<ServiceAction> actions, List<Ser
         return own;
     }
 
-    private static boolean isAssumedByBuilds(Publisher publisher) {
+    private static boolean isAssumedByBuilds(PublishingPrincipal publisher) {
         return publisher.principal().trust().stream()
                 .flatMap(trust -> trust.statements().stream())
                 .filter(Statement::mayAllow)

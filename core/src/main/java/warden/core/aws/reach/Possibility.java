@@ -1,7 +1,8 @@
 package warden.core.aws.reach;
 
 import java.util.List;
-import warden.core.aws.decision.Decision;
+import warden.core.access.Decision;
+import warden.core.access.Witness;
 import warden.core.survey.Need;
 
 /** Whether, of all requests with one action for one resource, some request is allowed. */

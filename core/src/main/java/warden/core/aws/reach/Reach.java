@@ -10,6 +10,9 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
+import warden.core.access.Ability;
+import warden.core.access.Decision;
+import warden.core.access.Extent;
 import warden.core.access.Truth;
 import warden.core.algebra.Effort;
 import warden.core.algebra.Glob;
@@ -20,7 +23,6 @@ import warden.core.algebra.RequestSet;
 import warden.core.algebra.TextSet;
 import warden.core.algebra.TooComplexException;
 import warden.core.algebra.ValueSet;
-import warden.core.aws.decision.Decision;
 import warden.core.aws.decision.Evaluator;
 import warden.core.aws.decision.Request;
 import warden.core.aws.identity.Principal;
@@ -96,7 +98,7 @@ public final class Reach {
 
     /** Returns how far {@code ability} of {@code grantee} reaches in {@code bucket}, over every request. */
     public Extent extent(Bucket bucket, Grantee grantee, Ability ability) {
-        return extent(bucket, grantee, ability.actions(), ability, Scope.EVERY_REQUEST);
+        return extent(bucket, grantee, AbilityActions.of(ability).all(), ability, Scope.EVERY_REQUEST);
     }
 
     /**
@@ -104,7 +106,7 @@ public final class Reach {
      * service's source, an organization). What can be chosen freely, such as a header, counts as the stranger's to choose.
      */
     public Extent strangersExtent(Bucket bucket, Actor who, Ability ability) {
-        return extent(bucket, new Grantee(who), ability.actions(), ability, Scope.STRANGERS_ONLY);
+        return extent(bucket, new Grantee(who), AbilityActions.of(ability).all(), ability, Scope.STRANGERS_ONLY);
     }
 
     /** Returns the stranger's extent for some of the ability's actions only. */
@@ -159,7 +161,7 @@ public final class Reach {
                 allActions = false;
                 continue;
             }
-            boolean onObjects = ability.isOnObjects(action);
+            boolean onObjects = AbilityActions.of(ability).isOnObjects(action);
             AllowedRequests fresh = new AllowedRequests(
                     evaluator, AllowedRequests.Target.in(bucket, onObjects), grantee, action, context, memory);
             Computed same = byKind.computeIfAbsent(
@@ -198,7 +200,7 @@ public final class Reach {
         if (confirmed.isEmpty()) {
             return open.isEmpty() ? Extent.none() : unknown(open);
         }
-        boolean onObjects = ability.isOnObjects(actions.get(0));
+        boolean onObjects = AbilityActions.of(ability).isOnObjects(actions.get(0));
         boolean all = byAction ? allActions : isEverything(certain, onObjects);
         List<String> phrases = byAction
                 ? (all ? List.of("*") : actionPhrases(which, actions))
@@ -341,7 +343,7 @@ public final class Reach {
                     () -> computed(
                             bucket,
                             new Grantee(new Actor.Anyone()),
-                            Ability.READ.actions(),
+                            AbilityActions.READ.all(),
                             Ability.READ,
                             strangers(bucket).intersect(open)));
         } catch (TooComplexException tooComplex) {

@@ -7,13 +7,15 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Predicate;
+import warden.core.access.Decision;
+import warden.core.access.Witness;
 import warden.core.algebra.Language;
 import warden.core.algebra.Proposition;
 import warden.core.algebra.RequestSet;
 import warden.core.algebra.TextSet;
 import warden.core.algebra.ValueSet;
-import warden.core.aws.decision.Decision;
 import warden.core.aws.decision.Evaluator;
+import warden.core.aws.decision.Request;
 import warden.core.aws.policy.Condition;
 import warden.core.aws.policy.ContextValue;
 import warden.core.aws.policy.Operator;
@@ -78,8 +80,8 @@ final class WitnessFinder {
                         context.put(name, known.values().get(0));
                     }
                 });
-                Witness witness = new Witness(grantee.who(), action, allowed.resource(key), context);
-                Decision decision = evaluator.answer(witness.request(), false);
+                Witness witness = new Witness(grantee.who().spelled(), action, allowed.resource(key), context);
+                Decision decision = evaluator.answer(Request.of(grantee.who(), witness), false);
                 if (wanted.test(decision)) {
                     return Optional.of(new Confirmed(witness, decision));
                 }

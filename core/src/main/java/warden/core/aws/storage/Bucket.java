@@ -11,6 +11,7 @@ import warden.core.aws.policy.PolicyDocument;
 import warden.core.aws.policy.PolicyKind;
 import warden.core.aws.policy.PolicyParser;
 import warden.core.aws.policy.PublicPolicy;
+import warden.core.aws.survey.AwsAspects;
 import warden.core.document.JsonPart;
 import warden.core.document.Pointer;
 import warden.core.survey.Need;
@@ -194,7 +195,7 @@ public final class Bucket {
         Reading<ObjectListing> objects = objects();
         return objects.missing().or(() -> objects.found()
                 .filter(listing -> !listing.isComplete())
-                .map(listing -> Need.cutShort("bucket-objects", arn)));
+                .map(listing -> AwsAspects.cutShort("bucket-objects", arn)));
     }
 
     /** Returns an object's own encryption; a missing line means the bucket's default. */

@@ -14,8 +14,8 @@ import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import warden.core.aws.site.BucketSite;
 import warden.core.fixture.SurveyBuilder;
-import warden.core.site.Site;
 import warden.core.site.SiteFile;
 
 class UnreadDistributionTest {
@@ -66,7 +66,7 @@ class UnreadDistributionTest {
 
     @Test
     void makesASiteWithoutAPattern() {
-        Site site = listedOnly(true).estate(SiteFile.empty()).siteOf(HOST).orElseThrow();
+        BucketSite site = listedOnly(true).estate(SiteFile.empty()).siteOf(HOST).orElseThrow();
         assertThat(site.pattern()).isEmpty();
         assertThat(site.unreadDistributions()).hasSize(1);
         assertThat(site.buckets()).extracting(bucket -> bucket.arn()).containsExactly(BUCKET_ARN);

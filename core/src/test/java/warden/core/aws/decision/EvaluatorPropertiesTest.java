@@ -8,14 +8,14 @@ import java.util.Map;
 import java.util.function.Consumer;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import warden.core.access.Ability;
+import warden.core.access.Decision.Outcome;
+import warden.core.access.Extent;
 import warden.core.access.Truth;
-import warden.core.aws.decision.Decision.Outcome;
 import warden.core.aws.decision.NaiveEvaluator.Rule;
 import warden.core.aws.policy.Actor;
 import warden.core.aws.policy.Context;
 import warden.core.aws.policy.ContextValue;
-import warden.core.aws.reach.Ability;
-import warden.core.aws.reach.Extent;
 import warden.core.aws.reach.Grantee;
 import warden.core.aws.reach.Reach;
 import warden.core.aws.storage.Bucket;
@@ -119,7 +119,7 @@ class EvaluatorPropertiesTest {
                 Extent extent = reach.extent(bucket, new Grantee(actor), ability);
                 assertThat(extent.kind()).as(extent.why()).isNotEqualTo(Extent.Kind.UNKNOWN);
                 extent.witness().ifPresent(witness -> assertThat(
-                                evaluator.decide(witness.request()).outcome())
+                                evaluator.decide(Request.of(actor, witness)).outcome())
                         .isEqualTo(Outcome.ALLOW));
                 boolean sampled = PolicyGenerator.KEYS.stream().anyMatch(key -> contexts().stream()
                         .anyMatch(context -> outcome(evaluator, who, action, key, context) == Outcome.ALLOW));

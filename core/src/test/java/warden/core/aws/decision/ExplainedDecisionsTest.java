@@ -17,6 +17,7 @@ import java.util.Map;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.DynamicTest;
 import org.junit.jupiter.api.TestFactory;
+import warden.core.access.Decision;
 import warden.core.aws.policy.Actor;
 import warden.core.aws.policy.Context;
 import warden.core.aws.policy.ContextValue;

@@ -11,7 +11,7 @@ import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
-import warden.core.aws.decision.Decision.Outcome;
+import warden.core.access.Decision.Outcome;
 import warden.core.aws.policy.Actor;
 import warden.core.aws.policy.Context;
 import warden.core.aws.policy.ContextValue;

@@ -6,20 +6,20 @@ import static warden.core.fixture.SurveyBuilder.aSurvey;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
+import warden.core.access.Decision.Outcome;
 import warden.core.access.Truth;
 import warden.core.algebra.Language;
 import warden.core.aws.account.Account;
 import warden.core.aws.catalogue.ServiceAction;
-import warden.core.aws.decision.Decision.Outcome;
 import warden.core.aws.policy.ContextValue;
 import warden.core.aws.reach.Possibility;
+import warden.core.aws.site.AwsCloud;
 import warden.core.fixture.SurveyBuilder;
-import warden.core.site.Estate;
 import warden.core.site.SiteFile;
 
 class PowersTest {
     private static Powers powers(SurveyBuilder survey) {
-        Estate estate = survey.estate(SiteFile.empty());
+        AwsCloud estate = survey.estate(SiteFile.empty());
         Account account = estate.accounts().get(0);
         return new Powers(
                 estate.reach(account), account.directory().principals().get(0));

@@ -8,10 +8,12 @@ import java.util.Map;
 import java.util.Random;
 import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
+import warden.core.access.Ability;
+import warden.core.access.Decision;
+import warden.core.access.Decision.Outcome;
+import warden.core.access.Extent;
 import warden.core.access.Truth;
 import warden.core.aws.account.Account;
-import warden.core.aws.decision.Decision;
-import warden.core.aws.decision.Decision.Outcome;
 import warden.core.aws.decision.Evaluator;
 import warden.core.aws.decision.Request;
 import warden.core.aws.identity.Principal;
@@ -19,15 +21,13 @@ import warden.core.aws.policy.Actor;
 import warden.core.aws.policy.Context;
 import warden.core.aws.policy.ContextValue;
 import warden.core.aws.policy.ContextValue.Known;
-import warden.core.aws.reach.Ability;
-import warden.core.aws.reach.Extent;
 import warden.core.aws.reach.Grantee;
 import warden.core.aws.reach.Possibility;
 import warden.core.aws.reach.Reach;
+import warden.core.aws.site.AwsCloud;
 import warden.core.fixture.GeneratedSurveys;
 import warden.core.fixture.Seeded;
 import warden.core.fixture.SurveyBuilder;
-import warden.core.site.Estate;
 import warden.core.site.SiteFile;
 
 /**
@@ -74,7 +74,7 @@ class WeighingsAgreeTest {
 
     private static void agree(long seed) {
         SurveyBuilder survey = GeneratedSurveys.of(seed);
-        Estate estate = survey.estate(SiteFile.empty());
+        AwsCloud estate = survey.estate(SiteFile.empty());
         Account account = estate.accounts().get(0);
         Reach reach = estate.reach(account);
         Evaluator evaluator = reach.evaluator();

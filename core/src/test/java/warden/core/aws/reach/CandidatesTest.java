@@ -9,14 +9,16 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import warden.core.access.Ability;
+import warden.core.access.Extent;
 import warden.core.aws.account.Account;
 import warden.core.aws.decision.Evaluator;
 import warden.core.aws.identity.Principal;
 import warden.core.aws.policy.Actor;
+import warden.core.aws.site.AwsCloud;
 import warden.core.aws.storage.Bucket;
 import warden.core.fixture.Seeded;
 import warden.core.fixture.SurveyBuilder;
-import warden.core.site.Estate;
 import warden.core.site.SiteFile;
 
 class CandidatesTest {
@@ -94,7 +96,7 @@ class CandidatesTest {
     }
 
     private static Reach reach(SurveyBuilder survey) {
-        Account account = new Estate(survey.estate(SiteFile.empty()).accounts(), SiteFile.empty())
+        Account account = new AwsCloud(survey.estate(SiteFile.empty()).accounts(), SiteFile.empty())
                 .accounts()
                 .get(0);
         return new Reach(new Evaluator(account));

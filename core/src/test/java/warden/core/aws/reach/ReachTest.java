@@ -12,12 +12,15 @@ import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import warden.core.access.Ability;
+import warden.core.access.Decision;
+import warden.core.access.Extent;
+import warden.core.access.Extent.Kind;
+import warden.core.access.Matrix.Row;
 import warden.core.aws.account.Account;
-import warden.core.aws.decision.Decision;
 import warden.core.aws.decision.Evaluator;
+import warden.core.aws.decision.Request;
 import warden.core.aws.policy.Actor;
-import warden.core.aws.reach.Extent.Kind;
-import warden.core.aws.reach.Matrix.Row;
 import warden.core.fixture.SurveyBuilder;
 
 class ReachTest {
@@ -27,10 +30,10 @@ class ReachTest {
     private static Extent extent(SurveyBuilder survey, String who, Ability ability) {
         Account account = survey.account();
         Reach reach = new Reach(new Evaluator(account));
-        Extent extent =
-                reach.extent(account.bucket("b"), new Grantee(Actor.parse(who).orElseThrow()), ability);
+        Actor caller = Actor.parse(who).orElseThrow();
+        Extent extent = reach.extent(account.bucket("b"), new Grantee(caller), ability);
         extent.witness().ifPresent(witness -> assertThat(
-                        reach.evaluator().decide(witness.request()).outcome())
+                        reach.evaluator().decide(Request.of(caller, witness)).outcome())
                 .isEqualTo(Decision.Outcome.ALLOW));
         return extent;
     }
@@ -156,11 +159,11 @@ class ReachTest {
                 .user("idle")
                 .user("listed");
         Account account = survey.account();
-        Matrix matrix = new Matrix(new Reach(new Evaluator(account)));
+        BucketMatrix matrix = new BucketMatrix(new Reach(new Evaluator(account)));
         List<Row> rows = matrix.of(account.bucket("b"), List.of("arn:aws:iam::210987654321:user/listed"))
                 .rows();
         assertThat(rows)
-                .extracting(row -> row.grantee().label())
+                .extracting(Row::who)
                 .containsExactly(
                         "anyone",
                         "any-account",
@@ -179,13 +182,11 @@ class ReachTest {
         String organization =
                 "{'Effect':'Allow','Principal':'*','Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*','Condition':{'StringEquals':{'aws:PrincipalOrgID':'o-other'}}}";
         Account account = with(organization).account();
-        List<Row> rows = new Matrix(new Reach(new Evaluator(account)))
+        List<Row> rows = new BucketMatrix(new Reach(new Evaluator(account)))
                 .of(account.bucket("b"), List.of())
                 .allRows();
-        assertThat(rows.stream().filter(Row::isStrangers).map(row -> row.grantee()
-                        .label()))
-                .containsExactly("anyone", "any-account");
-        assertThat(rows.stream().map(row -> row.grantee().label())).contains("organization:o-other");
+        assertThat(rows.stream().filter(Row::isStrangers).map(Row::who)).containsExactly("anyone", "any-account");
+        assertThat(rows.stream().map(Row::who)).contains("organization:o-other");
     }
 
     @ParameterizedTest

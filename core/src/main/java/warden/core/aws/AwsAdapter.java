@@ -1,0 +1,205 @@
+package warden.core.aws;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Predicate;
+import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import warden.core.access.Matrix;
+import warden.core.aws.account.Account;
+import warden.core.aws.cdn.Distribution;
+import warden.core.aws.cdn.UnreadDistribution;
+import warden.core.aws.certificate.Certificate;
+import warden.core.aws.decision.Evaluator;
+import warden.core.aws.policy.Arn;
+import warden.core.aws.publishing.AwsPublishing;
+import warden.core.aws.reach.BucketMatrix;
+import warden.core.aws.reach.Questions;
+import warden.core.aws.site.AwsCloud;
+import warden.core.aws.site.BucketSite;
+import warden.core.aws.site.SharedSecrets;
+import warden.core.aws.storage.Bucket;
+import warden.core.aws.storage.StorageEndpoint;
+import warden.core.aws.trace.Tracer;
+import warden.core.cloud.Cloud;
+import warden.core.cloud.Following;
+import warden.core.document.Shown;
+import warden.core.pipeline.Pipeline;
+import warden.core.site.Publisher;
+import warden.core.site.Site;
+import warden.core.site.SiteFile.StatedSite;
+import warden.core.survey.Need;
+
+/** The first provider's answers to what is asked of every cloud. */
+public record AwsAdapter(AwsCloud cloud) implements Cloud {
+    @Override
+    public List<Account> accounts() {
+        return cloud.accounts();
+    }
+
+    @Override
+    public List<BucketSite> sites() {
+        return cloud.sites();
+    }
+
+    @Override
+    public Optional<Account> accountOf(String subject) {
+        return cloud.accountOf(subject);
+    }
+
+    @Override
+    public boolean spells(String subject) {
+        return Arn.parse(subject).isPresent();
+    }
+
+    @Override
+    public boolean isStore(String subject) {
+        return Bucket.nameIn(subject).isPresent();
+    }
+
+    @Override
+    public boolean isBeside(Need need, List<? extends Site> sites) {
+        List<BucketSite> own = cloud.sites().stream().filter(sites::contains).toList();
+        Optional<String> bucket = Bucket.nameIn(need.of());
+        boolean isBucket = bucket.isPresent()
+                && own.stream().flatMap(site -> site.buckets().stream()).noneMatch(each -> each.name()
+                        .equals(bucket.get()));
+        boolean isDistribution = need.aspect().equals("distribution")
+                && own.stream()
+                        .flatMap(site -> site.unreadDistributions().stream())
+                        .noneMatch(each -> each.arn().equals(need.of()));
+        return isBucket || isDistribution;
+    }
+
+    @Override
+    public List<Need> unreadPrincipals() {
+        return cloud.unreadPrincipals();
+    }
+
+    @Override
+    public List<UnreadStore> unreadStores() {
+        return cloud.accounts().stream()
+                .flatMap(account -> account.buckets().stream())
+                .filter(bucket -> cloud.sitesOf(bucket).isEmpty())
+                .filter(bucket -> bucket.policy().missing().isPresent()
+                        || bucket.website().missing().isPresent())
+                .map(bucket -> new UnreadStore(bucket.arn(), bucket.name()))
+                .toList();
+    }
+
+    @Override
+    public Set<String> sharedSecrets() {
+        return SharedSecrets.of(cloud);
+    }
+
+    @Override
+    public AwsPublishing publishing(List<Pipeline> pipelines) {
+        return new AwsPublishing(cloud, pipelines);
+    }
+
+    @Override
+    public List<String> oddities() {
+        boolean allListed = cloud.accounts().stream()
+                .allMatch(account -> account.listedBuckets().found().isPresent());
+        List<String> odd = new ArrayList<>();
+        for (StatedSite site : cloud.file().sites()) {
+            site.bucket()
+                    .filter(bucket -> allListed
+                            && !bucket.contains("/")
+                            && cloud.ownerOf(bucket).isEmpty())
+                    .ifPresent(bucket -> odd.add("the site file's bucket \"" + Shown.name(bucket) + "\" of the site \""
+                            + Shown.name(site.name())
+                            + "\" is in none of the surveyed accounts; the site is judged without it"));
+        }
+        return odd;
+    }
+
+    @Override
+    public Optional<String> shortName(String subject) {
+        return Bucket.nameIn(subject)
+                .or(() -> subject.startsWith("arn:") || subject.startsWith("hostedzone/")
+                        ? Optional.of(subject.substring(subject.lastIndexOf('/') + 1))
+                        : Optional.empty());
+    }
+
+    @Override
+    public Map<String, String> hostsOfParts() {
+        Map<String, String> hosts = new LinkedHashMap<>();
+        for (Account account : cloud.accounts()) {
+            for (Distribution distribution : account.distributions()) {
+                Stream.concat(distribution.aliases().stream(), Stream.of(distribution.domain()))
+                        .filter(host -> !host.isEmpty())
+                        .findFirst()
+                        .ifPresent(host -> hosts.putIfAbsent(distribution.arn(), host));
+            }
+            for (UnreadDistribution unread : account.unreadDistributions()) {
+                unread.aliases().stream().findFirst().ifPresent(host -> hosts.putIfAbsent(unread.arn(), host));
+            }
+            for (Certificate certificate : account.certificates()) {
+                certificate.names().stream().findFirst().ifPresent(host -> hosts.putIfAbsent(certificate.arn(), host));
+            }
+        }
+        return hosts;
+    }
+
+    @Override
+    public Set<String> closedStores() {
+        return cloud.accounts().stream()
+                .flatMap(account -> account.buckets().stream())
+                .filter(bucket -> cloud.sitesOf(bucket).stream().allMatch(BucketSite::isMeantSealed))
+                .map(Bucket::arn)
+                .collect(Collectors.toSet());
+    }
+
+    @Override
+    public List<Matrix> matrices(List<? extends Publisher> publishers, Predicate<String> wanted) {
+        return cloud.accounts().stream()
+                .flatMap(account -> matrices(account, publishers, wanted).stream())
+                .toList();
+    }
+
+    private List<Matrix> matrices(Account account, List<? extends Publisher> publishers, Predicate<String> wanted) {
+        BucketMatrix matrix = new BucketMatrix(cloud.reach(account));
+        List<String> always = publishers.stream()
+                .filter(publisher -> publisher.account() == account)
+                .map(Publisher::id)
+                .toList();
+        List<Bucket> buckets = account.buckets().stream()
+                .filter(bucket -> wanted.test(bucket.arn()))
+                .toList();
+        return buckets.parallelStream().map(bucket -> matrix.of(bucket, always)).toList();
+    }
+
+    @Override
+    public UnaryOperator<String> questions(boolean explains) {
+        List<Evaluator> evaluators = cloud.accounts().stream()
+                .map(account -> cloud.reach(account).evaluator())
+                .toList();
+        return new Questions(evaluators, explains)::answer;
+    }
+
+    @Override
+    public boolean isAsked(String question) {
+        return question.contains("\"arn:");
+    }
+
+    @Override
+    public boolean answersFor(String host) {
+        return host.endsWith(".cloudfront.net")
+                || StorageEndpoint.parse(host).isPresent()
+                || cloud.accounts().stream()
+                        .flatMap(account -> account.zones().stream())
+                        .flatMap(zone -> zone.name().stream())
+                        .anyMatch(name -> host.equals(name) || host.endsWith("." + name));
+    }
+
+    @Override
+    public Following following(boolean triesRemedies) {
+        return new Tracer(cloud, triesRemedies);
+    }
+}

@@ -1,0 +1,71 @@
+package warden.core.aws.checks.cdn;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.audit.AwsContext;
+import warden.core.aws.audit.DistributionCheck;
+import warden.core.aws.audit.HostCheck;
+import warden.core.aws.cdn.Distribution;
+import warden.core.aws.site.BucketSite;
+import warden.core.names.Lead;
+
+/** Finds hosts that DNS leads to a distribution which does not list them. */
+final class HostNotOnDistribution implements HostCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "host-not-on-distribution",
+            Area.CDN,
+            Severity.HIGH,
+            "DNS leads a host to the distribution, which does not list it: 403",
+            "zone-records, distribution",
+            "Visitors get a certificate warning over HTTPS and 403 over HTTP.",
+            "Add the host to the distribution's alternate domain names, with a certificate that covers it.",
+            "CloudFront Developer Guide, \"Use custom URLs by adding alternate domain names (CNAMEs)\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        for (Lead lead : subject.leads()) {
+            Optional<Distribution> distribution = subject.setup().estate().distributionNamed(lead.target());
+            if (distribution.isPresent()) {
+                return List.of(judge(subject.setup(), subject.host(), lead, distribution.get()));
+            }
+        }
+        return List.of();
+    }
+
+    @Override
+    public List<Verdict> unread(AwsContext setup) {
+        List<Verdict> open = new ArrayList<>(HostCheck.super.unread(setup));
+        open.addAll(DistributionCheck.unreadDistributions(setup));
+        return open;
+    }
+
+    private static Verdict judge(AwsContext setup, String host, Lead lead, Distribution distribution) {
+        Optional<String> site = setup.estate().siteOf(host).map(BucketSite::name);
+        boolean listed = distribution.lists(host)
+                || setup.estate().accounts().stream()
+                        .anyMatch(account -> account.distributionsByHost().lists(host));
+        if (listed) {
+            return new Verdict.Clean(distribution.arn(), site);
+        }
+        String says = host + " leads to the distribution " + distribution.id()
+                + ", which does not list it: visitors get a TLS error, or 403 over HTTP.";
+        return new Verdict.Flagged(Finding.of(
+                        CARD,
+                        distribution.arn(),
+                        site,
+                        says,
+                        List.of(lead.record().at(), distribution.cite("Aliases")))
+                .at(host));
+    }
+}

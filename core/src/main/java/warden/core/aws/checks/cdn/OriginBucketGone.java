@@ -1,0 +1,59 @@
+package warden.core.aws.checks.cdn;
+
+import java.util.ArrayList;
+import java.util.List;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.audit.DistributionCheck;
+import warden.core.aws.cdn.Origin;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+
+/** Finds origins whose bucket is not in the account. */
+final class OriginBucketGone implements DistributionCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "origin-bucket-gone",
+            Area.CDN,
+            Severity.CRITICAL,
+            "the origin's bucket is not in the account and may be anyone's: content can be taken over",
+            "distribution, bucket-list",
+            "Whoever creates a bucket of that name serves whatever they like under your host and certificate.",
+            "Remove the origin, or create the bucket in your own account before somebody else does.",
+            "CloudFront Developer Guide, \"Use various origins with CloudFront distributions\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Origin origin : subject.distribution().origins()) {
+            origin.bucket().ifPresent(name -> verdicts.add(judge(subject, origin, name)));
+        }
+        return verdicts;
+    }
+
+    private static Verdict judge(Subject subject, Origin origin, String name) {
+        if (subject.estate().ownerOf(name).isPresent()) {
+            return subject.clean();
+        }
+        List<Need> needs = subject.estate().accounts().stream()
+                .flatMap(account -> account.listedBuckets().missing().stream())
+                .toList();
+        if (!needs.isEmpty()) {
+            return subject.unknown(needs);
+        }
+        List<Citation> because = new ArrayList<>(List.of(subject.distribution().cite(origin)));
+        subject.estate().accounts().forEach(account -> account.listedBuckets()
+                .citation()
+                .ifPresent(at -> because.add(at.at("/Buckets", ""))));
+        String says = "The distribution fetches from the bucket " + name + ", which is not in the surveyed accounts.";
+        return new Verdict.Flagged(Finding.of(CARD, subject.distribution().arn(), subject.site(), says, because)
+                .at(origin.id()));
+    }
+}

@@ -1,0 +1,163 @@
+package warden.core.aws.checks.content;
+
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Predicate;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Judged;
+import warden.core.audit.Verdict;
+import warden.core.aws.audit.AwsCheck;
+import warden.core.aws.audit.AwsContext;
+import warden.core.aws.site.BucketSite;
+import warden.core.aws.storage.Bucket;
+import warden.core.content.PublishedFile;
+import warden.core.content.PublishedFolder;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+
+/** A check that asks its question of the folder that is about to be published, of what the sites' buckets hold, or of both. */
+interface ContentCheck extends AwsCheck<ContentCheck.Stored> {
+    /** What would settle a question is not told better by thousands of readings than by some of them. */
+    int MOST_NEEDS = 5;
+
+    /** The folder and its site. */
+    record Folder(AwsContext setup, PublishedFolder folder, Optional<BucketSite> inSite) {
+        Optional<String> site() {
+            return inSite.map(BucketSite::name);
+        }
+
+        Finding finding(CheckCard card, String path, int line, String quote, String says) {
+            return Finding.of(card, path, site(), says, List.of(folder.cite(path, line, quote)))
+                    .at(quote);
+        }
+
+        Finding finding(CheckCard card, PublishedFile.Spot spot, String path, String says) {
+            return finding(card, path, spot.line(), spot.quote(), says);
+        }
+    }
+
+    /** A bucket that holds a site's objects. */
+    record Stored(AwsContext setup, Bucket bucket, BucketSite site) implements Judged {
+        Finding finding(CheckCard card, String key, Citation at, String says) {
+            return Finding.of(card, bucket.object(key), Optional.of(site.name()), says, List.of(at));
+        }
+
+        Verdict unknown(Need need) {
+            return new Verdict.Unknown(bucket.arn(), Optional.of(site.name()), List.of(need));
+        }
+
+        @Override
+        public Verdict unknown(List<Need> needs) {
+            return new Verdict.Unknown(bucket.arn(), Optional.of(site.name()), needs);
+        }
+
+        /** Returns that nothing is wrong; or, where not all of the names are known, that this is not known. */
+        Verdict cleanUnlessUnread() {
+            return bucket.unlistedObjects().map(this::unknown).orElseGet(this::clean);
+        }
+
+        /**
+         * Returns what keeps from telling how the objects are stored of which a check asks: the names that were not listed, and the listed
+         * ones of which nobody asked. Of very many, some.
+         */
+        List<Need> unreadHeads(Predicate<String> wanted) {
+            List<Need> needs = new ArrayList<>(bucket.unlistedObjects().stream().toList());
+            Set<String> keys = new LinkedHashSet<>(bucket.keysWith("object"));
+            bucket.objects().found().ifPresent(listing -> keys.addAll(listing.keys()));
+            keys.stream()
+                    .filter(wanted)
+                    .map(key -> bucket.head(key)
+                            .map(Reading::missing)
+                            .orElse(Optional.of(new Need("object", bucket.object(key), "never asked", "s3:GetObject"))))
+                    .flatMap(Optional::stream)
+                    .limit(MOST_NEEDS)
+                    .forEach(needs::add);
+            return needs;
+        }
+
+        Verdict clean() {
+            return new Verdict.Clean(bucket.arn(), Optional.of(site.name()));
+        }
+    }
+
+    /** Returns the findings in the folder. */
+    default List<Finding> inFolder(Folder folder) {
+        return List.of();
+    }
+
+    /** Returns the verdicts on what is stored; none where only a folder can tell. */
+    default List<Verdict> inBucket(Stored stored) {
+        return List.of();
+    }
+
+    /** True when files that could not be read leave the question open. */
+    default boolean asksAboutTexts() {
+        return false;
+    }
+
+    @Override
+    default List<Stored> subjects(AwsContext setup) {
+        return setup.subjects(ContentCheck.class, () -> list(setup));
+    }
+
+    private static List<Stored> list(AwsContext setup) {
+        List<Stored> subjects = new ArrayList<>();
+        Set<String> seen = new LinkedHashSet<>();
+        for (BucketSite site : setup.estate().sites()) {
+            for (Bucket bucket : site.buckets()) {
+                boolean redirects = bucket.website()
+                        .found()
+                        .filter(rules -> rules.redirectsAll())
+                        .isPresent();
+                if (!redirects && seen.add(bucket.arn())) {
+                    subjects.add(new Stored(setup, bucket, site));
+                }
+            }
+        }
+        return subjects;
+    }
+
+    @Override
+    default List<Verdict> examine(Stored subject) {
+        return inBucket(subject);
+    }
+
+    /** What is said of the folder, and of the files in it that could not be read. */
+    @Override
+    default List<Verdict> unread(AwsContext setup) {
+        List<Verdict> verdicts = new ArrayList<>();
+        setup.folder().ifPresent(folder -> {
+            Folder whole = new Folder(setup, folder, siteOf(setup, folder));
+            List<Finding> findings = inFolder(whole);
+            findings.forEach(finding -> verdicts.add(new Verdict.Flagged(finding)));
+            if (findings.isEmpty()) {
+                verdicts.add(new Verdict.Clean(folder.name(), whole.site()));
+            }
+            if (asksAboutTexts()) {
+                folder.unread()
+                        .forEach((path, why) -> verdicts.add(new Verdict.Unknown(
+                                path, whole.site(), List.of(new Need("published-file", path, why, "")))));
+            }
+        });
+        return verdicts;
+    }
+
+    /** Returns the site whose folder it is: as the site file states, else the only one there is. */
+    private static Optional<BucketSite> siteOf(AwsContext setup, PublishedFolder folder) {
+        List<BucketSite> sites = setup.estate().sites();
+        String name = folder.name().replaceAll("/+$", "");
+        Optional<BucketSite> stated = sites.stream()
+                .filter(site -> site.stated()
+                        .flatMap(each -> each.folder())
+                        .map(path -> path.replaceAll("/+$", ""))
+                        .filter(path -> name.equals(path) || name.endsWith("/" + path))
+                        .isPresent())
+                .findFirst();
+        return stated.isPresent() || sites.size() != 1 ? stated : Optional.of(sites.get(0));
+    }
+}

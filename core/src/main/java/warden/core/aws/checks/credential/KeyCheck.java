@@ -1,0 +1,19 @@
+package warden.core.aws.checks.credential;
+
+import java.util.List;
+import warden.core.audit.Verdict;
+import warden.core.aws.audit.AwsCheck;
+import warden.core.aws.audit.AwsContext;
+
+/** A check that asks its question of every active access key. */
+interface KeyCheck extends AwsCheck<AccessKey> {
+    @Override
+    default List<AccessKey> subjects(AwsContext setup) {
+        return setup.subjects(KeyCheck.class, () -> AccessKey.active(setup));
+    }
+
+    @Override
+    default List<Verdict> unread(AwsContext setup) {
+        return AccessKey.unread(setup);
+    }
+}

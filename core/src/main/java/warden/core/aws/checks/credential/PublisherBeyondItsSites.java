@@ -1,0 +1,103 @@
+package warden.core.aws.checks.credential;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.access.Ability;
+import warden.core.access.Extent;
+import warden.core.access.Witness;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.audit.AwsContext;
+import warden.core.aws.cdn.UnreadDistribution;
+import warden.core.aws.policy.Actor;
+import warden.core.aws.reach.Grantee;
+import warden.core.aws.reach.Reach;
+import warden.core.aws.site.BucketSite;
+import warden.core.aws.site.PublishingPrincipal;
+import warden.core.aws.storage.Bucket;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+
+/** Finds publishing credentials that can change buckets which are not their sites'. */
+final class PublisherBeyondItsSites implements PublisherCheck {
+    private static final int MOST_NAMED = 4;
+    private static final CheckCard CARD = new CheckCard(
+            "publisher-beyond-its-sites",
+            Area.CREDENTIAL,
+            Severity.HIGH,
+            "it can write or delete in buckets that are not its sites'",
+            "iam-user, iam-group, iam-role, iam-policy, bucket-policy, bucket-list",
+            "A mistake in one pipeline, or a key that leaks, changes other sites and other data.",
+            "Limit the resources of its policy to its own site's bucket.",
+            "IAM User Guide, \"Security best practices in IAM\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> judge(Subject subject) {
+        AwsContext setup = subject.setup();
+        PublishingPrincipal publisher = subject.publisher();
+        Reach reach = setup.estate().reach(publisher.account());
+        Actor actor = publisher.actor();
+        List<String> beyond = new ArrayList<>();
+        List<Citation> because = new ArrayList<>(List.of(publisher.principal().at()));
+        List<Need> needs = new ArrayList<>();
+        Optional<Witness> witness = Optional.empty();
+        for (Bucket bucket : reach.candidates(publisher.principal())) {
+            if (isItsOwn(setup, publisher, bucket)) {
+                continue;
+            }
+            for (Ability ability : List.of(Ability.WRITE, Ability.DELETE)) {
+                Extent extent = reach.extent(bucket, new Grantee(actor), ability);
+                boolean strangersToo = extent.isSome()
+                        && reach.strangersExtent(bucket, new Actor.AnyAccount(), ability)
+                                .isSome();
+                List<Need> unreadEdges = extent.isSome() ? unreadEdges(publisher, bucket) : List.of();
+                needs.addAll(unreadEdges);
+                if (extent.isSome() && !strangersToo && unreadEdges.isEmpty()) {
+                    beyond.add(bucket.name());
+                    because.addAll(extent.because());
+                    witness = witness.or(extent::witness);
+                    break;
+                }
+                if (extent.kind() == Extent.Kind.UNKNOWN) {
+                    needs.addAll(extent.needs());
+                }
+            }
+        }
+        if (!beyond.isEmpty()) {
+            String names = String.join(", ", beyond.subList(0, Math.min(MOST_NAMED, beyond.size())))
+                    + (beyond.size() > MOST_NAMED ? " and " + (beyond.size() - MOST_NAMED) + " more" : "");
+            String says = publisher.principal().name() + " can write or delete in buckets that are not its sites': "
+                    + names + ".";
+            return List.of(new Verdict.Flagged(Finding.of(
+                            CARD,
+                            publisher.arn(),
+                            subject.site(),
+                            says,
+                            because.stream().limit(5).toList())
+                    .with(witness)));
+        }
+        return List.of(needs.isEmpty() ? subject.clean() : subject.unknown(needs));
+    }
+
+    /** Returns the edges of its sites that were not read and may fetch from the bucket, which then is one of its sites'. */
+    private static List<Need> unreadEdges(PublishingPrincipal publisher, Bucket bucket) {
+        return UnreadDistribution.needs(publisher.sites().stream()
+                .flatMap(site -> site.unreadDistributions().stream())
+                .filter(unread -> unread.mayServe(bucket.name())));
+    }
+
+    /** Without anything that tells its sites apart, every site's bucket counts as its own. */
+    private static boolean isItsOwn(AwsContext setup, PublishingPrincipal publisher, Bucket bucket) {
+        List<BucketSite> sites = setup.estate().sitesOf(bucket);
+        return publisher.sites().isEmpty() ? !sites.isEmpty() : sites.stream().anyMatch(publisher.sites()::contains);
+    }
+}

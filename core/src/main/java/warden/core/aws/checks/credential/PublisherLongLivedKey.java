@@ -1,0 +1,54 @@
+package warden.core.aws.checks.credential;
+
+import java.util.List;
+import java.util.Optional;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.document.JsonPart;
+import warden.core.survey.Citation;
+import warden.core.survey.Reading;
+
+/** Finds publishing users with an access key where a role would do. */
+final class PublisherLongLivedKey implements PublisherCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "publisher-long-lived-key",
+            Area.CREDENTIAL,
+            Severity.MEDIUM,
+            "a pipeline uses a user's access key where it could assume a role",
+            "iam-user-keys, pipeline-file",
+            "A key works from anywhere until somebody deletes it, and it lies in every place that it was copied to.",
+            "Let the pipeline assume a role by its own token, then delete the key.",
+            "IAM User Guide, \"Security best practices in IAM\", section \"Require workloads to use temporary credentials with IAM roles\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> judge(Subject subject) {
+        if (subject.publisher().principal().isRole()) {
+            return List.of();
+        }
+        Reading<JsonPart> keys = subject.publisher()
+                .account()
+                .survey()
+                .reading("iam-user-keys", subject.publisher().arn());
+        if (keys.isUnread()) {
+            return List.of(subject.unknown(keys.missing().stream().toList()));
+        }
+        Optional<JsonPart> active = keys.found().stream()
+                .flatMap(answer -> answer.list("AccessKeyMetadata").stream())
+                .filter(key -> key.text("Status").filter("Active"::equals).isPresent())
+                .findFirst();
+        if (active.isEmpty()) {
+            return List.of(subject.clean());
+        }
+        Citation at = keys.citation().orElseThrow().at(active.get().at().toString(), "");
+        String says =
+                subject.name() + " publishes with a user's access key; a role that the pipeline assumes needs none.";
+        return List.of(new Verdict.Flagged(subject.finding(CARD, says, List.of(at))));
+    }
+}

@@ -1,0 +1,55 @@
+package warden.core.aws.checks.credential;
+
+import java.util.List;
+import java.util.Optional;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.aws.power.TokenTrust;
+import warden.core.aws.power.TokenTrust.Pinning;
+
+/** Finds roles for pipelines that other people's pipelines can assume. */
+final class TrustTooWide implements TrustCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "trust-too-wide",
+            Area.CREDENTIAL,
+            Severity.CRITICAL,
+            "a role that a pipeline assumes by token does not pin repository and audience, or pins them by a pattern that others can match",
+            "iam-role",
+            "Anyone with a repository on the same host can publish the site, and do whatever else the role may.",
+            "Let the subject be one repository and one branch, and the audience the one that the pipeline asks for: StringEquals on both.",
+            "IAM User Guide, \"Create a role for OpenID Connect federation\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public Optional<List<Finding>> judge(Subject subject) {
+        List<TokenTrust> trusts = TokenTrust.of(subject.trust());
+        return trusts.isEmpty()
+                ? Optional.empty()
+                : Optional.of(trusts.stream()
+                        .flatMap(each -> finding(subject, each).stream())
+                        .toList());
+    }
+
+    private static Optional<Finding> finding(Subject subject, TokenTrust trust) {
+        Pinning pinning = trust.pinning();
+        if (pinning == Pinning.REPOSITORIES && trust.pinsAudience()) {
+            return Optional.empty();
+        }
+        String name = subject.role().name();
+        String example = trust.subjects().witness().orElse("");
+        String says =
+                switch (pinning) {
+                    case NOBODY -> name + " can be assumed by pipelines of any repository on " + trust.issuer() + ".";
+                    case OWNER ->
+                        name + " can be assumed by pipelines of any repository of the owner, such as " + example + ".";
+                    case REPOSITORIES -> name + " does not ask for whom the token of " + trust.issuer() + " is meant.";
+                };
+        return Optional.of(subject.finding(CARD, trust.statement(), says));
+    }
+}

@@ -1,0 +1,152 @@
+package warden.core.aws.checks.dns;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Judged;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.account.Account;
+import warden.core.aws.audit.AwsCheck;
+import warden.core.aws.audit.AwsContext;
+import warden.core.aws.audit.UnreadCertificates;
+import warden.core.aws.cdn.UnreadDistribution;
+import warden.core.aws.certificate.Certificate;
+import warden.core.aws.site.BucketSite;
+import warden.core.names.HostDirectory;
+import warden.core.names.HostRecord;
+import warden.core.survey.Need;
+
+/** Finds CAA records that keep the certificate authority in use from issuing. */
+final class CertificateAuthorityBarred implements AwsCheck<CertificateAuthorityBarred.Subject> {
+    private static final CheckCard CARD = new CheckCard(
+            "certificate-authority-barred",
+            Area.DNS,
+            Severity.HIGH,
+            "CAA records do not allow the certificate authority in use",
+            "zone-records, certificate",
+            "The certificate is not issued, or not renewed when its time comes.",
+            "Allow amazon.com in the CAA record.",
+            "Route 53 Developer Guide, \"CAA record type\"; RFC 8659");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    private static final Set<String> AMAZON = Set.of("amazon.com", "amazontrust.com", "awstrust.com", "amazonaws.com");
+    private static final Pattern VALUE = Pattern.compile("\\s*[0-9]+\\s+(\\S+)\\s+\"?([^\"]*)\"?\\s*");
+
+    /** A managed certificate that is used, or whose hosts a distribution has. */
+    record Subject(AwsContext setup, Account account, Certificate certificate) implements Judged {
+        @Override
+        public Verdict unknown(List<Need> needs) {
+            return new Verdict.Unknown(
+                    certificate.arn(),
+                    setup.estate().siteNamedBy(certificate.names()).map(BucketSite::name),
+                    needs);
+        }
+    }
+
+    @Override
+    public List<Subject> subjects(AwsContext setup) {
+        List<Subject> subjects = new ArrayList<>();
+        for (Account account : setup.estate().accounts()) {
+            account.certificates().stream()
+                    .filter(certificate -> certificate.type().equals("AMAZON_ISSUED"))
+                    .forEach(certificate -> subjects.add(new Subject(setup, account, certificate)));
+        }
+        return subjects;
+    }
+
+    @Override
+    public List<Verdict> unread(AwsContext setup) {
+        return UnreadCertificates.verdicts(setup);
+    }
+
+    /** Of several certificates whose names one record bars, the first reports it. */
+    @Override
+    public List<Verdict> told(List<Verdict> verdicts) {
+        Map<String, Verdict> byPlace = new LinkedHashMap<>();
+        for (Verdict verdict : verdicts) {
+            String place = verdict instanceof Verdict.Flagged flagged
+                    ? flagged.finding().subject()
+                    : verdict instanceof Verdict.Clean clean
+                            ? "clean " + clean.subject()
+                            : "open " + ((Verdict.Unknown) verdict).subject();
+            byPlace.putIfAbsent(place, verdict);
+        }
+        return List.copyOf(byPlace.values());
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        Certificate certificate = subject.certificate();
+        boolean wanted = !certificate.users().isEmpty()
+                || subject.account().distributions().stream()
+                        .anyMatch(each -> each.aliases().stream().anyMatch(certificate::covers));
+        List<Need> unread =
+                wanted ? List.of() : UnreadDistribution.needs(subject.account().unreadDistributions().stream());
+        if (!unread.isEmpty()) {
+            return List.of(subject.unknown(unread));
+        }
+        return (wanted ? certificate.names() : List.<String>of())
+                .stream().map(name -> judge(subject.setup(), name, certificate)).toList();
+    }
+
+    private static Verdict judge(AwsContext setup, String name, Certificate certificate) {
+        boolean wild = name.startsWith("*.");
+        String host = wild ? name.substring(2) : name;
+        HostDirectory hosts = setup.estate().hosts();
+        for (String at = host; at.contains("."); at = at.substring(at.indexOf('.') + 1)) {
+            List<HostRecord> records = hosts.recordsOfAnyType(at).stream()
+                    .filter(record -> record.type().equals("CAA"))
+                    .toList();
+            if (!records.isEmpty()) {
+                return allows(records, wild)
+                        ? HostVerdicts.clean(setup, host)
+                        : HostVerdicts.flagged(
+                                setup,
+                                CARD,
+                                at,
+                                "The CAA record of " + at
+                                        + " does not allow the certificate authority that issues the certificate for "
+                                        + name + ".",
+                                List.of(records.get(0).at(), certificate.at()));
+            }
+            Optional<Need> need = HostVerdicts.unreadZone(setup, at);
+            if (need.isPresent() && hosts.zoneOf(at).isPresent()) {
+                return new Verdict.Unknown(at, HostVerdicts.site(setup, host), List.of(need.get()));
+            }
+        }
+        return HostVerdicts.clean(setup, host);
+    }
+
+    /** For wildcard names the tag issuewild goes first, where there is one. */
+    private static boolean allows(List<HostRecord> records, boolean wild) {
+        List<String> plain = values(records, "issue");
+        List<String> forWild = values(records, "issuewild");
+        List<String> counting = wild && !forWild.isEmpty() ? forWild : plain;
+        return counting.isEmpty() || counting.stream().anyMatch(AMAZON::contains);
+    }
+
+    private static List<String> values(List<HostRecord> records, String tag) {
+        List<String> values = new ArrayList<>();
+        for (String text :
+                records.stream().flatMap(record -> record.values().stream()).toList()) {
+            Matcher matcher = VALUE.matcher(text);
+            if (matcher.matches() && matcher.group(1).equalsIgnoreCase(tag)) {
+                values.add(matcher.group(2).replaceAll(";.*", "").strip().toLowerCase(Locale.ROOT));
+            }
+        }
+        return values;
+    }
+}

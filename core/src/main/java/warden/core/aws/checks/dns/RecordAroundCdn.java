@@ -1,0 +1,55 @@
+package warden.core.aws.checks.dns;
+
+import java.util.List;
+import java.util.Optional;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.audit.AwsContext;
+import warden.core.aws.audit.DistributionCheck;
+import warden.core.aws.cdn.Distribution;
+import warden.core.aws.site.Leads;
+import warden.core.names.Lead;
+import warden.core.survey.Need;
+
+/** Finds hosts of a distribution that DNS leads straight to the bucket. */
+final class RecordAroundCdn implements DistributionCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "record-around-cdn",
+            Area.DNS,
+            Severity.MEDIUM,
+            "a host that a distribution serves resolves straight to the website endpoint",
+            "zone-records, distribution",
+            "Visitors go around the edge: no HTTPS, no headers, no caching.",
+            "Lead the host to the distribution by an alias record.",
+            "Route 53 Developer Guide, \"Routing traffic to an Amazon CloudFront distribution by using your domain name\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        return subject.distribution().aliases().stream()
+                .map(alias -> judge(subject.setup(), subject.distribution(), alias))
+                .toList();
+    }
+
+    private static Verdict judge(AwsContext setup, Distribution distribution, String host) {
+        Optional<Lead> around = setup.estate().hosts().leads(host).stream()
+                .filter(lead -> Leads.storage(lead).isPresent())
+                .findFirst();
+        if (around.isPresent()) {
+            String says = host + " resolves straight to " + around.get().target() + ", around the distribution "
+                    + distribution.id() + " that lists it.";
+            return HostVerdicts.flagged(
+                    setup, CARD, host, says, List.of(around.get().record().at(), distribution.cite("Aliases")));
+        }
+        Optional<Need> need = HostVerdicts.unreadZone(setup, host);
+        return need.isPresent() && setup.estate().hosts().records(host).isEmpty()
+                ? new Verdict.Unknown(host, HostVerdicts.site(setup, host), List.of(need.get()))
+                : HostVerdicts.clean(setup, host);
+    }
+}

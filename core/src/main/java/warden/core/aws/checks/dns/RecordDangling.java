@@ -1,0 +1,104 @@
+package warden.core.aws.checks.dns;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.account.Account;
+import warden.core.aws.audit.HostCheck;
+import warden.core.aws.site.AwsCloud;
+import warden.core.aws.site.BucketSite;
+import warden.core.aws.site.Leads;
+import warden.core.aws.storage.StorageEndpoint;
+import warden.core.names.Lead;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+
+/** Finds records that lead to something that does not exist. */
+final class RecordDangling implements HostCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "record-dangling",
+            Area.DNS,
+            Severity.CRITICAL,
+            "a record leads to a bucket, distribution or app that does not exist: anyone could claim it",
+            "zone-records, bucket-list, distribution-list, managed-app-domain",
+            "Whoever creates a bucket of that name, or claims the host at the CDN, serves whatever they like under your name.",
+            "Remove the record, or create again what it leads to.",
+            "Route 53 Developer Guide, \"Protection from dangling delegation records\"; S3 User Guide, \"Website endpoints\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        AwsCloud estate = subject.setup().estate();
+        List<Verdict> verdicts = new ArrayList<>();
+        for (Lead lead : subject.leads()) {
+            Optional<String> bucket = Leads.storage(lead).flatMap(StorageEndpoint::bucket);
+            if (bucket.isPresent()) {
+                verdicts.add(toBucket(estate, subject.host(), lead, bucket.get()));
+            } else if (Leads.isDistribution(lead)) {
+                verdicts.add(toDistribution(estate, subject.host(), lead));
+            }
+        }
+        // A host's IPv4 and IPv6 records are one fact.
+        Set<String> seen = new HashSet<>();
+        return verdicts.stream()
+                .filter(verdict -> !(verdict instanceof Verdict.Flagged flagged)
+                        || seen.add(flagged.finding().says()))
+                .toList();
+    }
+
+    private static Optional<String> site(AwsCloud estate, String host) {
+        return estate.siteOf(host).map(BucketSite::name);
+    }
+
+    private static Verdict toBucket(AwsCloud estate, String host, Lead lead, String bucket) {
+        if (estate.ownerOf(bucket).isPresent()) {
+            return new Verdict.Clean(host, site(estate, host));
+        }
+        List<Need> needs = new ArrayList<>();
+        List<Citation> because = new ArrayList<>(List.of(lead.record().at()));
+        for (Account account : estate.accounts()) {
+            account.listedBuckets().missing().ifPresent(needs::add);
+            account.listedBuckets().citation().ifPresent(at -> because.add(at.at("/Buckets", "")));
+        }
+        if (!needs.isEmpty()) {
+            return new Verdict.Unknown(host, site(estate, host), needs);
+        }
+        String says = host + " leads to the bucket " + bucket + ", which is not in the surveyed accounts.";
+        return new Verdict.Flagged(Finding.of(CARD, host, site(estate, host), says, because));
+    }
+
+    private static Verdict toDistribution(AwsCloud estate, String host, Lead lead) {
+        List<Need> needs = new ArrayList<>();
+        List<Citation> because = new ArrayList<>(List.of(lead.record().at()));
+        for (Account account : estate.accounts()) {
+            boolean described = estate.distributionNamed(lead.target()).isPresent();
+            Reading<Set<String>> listed = account.listedDistributionDomains();
+            boolean isListed = listed.found()
+                    .filter(names -> names.contains(lead.target()))
+                    .isPresent();
+            if (described || isListed || account.isManagedFront(lead.target())) {
+                return new Verdict.Clean(host, site(estate, host));
+            }
+            listed.missing().ifPresent(needs::add);
+            listed.citation().ifPresent(at -> because.add(at.at("", "")));
+            needs.addAll(account.unreadManagedFronts());
+        }
+        if (!needs.isEmpty()) {
+            return new Verdict.Unknown(host, site(estate, host), needs);
+        }
+        String says = host + " leads to the distribution " + lead.target() + ", which is not in the surveyed accounts.";
+        return new Verdict.Flagged(Finding.of(CARD, host, site(estate, host), says, because));
+    }
+}

@@ -1,0 +1,85 @@
+package warden.core.aws.checks.dns;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.audit.AwsContext;
+import warden.core.aws.audit.ZoneCheck;
+import warden.core.aws.names.HostedZone;
+import warden.core.aws.site.Delegation;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+
+/** Finds zones that the registrar does not delegate to. */
+final class ZoneNotDelegated implements ZoneCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "zone-not-delegated",
+            Area.DNS,
+            Severity.HIGH,
+            "the registrar names other name servers than the zone's",
+            "zone, domain",
+            "What is changed in this zone has no effect: the world asks other servers.",
+            "Set the zone's name servers at the registrar.",
+            "Route 53 Developer Guide, \"Updating name servers to use another registrar\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        if (subject.name().isEmpty()) {
+            return subject.zone().settings().missing().stream()
+                    .map(need -> subject.unknown(List.of(need)))
+                    .toList();
+        }
+        return judge(subject.setup(), subject.zone(), subject.name()).stream().toList();
+    }
+
+    private static Optional<Verdict> judge(AwsContext setup, HostedZone zone, String name) {
+        Optional<Delegation.Named> named = Delegation.of(setup.estate(), name);
+        Optional<String> site = HostVerdicts.site(setup, name);
+        if (named.isEmpty()) {
+            return Delegation.missing(setup.estate(), name)
+                    .map(need -> new Verdict.Unknown(zone.id(), site, List.of(need)));
+        }
+        Optional<List<String>> own = Delegation.ownServers(zone, name);
+        if (own.isEmpty()) {
+            return Optional.of(new Verdict.Unknown(
+                    zone.id(),
+                    site,
+                    zone.settings()
+                            .missing()
+                            .map(List::of)
+                            .orElse(List.of(new Need(
+                                    "zone",
+                                    zone.id(),
+                                    "its name servers are not in the answer",
+                                    "route53:GetHostedZone")))));
+        }
+        boolean fits = named.get().servers().equals(Set.copyOf(own.get()));
+        boolean otherFits = setup.estate().hosts().zonesNamed(name).stream()
+                .filter(other -> !other.id().equals(zone.id()))
+                .anyMatch(other -> Delegation.ownServers(other, name)
+                        .map(Set::copyOf)
+                        .filter(named.get().servers()::equals)
+                        .isPresent());
+        if (fits || otherFits) {
+            // A second zone of the name, to which nobody delegates, has a check of its own.
+            return Optional.of(new Verdict.Clean(zone.id(), site));
+        }
+        String says = "The domain " + name + " is delegated to "
+                + String.join(", ", new TreeSet<>(named.get().servers())) + ", not to the name servers of its zone.";
+        List<Citation> because = new ArrayList<>(List.of(named.get().at()));
+        zone.settings().citation().ifPresent(because::add);
+        return Optional.of(new Verdict.Flagged(Finding.of(CARD, zone.id(), site, says, because)));
+    }
+}

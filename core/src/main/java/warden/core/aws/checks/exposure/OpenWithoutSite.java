@@ -1,0 +1,73 @@
+package warden.core.aws.checks.exposure;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.regex.Pattern;
+import warden.core.access.Ability;
+import warden.core.access.Extent;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.audit.BucketCheck;
+import warden.core.aws.policy.Actor;
+import warden.core.aws.storage.ObjectListing;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+
+/** Finds buckets that anyone can read though they serve no site. */
+final class OpenWithoutSite implements BucketCheck {
+    private static final Pattern PRIVATE_BY_NAME = Pattern.compile(
+            "(?i)(.*\\.tfstate(\\.backup)?|(.*/)?\\.terraform/.*|.*\\.(sql|dump|bak|backup)(\\.gz|\\.zip)?|.*\\.log(\\.gz)?"
+                    + "|(.*/)?(backups?|logs?|artifacts?|artefacts?)/.+|AWSLogs/.+|(.*/)?\\.env(\\..*)?)");
+    private static final CheckCard CARD = new CheckCard(
+                    "open-without-site",
+                    Area.EXPOSURE,
+                    Severity.HIGH,
+                    "anyone can read a bucket that serves no site (critical when it holds deployment state, logs, backups or artefacts)",
+                    "bucket-policy, bucket-acl, object-acl, bucket-objects, bucket-public-access, account-public-access",
+                    "What lies in a bucket that no site uses was not meant for visitors.",
+                    "Remove the public grant and turn the public access block on.",
+                    "S3 User Guide, \"Blocking public access to your Amazon S3 storage\"")
+            .atWorst(Severity.CRITICAL);
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        if (!subject.sites().isEmpty()) {
+            return List.of();
+        }
+        Extent extent = subject.reach().strangersExtent(subject.bucket(), new Actor.Anyone(), Ability.READ);
+        if (!extent.isSome()) {
+            return List.of(
+                    extent.kind() == Extent.Kind.NONE ? subject.clean() : subject.unknown(subject.needs(extent)));
+        }
+        Optional<Citation> delicate = subject.bucket().objects().found().flatMap(OpenWithoutSite::delicate);
+        String says = "Anyone can read " + (extent.kind() == Extent.Kind.ALL ? "every object" : "objects")
+                + " of a bucket that serves no site"
+                + delicate.map(at -> ", " + at.quote() + " among them").orElse("") + Strangers.scope(extent) + ".";
+        List<Citation> because = new ArrayList<>(extent.because());
+        delicate.ifPresent(because::add);
+        Finding finding = Finding.of(CARD, subject.bucket().arn(), Optional.empty(), says, because)
+                .with(extent.witness());
+        if (delicate.isPresent()) {
+            return List.of(new Verdict.Flagged(finding.as(Severity.CRITICAL)));
+        }
+        Optional<Need> unlisted = subject.unlistedObjects();
+        return unlisted.map(need -> Verdict.atLeast(finding, Severity.CRITICAL, subject.unknown(List.of(need))))
+                .orElse(List.of(new Verdict.Flagged(finding)));
+    }
+
+    private static Optional<Citation> delicate(ObjectListing listing) {
+        return listing.keys().stream()
+                .filter(key -> PRIVATE_BY_NAME.matcher(key).matches())
+                .findFirst()
+                .flatMap(listing::citation);
+    }
+}

@@ -1,0 +1,74 @@
+package warden.core.aws.checks.pipeline;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.audit.PipelineCheck;
+import warden.core.aws.publishing.Deployments;
+import warden.core.aws.storage.Bucket;
+import warden.core.pipeline.DeploymentStep;
+import warden.core.pipeline.Doing;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+
+/** Finds pipelines that delete where nothing can be brought back. */
+final class PipelineDeleteWithoutNet implements PipelineCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "pipeline-delete-without-net",
+            Area.PIPELINE,
+            Severity.MEDIUM,
+            "deletes what is gone in a bucket without versioning",
+            "pipeline-file, bucket-versioning",
+            "One build that comes out empty deletes the site, and nothing brings it back.",
+            "Turn versioning on, with a rule that lets old versions expire.",
+            "S3 User Guide, \"Retaining multiple versions of objects with S3 Versioning\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        List<Finding> findings = new ArrayList<>();
+        List<Verdict> open = new ArrayList<>();
+        for (DeploymentStep step : subject.pipeline().steps()) {
+            Optional<Bucket> bucket = deletes(step)
+                    ? Deployments.target(step)
+                            .flatMap(target -> subject.deployments().bucketOf(subject.pipeline(), target.bucket()))
+                    : Optional.empty();
+            bucket.ifPresent(each -> judge(subject, step, each, findings, open));
+        }
+        return !findings.isEmpty() || open.isEmpty()
+                ? subject.verdictsUnless(subject.openBuckets(PipelineDeleteWithoutNet::deletes), findings, false)
+                : open;
+    }
+
+    private static boolean deletes(DeploymentStep step) {
+        return (step.doing() instanceof Doing.Upload upload && upload.deletes())
+                || (step.doing() instanceof Doing.Remove removal && removal.many());
+    }
+
+    private static void judge(
+            Subject subject, DeploymentStep step, Bucket bucket, List<Finding> findings, List<Verdict> open) {
+        Reading<String> versioning = bucket.versioning();
+        versioning
+                .missing()
+                .ifPresent(need -> open.add(
+                        new Verdict.Unknown(subject.pipeline().subject(), subject.site(), List.<Need>of(need))));
+        Optional<Citation> at = versioning.citation();
+        if (versioning.missing().isEmpty()
+                && versioning.found().filter("Enabled"::equals).isEmpty()
+                && at.isPresent()) {
+            Finding finding = subject.finding(
+                    CARD, step, "The pipeline deletes in " + bucket.name() + ", where versioning is not on.");
+            findings.add(finding.restingOn(at.get()));
+        }
+    }
+}

@@ -1,0 +1,61 @@
+package warden.core.aws.checks.pipeline;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.aws.audit.PipelineCheck;
+import warden.core.aws.storage.Bucket;
+import warden.core.pipeline.DeploymentStep;
+import warden.core.pipeline.Doing;
+import warden.core.survey.Need;
+
+/** Finds deployments that store the archive instead of what is in it. */
+final class PipelineNotExtracted implements PipelineCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "pipeline-not-extracted",
+            Area.PIPELINE,
+            Severity.HIGH,
+            "the deploy stage uploads the archive instead of what is in it",
+            "pipeline-file, delivery-pipeline",
+            "Visitors find an archive where the pages should be.",
+            "Extract the archive: in a deploy stage by \"Extract file before deploy\", in a script before the upload.",
+            "CodePipeline User Guide, \"Amazon S3 deploy action reference\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(Subject subject) {
+        List<Finding> findings = new ArrayList<>();
+        boolean folders = subject.pipeline().uploads().stream().anyMatch(step -> ((Doing.Upload) step.doing()).many());
+        for (DeploymentStep step : subject.pipeline().uploads()) {
+            Doing.Upload upload = (Doing.Upload) step.doing();
+            Optional<Bucket> bucket = subject.deployments()
+                    .bucketOf(subject.pipeline(), upload.target().bucket());
+            boolean servesSite = bucket.filter(
+                            each -> !subject.setup().estate().sitesOf(each).isEmpty())
+                    .isPresent();
+            if (storesAnArchive(step) && servesSite && !folders) {
+                findings.add(subject.finding(
+                        CARD,
+                        step,
+                        "The deployment stores " + upload.source() + " in "
+                                + bucket.get().name() + " as the archive it is, not what is in it."));
+            }
+        }
+        List<Need> open = folders ? List.of() : subject.openBuckets(PipelineNotExtracted::storesAnArchive);
+        return subject.verdictsUnless(open, findings, false);
+    }
+
+    private static boolean storesAnArchive(DeploymentStep step) {
+        return step.doing() instanceof Doing.Upload upload
+                && upload.extracts().filter(extracts -> !extracts).isPresent();
+    }
+}

@@ -1,0 +1,86 @@
+package warden.core.aws.publishing;
+
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import warden.core.aws.site.AwsCloud;
+import warden.core.aws.site.PossiblePublisher;
+import warden.core.aws.site.PublisherFinder;
+import warden.core.aws.site.Publishers;
+import warden.core.aws.site.PublishingPrincipal;
+import warden.core.cloud.Publishing;
+import warden.core.pipeline.Pipeline;
+import warden.core.survey.SurveyedAccount;
+
+/** The users and roles that publish sites, or may, and the pipelines in which they do. Safe for use by several threads. */
+public final class AwsPublishing implements Publishing {
+    private final AwsCloud estate;
+    private final Publishers publishers;
+    private final Deployments deployments;
+    private @Nullable List<UnreadPublisher> unreadPublishers;
+    private @Nullable Set<String> mayPublish;
+
+    public AwsPublishing(AwsCloud estate, List<Pipeline> pipelines) {
+        this.estate = estate;
+        this.publishers = new PublisherFinder(estate).findAll();
+        this.deployments = new Deployments(estate, publishers.known(), pipelines);
+    }
+
+    @Override
+    public List<PublishingPrincipal> publishers() {
+        return publishers.known();
+    }
+
+    /** Returns the credentials of which it is not known whether they publish sites. */
+    public List<PossiblePublisher> possiblePublishers() {
+        return publishers.possible();
+    }
+
+    public Deployments deployments() {
+        return deployments;
+    }
+
+    /** Returns the credentials that publish, or may, and that were not read. */
+    public synchronized List<UnreadPublisher> unreadPublishers() {
+        if (unreadPublishers == null) {
+            unreadPublishers = UnreadPublisher.find(estate, publishers.known(), deployments);
+        }
+        return unreadPublishers;
+    }
+
+    /** True for the ARNs of users and roles that publish, or may. */
+    public boolean mayPublish(String arn) {
+        return arnsThatMayPublish().contains(arn);
+    }
+
+    private synchronized Set<String> arnsThatMayPublish() {
+        if (mayPublish == null) {
+            mayPublish = Stream.of(
+                            publishers.known().stream().map(PublishingPrincipal::arn),
+                            publishers.possible().stream()
+                                    .map(possible -> possible.publisher().arn()),
+                            unreadPublishers().stream().map(UnreadPublisher::subject))
+                    .flatMap(arns -> arns)
+                    .collect(Collectors.toSet());
+        }
+        return mayPublish;
+    }
+
+    @Override
+    public List<UnreadCredential> unreadCredentials() {
+        return unreadPublishers().stream()
+                .map(unread -> new UnreadCredential(
+                        unread.subject(),
+                        unread.site().map(site -> site),
+                        unread.subject().startsWith("arn:") && !unread.subject().endsWith("*")))
+                .toList();
+    }
+
+    @Override
+    public boolean concernsAll(SurveyedAccount account, String subject) {
+        String users = "arn:aws:iam::" + account.number() + ":";
+        return subject.equals(users + "root") || (subject.startsWith(users) && mayPublish(subject));
+    }
+}

@@ -1,0 +1,136 @@
+package warden.core.aws.trace;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import warden.core.aws.account.Account;
+import warden.core.aws.cdn.Distribution;
+import warden.core.aws.certificate.Certificate;
+import warden.core.aws.site.AwsCloud;
+import warden.core.aws.storage.StorageEndpoint;
+import warden.core.document.JsonSpelling;
+import warden.core.names.Zone;
+import warden.core.trace.Remedy;
+
+/** What leads a host to its site, as changes of readings: a record, a name of a distribution, a certificate, where its links go. */
+final class HostRemedies {
+    /** Source: ACM User Guide, "Certificate characteristics". */
+    private static final Duration VALIDITY = Duration.ofDays(395);
+
+    private final AwsCloud estate;
+
+    HostRemedies(AwsCloud estate) {
+        this.estate = estate;
+    }
+
+    /** Returns the account with a distribution that lists the host. */
+    Optional<Account> accountListing(String host) {
+        return estate.accounts().stream()
+                .filter(account -> account.distributionsByHost().lists(host))
+                .findFirst();
+    }
+
+    /** Returns a record that leads the host to the distribution that lists it, or to the bucket that bears its name. */
+    Remedy record(String host, Zone zone) {
+        Optional<String> edge = accountListing(host)
+                .flatMap(account -> account.distributionsByHost().nearest(host))
+                .map(Distribution::domain);
+        Optional<String> target = edge.or(() -> estate.ownerOf(host)
+                .map(account -> account.bucket(host))
+                .filter(bucket -> bucket.website().found().isPresent())
+                .flatMap(bucket -> bucket.region().found())
+                .map(StorageEndpoint::websiteHost));
+        return target.flatMap(name -> recordTo(name, host, zone))
+                .orElse(Remedy.inWords("Add an alias record for the host that leads to its distribution or bucket."));
+    }
+
+    private Optional<Remedy> recordTo(String name, String host, Zone zone) {
+        String record = "{\"Name\":" + JsonSpelling.quoted(host + ".") + ",\"Type\":\"A\",\"AliasTarget\":{\"DNSName\":"
+                + JsonSpelling.quoted(name + ".") + "}}";
+        String says = "Add an alias record for the host that leads to " + name + ".";
+        return estate.accounts().stream()
+                .flatMap(account -> Remedy.edited(account, "zone-records", zone.id(), "/ResourceRecordSets/-", record)
+                        .map(line -> Remedy.of(says, account, line))
+                        .stream())
+                .findFirst();
+    }
+
+    /** Returns what puts the host among the names of the distribution with this domain. */
+    Remedy listing(String host, String target) {
+        String says =
+                "Add " + host + " to the distribution's alternate domain names, with a certificate that covers it.";
+        return estate.accounts().stream()
+                .flatMap(account -> account.distributions().stream()
+                        .filter(edge -> edge.domain().equals(target))
+                        .flatMap(edge -> {
+                            String aliases = edge.config().at() + "/Aliases/Items";
+                            List<String> all = new ArrayList<>(edge.aliases());
+                            all.add(host);
+                            String items =
+                                    all.stream().map(JsonSpelling::quoted).collect(Collectors.joining(",", "[", "]"));
+                            return Remedy.edited(account, "distribution", edge.arn(), aliases, items).stream();
+                        })
+                        .map(line -> Remedy.of(says, account, line)))
+                .findFirst()
+                .orElse(Remedy.inWords(says));
+    }
+
+    /** A certificate for the host, in the region that the CDN reads, shown by the distribution. */
+    static Remedy certified(Account account, Distribution distribution, String host, Instant at) {
+        String says = "Request a certificate that covers the host in us-east-1, and set it on the distribution.";
+        String arn = "arn:aws:acm:us-east-1:" + account.number() + ":certificate/requested";
+        String certificate = "{\"Certificate\":{\"CertificateArn\":" + JsonSpelling.quoted(arn) + ",\"DomainName\":"
+                + JsonSpelling.quoted(host) + ",\"SubjectAlternativeNames\":[" + JsonSpelling.quoted(host)
+                + "],\"Status\":\"ISSUED\",\"NotAfter\":\"" + at.plus(VALIDITY) + "\"}}";
+        String shown = "{\"ACMCertificateArn\":" + JsonSpelling.quoted(arn)
+                + ",\"SSLSupportMethod\":\"sni-only\",\"MinimumProtocolVersion\":\"TLSv1.2_2021\"}";
+        return Remedy.edited(
+                        account,
+                        "distribution",
+                        distribution.arn(),
+                        distribution.config().at() + "/ViewerCertificate",
+                        shown)
+                .map(line -> Remedy.of(says, account, line, Remedy.found("certificate", arn, certificate)))
+                .orElse(Remedy.inWords(says));
+    }
+
+    /** Returns what makes a certificate last from now on. */
+    static Remedy renewed(Account account, Certificate certificate, Instant at) {
+        return Remedy.setting(
+                "Renew the certificate.",
+                account,
+                "certificate",
+                certificate.arn(),
+                "/Certificate/NotAfter",
+                JsonSpelling.quoted(at.plus(VALIDITY).toString()));
+    }
+
+    /** Returns what leads the links into a single-page application to its front page. */
+    Remedy linksToFrontPage(String host) {
+        String says =
+                "Lead links into the application to the index document: by a custom error response for 403 and 404 with"
+                        + " status 200, or as the website's error document.";
+        return accountListing(host)
+                .flatMap(account -> account.distributionsByHost()
+                        .nearest(host)
+                        .map(edge -> Remedy.setting(
+                                says,
+                                account,
+                                "distribution",
+                                edge.arn(),
+                                edge.config().at() + "/CustomErrorResponses",
+                                toFrontPage(edge))))
+                .orElse(Remedy.inWords(says));
+    }
+
+    private static String toFrontPage(Distribution edge) {
+        String page = JsonSpelling.quoted("/" + (edge.rootObject().isEmpty() ? "index.html" : edge.rootObject()));
+        return List.of(403, 404).stream()
+                .map(status ->
+                        "{\"ErrorCode\":" + status + ",\"ResponsePagePath\":" + page + ",\"ResponseCode\":\"200\"}")
+                .collect(Collectors.joining(",", "{\"Quantity\":2,\"Items\":[", "]}"));
+    }
+}

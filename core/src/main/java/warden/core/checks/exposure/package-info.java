@@ -1,7 +1,0 @@
-/**
- * Checks about who can reach the storage. One class is one check; the package's list is its door. Who may enter: the catalogue only.
- */
-@NullMarked
-package warden.core.checks.exposure;
-
-import org.jspecify.annotations.NullMarked;

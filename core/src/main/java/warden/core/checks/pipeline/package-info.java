@@ -1,7 +1,0 @@
-/**
- * Checks about how a site is published. One class is one check; the package's list is its door. Who may enter: the catalogue only.
- */
-@NullMarked
-package warden.core.checks.pipeline;
-
-import org.jspecify.annotations.NullMarked;

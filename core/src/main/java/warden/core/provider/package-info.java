@@ -1,0 +1,8 @@
+/**
+ * What a provider has to give for its sites to be audited. Who may enter: the list of providers and whoever works through it; each
+ * provider's adapter, which gives it. It enters the audit, the seam and surveys.
+ */
+@NullMarked
+package warden.core.provider;
+
+import org.jspecify.annotations.NullMarked;
