@@ -7,13 +7,14 @@ import java.util.Locale;
 import java.util.Random;
 import tools.jackson.databind.ObjectMapper;
 import tools.jackson.databind.json.JsonMapper;
+import warden.core.access.Questions;
 import warden.core.aws.account.Account;
 import warden.core.aws.decision.Evaluator;
 import warden.core.aws.decision.Request;
 import warden.core.aws.policy.Actor;
 import warden.core.aws.policy.Context;
+import warden.core.aws.reach.BucketAnswers;
 import warden.core.aws.reach.BucketMatrix;
-import warden.core.aws.reach.Questions;
 import warden.core.aws.reach.Reach;
 import warden.core.aws.storage.Bucket;
 
@@ -66,7 +67,8 @@ public final class Bench {
         for (int i = 0; i < 20; i++) {
             lines.append(Surveys.bucket("site-" + i, policy(5, i)));
         }
-        Questions answers = new Questions(List.of(new Evaluator(Surveys.account(lines.toString()))), false);
+        Questions answers =
+                new Questions(new BucketAnswers(List.of(new Evaluator(Surveys.account(lines.toString()))), false));
         ObjectMapper mapper = JsonMapper.builder().build();
         List<String> asked = new ArrayList<>(QUESTIONS);
         String[] who = {"anyone", "any-account", "arn:aws:iam::109876543210:root", "service:cloudfront.amazonaws.com"};

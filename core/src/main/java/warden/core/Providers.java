@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import warden.core.aws.Aws;
+import warden.core.azure.Azure;
 import warden.core.cloud.Cloud;
 import warden.core.cloud.Clouds;
 import warden.core.names.Zone;
@@ -17,7 +18,7 @@ import warden.core.survey.SurveyedAccount;
 
 /** The providers that the program knows. This is the one list of them. */
 public final class Providers {
-    public static final List<Provider> ALL = List.of(new Aws());
+    public static final List<Provider> ALL = List.of(new Aws(), new Azure());
 
     private Providers() {}
 

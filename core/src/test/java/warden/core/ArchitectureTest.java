@@ -52,7 +52,7 @@ class ArchitectureTest {
     void jsonIsReadInOneRoom() {
         noClasses()
                 .that()
-                .resideOutsideOfPackages("..document..", "..survey..", "..reach..")
+                .resideOutsideOfPackages("..document..", "..survey..", "..access..")
                 .should()
                 .dependOnClassesThat()
                 .resideInAPackage("tools.jackson..")

@@ -61,6 +61,7 @@ record Consequence(Group group, String does) {
                 "object-acl-open",
                 "policy-wider-than-needed",
                 "content-private-files",
+                "account-network-open",
                 "content-source-maps",
                 "pipeline-state-exposed",
                 "pipeline-uploads-everything");
@@ -88,6 +89,8 @@ record Consequence(Group group, String does) {
                 "viewer-plain-http",
                 "viewer-tls-old",
                 "plain-http-to-storage",
+                "account-plain-http",
+                "account-tls-old",
                 "redirect-to-plain-http",
                 "content-mixed",
                 "certificate-weak-key");
@@ -95,7 +98,7 @@ record Consequence(Group group, String does) {
         put(Group.CREDENTIAL, "do all", "publisher-is-admin", "root-key");
         put(Group.CREDENTIAL, "gain more", "publisher-can-escalate");
         put(Group.CREDENTIAL, "change rules", "publisher-can-change-rules");
-        put(Group.CREDENTIAL, "reach others", "publisher-beyond-its-sites", "publisher-shared");
+        put(Group.CREDENTIAL, "reach others", "publisher-beyond-its-sites", "publisher-shared", "assignment-too-wide");
         put(
                 Group.CREDENTIAL,
                 "do more",
@@ -110,6 +113,8 @@ record Consequence(Group group, String does) {
                 "key-old",
                 "key-unused",
                 "keys-two-active",
+                "account-key-access",
+                "principal-secret-long",
                 "leftover-publisher");
         put(Group.CREDENTIAL, "sign in", "publisher-console-login");
         put(
@@ -121,6 +126,8 @@ record Consequence(Group group, String does) {
                 "policy-names-other-bucket",
                 "policy-template-text",
                 "hosting-off",
+                "account-kind-unsupported",
+                "web-host-unregistered",
                 "index-missing",
                 "index-invalid",
                 "page-not-served",
@@ -167,6 +174,7 @@ record Consequence(Group group, String does) {
                 Group.VISITORS,
                 "trust",
                 "certificate-missing",
+                "cdn-custom-domain-no-https",
                 "certificate-not-covering",
                 "certificate-wrong-region",
                 "certificate-not-issued",
@@ -176,11 +184,24 @@ record Consequence(Group group, String does) {
         put(Group.VISITORS, "see the new", "stale-after-deploy", "pipeline-no-invalidation");
         put(Group.VISITORS, "load fast", "compression-off", "content-heavy", "content-cache-policy");
         put(Group.VISITORS, "read", "content-template-text");
-        put(Group.TEAM, "publish", "publisher-cannot-publish", "pipeline-wrong-target", "pipeline-opens-objects");
+        put(
+                Group.TEAM,
+                "publish",
+                "publisher-cannot-publish",
+                "principal-secret-expiring",
+                "cdn-classic-retiring",
+                "pipeline-wrong-target",
+                "pipeline-opens-objects");
         put(Group.TEAM, "undo", "versioning-off", "pipeline-delete-without-net");
         put(Group.TEAM, "look back", "cdn-logging-off", "storage-logging-off");
         put(Group.TEAM, "be sure", "pipeline-deploys-untested", "pipeline-leaves-old-files", "policy-unknown-action");
-        put(Group.GUARD, "opening", "guard-off", "account-guard-off", "ownership-lets-acls");
+        put(
+                Group.GUARD,
+                "opening",
+                "guard-off",
+                "account-guard-off",
+                "ownership-lets-acls",
+                "account-allows-open-containers");
         put(Group.WASTE, "the cost", "dedicated-ip-tls", "versions-kept-forever");
         put(
                 Group.WASTE,

@@ -218,7 +218,9 @@ public final class Audit {
         Scope scope = new Scope(
                 followed.sites(),
                 true,
-                cards.stream().filter(wanted).collect(Collectors.toMap(CheckCard::id, CheckCard::area)),
+                cards.stream()
+                        .filter(wanted)
+                        .collect(Collectors.toMap(CheckCard::id, CheckCard::area, (one, same) -> one)),
                 cards.stream().allMatch(wanted),
                 matched);
         return new Audit(context, kept, open, waived, waivedUnknowns, clean, scope);

@@ -43,6 +43,11 @@ public record CheckCard(
         return new CheckCard(id, area, severity, other, summary, looksAt, why, remedy, source);
     }
 
+    /** Returns this card as it is told of another provider's sites: the same fact, other readings, consequences and remedies. */
+    public CheckCard told(String otherLooksAt, String otherWhy, String otherRemedy, String otherSource) {
+        return new CheckCard(id, area, severity, worst, summary, otherLooksAt, otherWhy, otherRemedy, otherSource);
+    }
+
     public CheckCard {
         if (!ID.matcher(id).matches()) {
             throw new IllegalArgumentException("a check's id is lower-case words joined by hyphens, not " + id);

@@ -11,6 +11,7 @@ import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import warden.core.access.Matrix;
+import warden.core.access.Questions;
 import warden.core.aws.account.Account;
 import warden.core.aws.cdn.Distribution;
 import warden.core.aws.cdn.UnreadDistribution;
@@ -18,8 +19,8 @@ import warden.core.aws.certificate.Certificate;
 import warden.core.aws.decision.Evaluator;
 import warden.core.aws.policy.Arn;
 import warden.core.aws.publishing.AwsPublishing;
+import warden.core.aws.reach.BucketAnswers;
 import warden.core.aws.reach.BucketMatrix;
-import warden.core.aws.reach.Questions;
 import warden.core.aws.site.AwsCloud;
 import warden.core.aws.site.BucketSite;
 import warden.core.aws.site.SharedSecrets;
@@ -180,7 +181,7 @@ public record AwsAdapter(AwsCloud cloud) implements Cloud {
         List<Evaluator> evaluators = cloud.accounts().stream()
                 .map(account -> cloud.reach(account).evaluator())
                 .toList();
-        return new Questions(evaluators, explains)::answer;
+        return new Questions(new BucketAnswers(evaluators, explains))::answer;
     }
 
     @Override

@@ -36,6 +36,7 @@ public record SiteFile(
      *
      * @param credentials ARNs of the users and roles that publish it
      * @param pipelines paths of pipeline files
+     * @param isPrivate true when it is not meant for everybody
      */
     public record StatedSite(
             String name,
@@ -47,7 +48,22 @@ public record SiteFile(
             Optional<String> bucket,
             List<String> credentials,
             List<String> pipelines,
-            Optional<String> folder) {
+            Optional<String> folder,
+            boolean isPrivate) {
+        public StatedSite(
+                String name,
+                List<String> hosts,
+                Optional<SitePattern> pattern,
+                Optional<Routing> routing,
+                Optional<String> index,
+                Optional<String> error,
+                Optional<String> bucket,
+                List<String> credentials,
+                List<String> pipelines,
+                Optional<String> folder) {
+            this(name, hosts, pattern, routing, index, error, bucket, credentials, pipelines, folder, false);
+        }
+
         public StatedSite {
             hosts = List.copyOf(hosts);
             credentials = List.copyOf(credentials);

@@ -11,6 +11,6 @@ public record Case(String what, WebAddress address) {
 
     /** True for the ways straight to the store that an edge does not see. */
     public boolean isAroundEdge() {
-        return what.startsWith(DIRECT) || what.equals("website endpoint");
+        return what.startsWith(DIRECT) || what.equals("website endpoint") || what.equals("blob endpoint");
     }
 }

@@ -40,7 +40,7 @@ import warden.gather.yaml.YamlNodes;
 public final class SiteFileReader {
     private static final Set<String> TOP = Set.of("sites", "trusted-accounts", "gate", "waivers");
     private static final Set<String> SITE =
-            Set.of("name", "hosts", "pattern", "routing", "index", "error", "bucket", "publishing");
+            Set.of("name", "hosts", "pattern", "routing", "index", "error", "bucket", "audience", "publishing");
     private static final Set<String> PUBLISHING = Set.of("credentials", "pipelines", "folder");
     private static final Set<String> WAIVER = Set.of("check", "subject", "until", "reason");
     /** Source: RFC 1035, section 2.3.4. */
@@ -50,8 +50,10 @@ public final class SiteFileReader {
             Pattern.compile("(\\*\\.)?[\\p{L}\\p{N}_]([\\p{L}\\p{N}_-]*)(\\.[\\p{L}\\p{N}_]([\\p{L}\\p{N}_-]*))*");
     private static final Pattern BUCKET = Pattern.compile("[A-Za-z0-9$][A-Za-z0-9._-]*");
     private static final Pattern ROLE_OR_USER = Pattern.compile("arn:aws[a-z-]*:iam::[0-9]{12}:(user|role)/.+");
+    private static final Pattern GUID = Pattern.compile("[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}");
+    private static final Pattern RESOURCE_ID = Pattern.compile("(?i)/subscriptions/.+");
     private static final Pattern PRINCIPAL_ID =
-            Pattern.compile("/.+|[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}");
+            Pattern.compile("/.+|((servicePrincipals|users|groups|applications)/)?" + GUID.pattern());
     private static final List<String> GATES = List.of("critical", "high", "medium", "low", "never");
 
     private final String file;
@@ -128,8 +130,10 @@ public final class SiteFileReader {
         List<String> trusted = new ArrayList<>();
         for (Node account : items(members.get("trusted-accounts"))) {
             String number = text(account);
-            if (!number.matches("[0-9]{12}")) {
-                throw wrong(account, "an account number has 12 digits; write it in quotes, such as \"109876543210\"");
+            if (!number.matches("[0-9]{12}") && !GUID.matcher(number).matches()) {
+                throw wrong(
+                        account,
+                        "an account number has 12 digits, and a directory's id is a GUID; write it in quotes, such as \"109876543210\"");
             }
             trusted.add(number);
         }
@@ -182,7 +186,19 @@ public final class SiteFileReader {
                 bucket(members.get("bucket")),
                 credentials(publishing.get("credentials")),
                 texts(publishing.get("pipelines")),
-                optional(publishing.get("folder")));
+                optional(publishing.get("folder")),
+                isPrivate(members.get("audience")));
+    }
+
+    private boolean isPrivate(@Nullable Node node) throws SiteFileException {
+        if (node == null) {
+            return false;
+        }
+        return switch (text(node)) {
+            case "public" -> false;
+            case "private" -> true;
+            default -> throw wrong(node, "the audience is public or private");
+        };
     }
 
     private List<String> hosts(@Nullable Node node) throws SiteFileException {
@@ -201,8 +217,12 @@ public final class SiteFileReader {
 
     private Optional<String> bucket(@Nullable Node node) throws SiteFileException {
         Optional<String> name = optional(node);
-        if (node != null && !BUCKET.matcher(name.orElse("")).matches()) {
-            throw wrong(node, "a bucket is given by its name, without arn: or s3://");
+        if (node != null
+                && !BUCKET.matcher(name.orElse("")).matches()
+                && !RESOURCE_ID.matcher(name.orElse("")).matches()) {
+            throw wrong(
+                    node,
+                    "a bucket is given by its name, without arn: or s3://; a container by its storage account's name or its id");
         }
         return name;
     }

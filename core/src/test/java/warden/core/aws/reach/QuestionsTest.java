@@ -8,14 +8,15 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import warden.core.access.Questions;
 import warden.core.aws.decision.Evaluator;
 
 class QuestionsTest {
     private static final String OFFICE =
             "{'Effect':'Allow','Principal':'*','Action':'s3:GetObject','Resource':'arn:aws:s3:::b/*',"
                     + "'Condition':{'IpAddress':{'aws:SourceIp':'203.0.113.0/24'}}}";
-    private final Questions questions = new Questions(
-            List.of(new Evaluator(aSurvey().bucket("b", b -> b.policy(OFFICE)).account())), false);
+    private final Questions questions = new Questions(new BucketAnswers(
+            List.of(new Evaluator(aSurvey().bucket("b", b -> b.policy(OFFICE)).account())), false));
 
     private String ask(String rest) {
         return questions.answer(
@@ -66,8 +67,8 @@ class QuestionsTest {
 
     @Test
     void showsItsStepsWhenAsked() {
-        Questions explaining =
-                new Questions(List.of(new Evaluator(aSurvey().bucket("b").account())), true);
+        Questions explaining = new Questions(
+                new BucketAnswers(List.of(new Evaluator(aSurvey().bucket("b").account())), true));
         assertThat(explaining.answer(json("{'who':'anyone','action':'s3:GetObject','on':'arn:aws:s3:::b/x'}")))
                 .contains(json("'steps':['The bucket has no policy.'"));
     }
@@ -79,7 +80,7 @@ class QuestionsTest {
                 new Evaluator(aSurvey().bucket("b", b -> b.policy(OFFICE)).account());
         String question = json(
                 "{'who':'anyone','action':'s3:GetObject','on':'arn:aws:s3:::b/x','context':{'aws:SourceIp':'203.0.113.1'}}");
-        assertThat(new Questions(List.of(first, second), false).answer(question))
+        assertThat(new Questions(new BucketAnswers(List.of(first, second), false)).answer(question))
                 .contains("\"allow\"");
     }
 

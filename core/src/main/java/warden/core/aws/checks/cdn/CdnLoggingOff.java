@@ -1,23 +1,14 @@
 package warden.core.aws.checks.cdn;
 
 import java.util.List;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.DistributionCheck;
+import warden.core.checks.CdnCards;
 
 /** Finds distributions that keep no access log. */
 final class CdnLoggingOff implements DistributionCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "cdn-logging-off",
-            Area.CDN,
-            Severity.LOW,
-            "no access log",
-            "distribution",
-            "Nobody can tell who asked for what, or what visitors were answered.",
-            "Turn standard logging on.",
-            "CloudFront Developer Guide, \"Configure standard logging (access logs)\"");
+    private static final CheckCard CARD = CdnCards.CDN_LOGGING_OFF;
 
     @Override
     public CheckCard card() {

@@ -4,26 +4,17 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.regex.Pattern;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.DistributionCheck;
 import warden.core.aws.cdn.Behavior;
 import warden.core.aws.cdn.Origin;
+import warden.core.checks.CdnCards;
 
 /** Finds behaviours that send text uncompressed. */
 final class CompressionOff implements DistributionCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "compression-off",
-            Area.CDN,
-            Severity.LOW,
-            "a behaviour that serves text does not compress",
-            "distribution, bucket-objects",
-            "Visitors wait for, and you pay for, several times the bytes.",
-            "Turn on compression in the behaviour, with a cache policy that accepts gzip and Brotli.",
-            "CloudFront Developer Guide, \"Serve compressed files\"");
+    private static final CheckCard CARD = CdnCards.COMPRESSION_OFF;
 
     @Override
     public CheckCard card() {

@@ -1,25 +1,16 @@
 package warden.core.aws.checks.cdn;
 
 import java.util.List;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.DistributionCheck;
 import warden.core.aws.cdn.Distribution;
 import warden.core.aws.site.BucketSite;
+import warden.core.checks.CdnCards;
 
 /** Finds sites whose distribution is disabled or still rolling out. */
 final class DistributionOff implements DistributionCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "distribution-off",
-            Area.CDN,
-            Severity.HIGH,
-            "the site's distribution is disabled, or still rolling out (says which)",
-            "distribution, zone-records",
-            "Visitors get nothing; or some get the old state and some the new one.",
-            "Enable the distribution; or wait until its status is Deployed, and survey again.",
-            "CloudFront API Reference, \"Distribution\"");
+    private static final CheckCard CARD = CdnCards.DISTRIBUTION_OFF;
 
     @Override
     public CheckCard card() {

@@ -3,9 +3,7 @@ package warden.core.aws.checks.cdn;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.DistributionCheck;
 import warden.core.aws.cdn.Behavior;
@@ -13,21 +11,14 @@ import warden.core.aws.cdn.Origin;
 import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.ObjectListing;
 import warden.core.aws.survey.AwsAspects;
+import warden.core.checks.CdnCards;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds folders with an index page behind a REST origin, which does not know index documents. */
 final class FolderIndexUnserved implements DistributionCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "folder-index-unserved",
-            Area.CDN,
-            Severity.MEDIUM,
-            "REST origin, pages in sub-folders as folder/index.html, and nothing rewrites folder/",
-            "distribution, bucket-objects",
-            "A link to the folder gets an error, though its page is there.",
-            "Have a function at the edge turn addresses that end with a slash into the folder's index document, or use the website endpoint as origin.",
-            "CloudFront Developer Guide, \"Specify a default root object\"");
+    private static final CheckCard CARD = CdnCards.FOLDER_INDEX_UNSERVED;
 
     @Override
     public CheckCard card() {

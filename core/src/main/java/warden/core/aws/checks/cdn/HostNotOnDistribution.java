@@ -3,29 +3,20 @@ package warden.core.aws.checks.cdn;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.AwsContext;
 import warden.core.aws.audit.DistributionCheck;
 import warden.core.aws.audit.HostCheck;
 import warden.core.aws.cdn.Distribution;
 import warden.core.aws.site.BucketSite;
+import warden.core.checks.CdnCards;
 import warden.core.names.Lead;
 
 /** Finds hosts that DNS leads to a distribution which does not list them. */
 final class HostNotOnDistribution implements HostCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "host-not-on-distribution",
-            Area.CDN,
-            Severity.HIGH,
-            "DNS leads a host to the distribution, which does not list it: 403",
-            "zone-records, distribution",
-            "Visitors get a certificate warning over HTTPS and 403 over HTTP.",
-            "Add the host to the distribution's alternate domain names, with a certificate that covers it.",
-            "CloudFront Developer Guide, \"Use custom URLs by adding alternate domain names (CNAMEs)\"");
+    private static final CheckCard CARD = CdnCards.HOST_NOT_ON_DISTRIBUTION;
 
     @Override
     public CheckCard card() {

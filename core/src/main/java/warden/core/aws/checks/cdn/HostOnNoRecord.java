@@ -3,13 +3,12 @@ package warden.core.aws.checks.cdn;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.DistributionCheck;
 import warden.core.aws.cdn.Distribution;
+import warden.core.checks.CdnCards;
 import warden.core.names.HostDirectory;
 import warden.core.names.HostRecord;
 import warden.core.names.Zone;
@@ -18,15 +17,7 @@ import warden.core.survey.Need;
 
 /** Finds hosts on a distribution that DNS does not lead there. */
 final class HostOnNoRecord implements DistributionCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "host-on-no-record",
-            Area.CDN,
-            Severity.MEDIUM,
-            "the distribution lists a host that DNS does not lead to it",
-            "distribution, zone-records",
-            "The host shows something else, and nobody else can use it at the CDN.",
-            "Lead the host to the distribution by an alias record, or remove it from the distribution.",
-            "Route 53 Developer Guide, \"Routing traffic to an Amazon CloudFront distribution by using your domain name\"");
+    private static final CheckCard CARD = CdnCards.HOST_ON_NO_RECORD;
 
     @Override
     public CheckCard card() {

@@ -2,27 +2,18 @@ package warden.core.aws.checks.cdn;
 
 import java.util.ArrayList;
 import java.util.List;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.DistributionCheck;
 import warden.core.aws.cdn.Origin;
+import warden.core.checks.CdnCards;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Finds origins whose bucket is not in the account. */
 final class OriginBucketGone implements DistributionCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "origin-bucket-gone",
-            Area.CDN,
-            Severity.CRITICAL,
-            "the origin's bucket is not in the account and may be anyone's: content can be taken over",
-            "distribution, bucket-list",
-            "Whoever creates a bucket of that name serves whatever they like under your host and certificate.",
-            "Remove the origin, or create the bucket in your own account before somebody else does.",
-            "CloudFront Developer Guide, \"Use various origins with CloudFront distributions\"");
+    private static final CheckCard CARD = CdnCards.ORIGIN_BUCKET_GONE;
 
     @Override
     public CheckCard card() {

@@ -3,27 +3,18 @@ package warden.core.aws.checks.cdn;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.DistributionCheck;
 import warden.core.aws.cdn.Behavior;
 import warden.core.aws.cdn.Origin;
+import warden.core.checks.CdnCards;
 import warden.core.survey.Citation;
 
 /** Finds behaviours that pass the visitor's Host header to a bucket. */
 final class OriginHostForwarded implements DistributionCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "origin-host-forwarded",
-            Area.CDN,
-            Severity.HIGH,
-            "the viewer's Host header is sent to a storage origin: refused",
-            "distribution, origin-request-policy",
-            "The storage service goes by the Host header and looks for a bucket named like the site: visitors get 403 or 404.",
-            "Use an origin request policy that leaves Host out, such as AllViewerExceptHostHeader.",
-            "CloudFront Developer Guide, \"Use managed origin request policies\"");
+    private static final CheckCard CARD = CdnCards.ORIGIN_HOST_FORWARDED;
 
     @Override
     public CheckCard card() {

@@ -3,29 +3,20 @@ package warden.core.aws.checks.cdn;
 import java.util.ArrayList;
 import java.util.List;
 import warden.core.access.Truth;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.DistributionCheck;
 import warden.core.aws.cdn.Origin;
 import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.ObjectListing;
 import warden.core.aws.survey.AwsAspects;
+import warden.core.checks.CdnCards;
 import warden.core.survey.Reading;
 
 /** Finds origin paths under which there is no object. */
 final class OriginPathMissing implements DistributionCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "origin-path-missing",
-            Area.CDN,
-            Severity.HIGH,
-            "the origin path leads where no object is",
-            "distribution, bucket-objects",
-            "Every page is missing.",
-            "Correct the origin path, or upload the site under it.",
-            "CloudFront Developer Guide, \"Origin settings\", section \"Origin path\"");
+    private static final CheckCard CARD = CdnCards.ORIGIN_PATH_MISSING;
 
     @Override
     public CheckCard card() {

@@ -3,10 +3,8 @@ package warden.core.aws.checks.cdn;
 import java.util.List;
 import java.util.Optional;
 import warden.core.access.Truth;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.DistributionCheck;
 import warden.core.aws.cdn.Behavior;
@@ -15,21 +13,14 @@ import warden.core.aws.cdn.Origin;
 import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.ObjectListing;
 import warden.core.aws.survey.AwsAspects;
+import warden.core.checks.CdnCards;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds distributions in front of a REST origin that do not say, or say wrongly, what the front page is. */
 final class RootObjectMissing implements DistributionCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "root-object-missing",
-            Area.CDN,
-            Severity.HIGH,
-            "REST origin, no default root object (or one with a leading slash, or no such object): / fails or lists",
-            "distribution, bucket-objects",
-            "The REST endpoint knows no index documents: the front page answers 403 or, worse, lists the bucket.",
-            "Set the distribution's default root object to the index document, without a slash in front.",
-            "CloudFront Developer Guide, \"Specify a default root object\"");
+    private static final CheckCard CARD = CdnCards.ROOT_OBJECT_MISSING;
 
     @Override
     public CheckCard card() {

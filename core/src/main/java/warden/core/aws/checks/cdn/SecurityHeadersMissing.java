@@ -3,27 +3,18 @@ package warden.core.aws.checks.cdn;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.DistributionCheck;
 import warden.core.aws.cdn.Behavior;
 import warden.core.aws.cdn.Origin;
+import warden.core.checks.CdnCards;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Finds sites that are served without the headers that protect visitors. */
 final class SecurityHeadersMissing implements DistributionCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "security-headers-missing",
-            Area.CDN,
-            Severity.MEDIUM,
-            "no HSTS, or none of: content type sniffing, framing, content security, referrer policies",
-            "distribution, response-headers-policy",
-            "Browsers may be led to plain HTTP, into another site's frame, or take a file for what it is not.",
-            "Set a response headers policy on the behaviour, such as the managed SecurityHeadersPolicy.",
-            "CloudFront Developer Guide, \"Use managed response headers policies\"");
+    private static final CheckCard CARD = CdnCards.SECURITY_HEADERS_MISSING;
 
     @Override
     public CheckCard card() {

@@ -3,9 +3,7 @@ package warden.core.aws.checks.cdn;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.DistributionCheck;
 import warden.core.aws.cdn.Behavior;
@@ -14,21 +12,14 @@ import warden.core.aws.cdn.Origin;
 import warden.core.aws.publishing.Deployments;
 import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.ObjectHead;
+import warden.core.checks.CdnCards;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds pages that the edge keeps for long though nothing invalidates them. */
 final class StaleAfterDeploy implements DistributionCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "stale-after-deploy",
-            Area.CDN,
-            Severity.MEDIUM,
-            "pages are cached at the edge for longer than an hour and no known pipeline invalidates",
-            "distribution, cache-policy, object, pipeline-file",
-            "After a deployment visitors see the old version, each place of the world for another while.",
-            "Store pages with Cache-Control: no-cache, or invalidate the distribution after each deployment.",
-            "CloudFront Developer Guide, \"Manage how long content stays in the cache (expiration)\"");
+    private static final CheckCard CARD = CdnCards.STALE_AFTER_DEPLOY;
 
     @Override
     public CheckCard card() {

@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
 import warden.core.audit.Severity;
@@ -12,19 +11,12 @@ import warden.core.audit.Verdict;
 import warden.core.aws.audit.DistributionCheck;
 import warden.core.aws.cdn.Behavior;
 import warden.core.aws.storage.Bucket;
+import warden.core.checks.CdnCards;
 import warden.core.survey.Need;
 
 /** Finds behaviours that serve content over plain HTTP. */
 final class ViewerPlainHttp implements DistributionCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "viewer-plain-http",
-            Area.CDN,
-            Severity.HIGH,
-            "a behaviour serves content over plain HTTP (medium where it is not the site's pages)",
-            "distribution",
-            "Everybody on the way can read and change what visitors get.",
-            "Set the viewer protocol policy to redirect-to-https.",
-            "CloudFront Developer Guide, \"Require HTTPS for communication between viewers and CloudFront\"");
+    private static final CheckCard CARD = CdnCards.VIEWER_PLAIN_HTTP;
 
     @Override
     public CheckCard card() {

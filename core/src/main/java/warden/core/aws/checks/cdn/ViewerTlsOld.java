@@ -2,24 +2,15 @@ package warden.core.aws.checks.cdn;
 
 import java.util.List;
 import java.util.regex.Pattern;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.DistributionCheck;
 import warden.core.aws.cdn.ViewerCertificate;
+import warden.core.checks.CdnCards;
 
 /** Finds certificates that are served with old TLS protocols. */
 final class ViewerTlsOld implements DistributionCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "viewer-tls-old",
-            Area.CDN,
-            Severity.MEDIUM,
-            "a custom certificate is served with a minimum protocol below TLS 1.2",
-            "distribution",
-            "TLS 1.0 and 1.1 have known weaknesses, and no current browser needs them.",
-            "Set the security policy to TLSv1.2_2021 or later.",
-            "CloudFront Developer Guide, \"Supported protocols and ciphers between viewers and CloudFront\"");
+    private static final CheckCard CARD = CdnCards.VIEWER_TLS_OLD;
 
     @Override
     public CheckCard card() {

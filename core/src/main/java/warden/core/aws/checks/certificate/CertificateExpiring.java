@@ -4,25 +4,16 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.certificate.Certificate;
+import warden.core.checks.CertificateCards;
 import warden.core.survey.Need;
 
 /** Finds certificates in use that end soon and do not renew by themselves. */
 final class CertificateExpiring implements CertificateCheck {
-    private static final CheckCard CARD = new CheckCard(
-                    "certificate-expiring",
-                    Area.CERTIFICATE,
-                    Severity.HIGH,
-                    "expired (critical), or within 30 days and not renewing by itself",
-                    "certificate, zone-records",
-                    "From that day on every visitor gets a certificate warning.",
-                    "Restore the validation record so that it renews, or import a new certificate.",
-                    "ACM User Guide, \"Managed certificate renewal in AWS Certificate Manager\"")
-            .atWorst(Severity.CRITICAL);
+    private static final CheckCard CARD = CertificateCards.CERTIFICATE_EXPIRING;
 
     @Override
     public CheckCard card() {

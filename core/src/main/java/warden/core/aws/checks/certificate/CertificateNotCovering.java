@@ -2,25 +2,16 @@ package warden.core.aws.checks.certificate;
 
 import java.util.ArrayList;
 import java.util.List;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.certificate.Certificate;
+import warden.core.checks.CertificateCards;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Finds hosts that the certificate of their distribution is not for. */
 final class CertificateNotCovering implements CertificateCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "certificate-not-covering",
-            Area.CERTIFICATE,
-            Severity.HIGH,
-            "a host that the certificate does not cover (a wildcard covers one label, and not the apex)",
-            "certificate, distribution",
-            "Visitors of that host get a certificate warning.",
-            "Request a certificate that names the host too, and set it on the distribution.",
-            "CloudFront Developer Guide, \"Requirements for using SSL/TLS certificates with CloudFront\"");
+    private static final CheckCard CARD = CertificateCards.CERTIFICATE_NOT_COVERING;
 
     @Override
     public CheckCard card() {

@@ -1,24 +1,15 @@
 package warden.core.aws.checks.certificate;
 
 import java.util.List;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.certificate.Certificate;
+import warden.core.checks.CertificateCards;
 import warden.core.survey.Need;
 
 /** Finds certificates that a site waits for and that were not issued, or were taken back. */
 final class CertificateNotIssued implements CertificateCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "certificate-not-issued",
-            Area.CERTIFICATE,
-            Severity.HIGH,
-            "pending validation, failed, revoked",
-            "certificate, distribution",
-            "The host has no valid certificate until it is issued.",
-            "Add the validation record that the certificate names, or request it again.",
-            "ACM User Guide, \"DNS validation\"");
+    private static final CheckCard CARD = CertificateCards.CERTIFICATE_NOT_ISSUED;
 
     @Override
     public CheckCard card() {

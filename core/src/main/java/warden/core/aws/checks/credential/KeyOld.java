@@ -4,26 +4,17 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
 import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
+import warden.core.checks.CredentialCards;
 import warden.core.document.Instants;
 import warden.core.survey.Need;
 
 /** Finds active access keys that have not been changed for long. */
 final class KeyOld implements KeyCheck {
-    private static final CheckCard CARD = new CheckCard(
-                    "key-old",
-                    Area.CREDENTIAL,
-                    Severity.MEDIUM,
-                    "an active key is older than 90 days (high: a year)",
-                    "iam-user-keys",
-                    "The longer a key lives, the more copies of it lie about, and the less anybody knows where.",
-                    "Create a new key, put it in use, then delete this one; better, let the pipeline assume a role.",
-                    "IAM User Guide, \"Update access keys\"")
-            .atWorst(Severity.HIGH);
+    private static final CheckCard CARD = CredentialCards.KEY_OLD;
 
     @Override
     public CheckCard card() {

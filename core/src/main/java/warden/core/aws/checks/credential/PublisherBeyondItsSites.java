@@ -6,10 +6,8 @@ import java.util.Optional;
 import warden.core.access.Ability;
 import warden.core.access.Extent;
 import warden.core.access.Witness;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.AwsContext;
 import warden.core.aws.cdn.UnreadDistribution;
@@ -19,21 +17,14 @@ import warden.core.aws.reach.Reach;
 import warden.core.aws.site.BucketSite;
 import warden.core.aws.site.PublishingPrincipal;
 import warden.core.aws.storage.Bucket;
+import warden.core.checks.CredentialCards;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Finds publishing credentials that can change buckets which are not their sites'. */
 final class PublisherBeyondItsSites implements PublisherCheck {
     private static final int MOST_NAMED = 4;
-    private static final CheckCard CARD = new CheckCard(
-            "publisher-beyond-its-sites",
-            Area.CREDENTIAL,
-            Severity.HIGH,
-            "it can write or delete in buckets that are not its sites'",
-            "iam-user, iam-group, iam-role, iam-policy, bucket-policy, bucket-list",
-            "A mistake in one pipeline, or a key that leaks, changes other sites and other data.",
-            "Limit the resources of its policy to its own site's bucket.",
-            "IAM User Guide, \"Security best practices in IAM\"");
+    private static final CheckCard CARD = CredentialCards.PUBLISHER_BEYOND_ITS_SITES;
 
     @Override
     public CheckCard card() {

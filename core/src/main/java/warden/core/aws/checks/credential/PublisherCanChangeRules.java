@@ -8,26 +8,17 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import warden.core.access.Decision;
 import warden.core.access.Witness;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.storage.Bucket;
+import warden.core.checks.CredentialCards;
 import warden.core.pipeline.Needed;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Finds publishing credentials that can change how their bucket is exposed, hosted or encrypted. */
 final class PublisherCanChangeRules implements PublisherCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "publisher-can-change-rules",
-            Area.CREDENTIAL,
-            Severity.HIGH,
-            "it can change exposure, hosting or encryption of the bucket, or delete it",
-            "iam-user, iam-group, iam-role, iam-policy, bucket-policy",
-            "A pipeline that goes wrong, or a key that leaks, opens the bucket or takes the site down.",
-            "Allow it the objects of the bucket only: s3:PutObject and s3:DeleteObject, not s3:*.",
-            "S3 User Guide, \"Identity and Access Management for Amazon S3\"");
+    private static final CheckCard CARD = CredentialCards.PUBLISHER_CAN_CHANGE_RULES;
 
     @Override
     public CheckCard card() {

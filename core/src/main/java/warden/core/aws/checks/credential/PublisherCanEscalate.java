@@ -5,25 +5,16 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import warden.core.access.Decision;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.power.EscalationPath;
 import warden.core.aws.reach.Possibility;
+import warden.core.checks.CredentialCards;
 import warden.core.survey.Citation;
 
 /** Finds publishing credentials that can give themselves more. */
 final class PublisherCanEscalate implements PublisherCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "publisher-can-escalate",
-            Area.CREDENTIAL,
-            Severity.CRITICAL,
-            "it can give itself more (each known path named, with the actions and resources that make it)",
-            "iam-user, iam-group, iam-role, iam-policy, organization-policy",
-            "Whoever gets hold of the pipeline, or of its key, can own the account in a few calls.",
-            "Take these actions out of its policies; publishing needs none of them.",
-            "IAM User Guide, \"Security best practices in IAM\"; \"Permissions boundaries for IAM entities\"");
+    private static final CheckCard CARD = CredentialCards.PUBLISHER_CAN_ESCALATE;
 
     @Override
     public CheckCard card() {

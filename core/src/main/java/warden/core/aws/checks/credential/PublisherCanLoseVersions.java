@@ -8,27 +8,18 @@ import java.util.stream.Collectors;
 import warden.core.access.Decision;
 import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.reach.Possibility;
 import warden.core.aws.storage.Bucket;
+import warden.core.checks.CredentialCards;
 import warden.core.pipeline.Needed;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Finds publishing credentials that can take away what a bad deployment is undone with. */
 final class PublisherCanLoseVersions implements PublisherCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "publisher-can-lose-versions",
-            Area.CREDENTIAL,
-            Severity.MEDIUM,
-            "it can delete versions, suspend versioning or change the lifecycle",
-            "iam-user, iam-group, iam-role, iam-policy, bucket-policy",
-            "What a bad deployment, or an attacker, deletes cannot be brought back.",
-            "Leave s3:DeleteObjectVersion, s3:PutBucketVersioning and s3:PutLifecycleConfiguration out of its policies.",
-            "S3 User Guide, \"Deleting object versions from a versioning-enabled bucket\"");
+    private static final CheckCard CARD = CredentialCards.PUBLISHER_CAN_LOSE_VERSIONS;
 
     @Override
     public CheckCard card() {

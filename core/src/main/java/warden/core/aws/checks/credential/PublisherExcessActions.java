@@ -3,24 +3,15 @@ package warden.core.aws.checks.credential;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.catalogue.ServiceAction;
 import warden.core.aws.power.Excess;
+import warden.core.checks.CredentialCards;
 
 /** Finds publishing credentials with more than they need in the services they need. */
 final class PublisherExcessActions implements PublisherCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "publisher-excess-actions",
-            Area.CREDENTIAL,
-            Severity.LOW,
-            "more than needed within the needed services",
-            "iam-user, iam-group, iam-role, iam-policy, pipeline-file",
-            "Each action that is not needed is one more that a mistake can take.",
-            "Allow what the deployment needs only; \"gentle-warden trim\" writes that policy.",
-            "IAM User Guide, \"Security best practices in IAM\"");
+    private static final CheckCard CARD = CredentialCards.PUBLISHER_EXCESS_ACTIONS;
 
     @Override
     public CheckCard card() {

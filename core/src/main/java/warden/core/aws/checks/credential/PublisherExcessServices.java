@@ -1,23 +1,14 @@
 package warden.core.aws.checks.credential;
 
 import java.util.List;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.power.Excess;
+import warden.core.checks.CredentialCards;
 
 /** Finds publishing credentials with actions in services that publishing never needs. */
 final class PublisherExcessServices implements PublisherCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "publisher-excess-services",
-            Area.CREDENTIAL,
-            Severity.MEDIUM,
-            "actions in services that publishing never needs",
-            "iam-user, iam-group, iam-role, iam-policy",
-            "A pipeline that goes wrong, or a key that leaks, reaches far beyond the site.",
-            "Take these services out of its policies; \"gentle-warden trim\" writes the policy that is left.",
-            "IAM User Guide, \"Security best practices in IAM\"");
+    private static final CheckCard CARD = CredentialCards.PUBLISHER_EXCESS_SERVICES;
 
     @Override
     public CheckCard card() {

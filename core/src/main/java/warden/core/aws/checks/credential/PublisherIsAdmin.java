@@ -6,29 +6,20 @@ import java.util.Map;
 import java.util.Optional;
 import warden.core.access.Truth;
 import warden.core.access.Witness;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.identity.HeldPolicy;
 import warden.core.aws.policy.ContextValue;
 import warden.core.aws.policy.Effect;
 import warden.core.aws.reach.Possibility;
 import warden.core.aws.reach.Reach;
+import warden.core.checks.CredentialCards;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Finds publishing credentials that can do everything. */
 final class PublisherIsAdmin implements PublisherCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "publisher-is-admin",
-            Area.CREDENTIAL,
-            Severity.CRITICAL,
-            "it can do everything",
-            "iam-user, iam-group, iam-role, iam-policy, organization-policy",
-            "Whoever gets hold of the pipeline, or of its key, owns the account.",
-            "Replace its policies by one that lists, puts and deletes in the site's bucket and invalidates its distribution.",
-            "IAM User Guide, \"Security best practices in IAM\"");
+    private static final CheckCard CARD = CredentialCards.PUBLISHER_IS_ADMIN;
 
     private static final Map<String, ContextValue> OVER_TLS =
             Map.of("aws:SecureTransport", ContextValue.Known.of("true"));

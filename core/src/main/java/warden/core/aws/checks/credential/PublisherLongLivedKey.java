@@ -2,25 +2,16 @@ package warden.core.aws.checks.credential;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
+import warden.core.checks.CredentialCards;
 import warden.core.document.JsonPart;
 import warden.core.survey.Citation;
 import warden.core.survey.Reading;
 
 /** Finds publishing users with an access key where a role would do. */
 final class PublisherLongLivedKey implements PublisherCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "publisher-long-lived-key",
-            Area.CREDENTIAL,
-            Severity.MEDIUM,
-            "a pipeline uses a user's access key where it could assume a role",
-            "iam-user-keys, pipeline-file",
-            "A key works from anywhere until somebody deletes it, and it lies in every place that it was copied to.",
-            "Let the pipeline assume a role by its own token, then delete the key.",
-            "IAM User Guide, \"Security best practices in IAM\", section \"Require workloads to use temporary credentials with IAM roles\"");
+    private static final CheckCard CARD = CredentialCards.PUBLISHER_LONG_LIVED_KEY;
 
     @Override
     public CheckCard card() {

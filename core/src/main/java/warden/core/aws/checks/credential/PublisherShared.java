@@ -1,24 +1,15 @@
 package warden.core.aws.checks.credential;
 
 import java.util.List;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.site.BucketSite;
+import warden.core.checks.CredentialCards;
 import warden.core.site.SitePattern;
 
 /** Finds credentials that publish several sites. */
 final class PublisherShared implements PublisherCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "publisher-shared",
-            Area.CREDENTIAL,
-            Severity.LOW,
-            "one credential publishes several sites",
-            "iam-user, iam-role, iam-policy, pipeline-file",
-            "A mistake in the pipeline of one site can change the others.",
-            "Give each site a credential of its own.",
-            "IAM User Guide, \"Security best practices in IAM\"");
+    private static final CheckCard CARD = CredentialCards.PUBLISHER_SHARED;
 
     @Override
     public CheckCard card() {

@@ -2,23 +2,14 @@ package warden.core.aws.checks.credential;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.aws.power.TokenTrust;
+import warden.core.checks.CredentialCards;
 
 /** Finds roles for pipelines that let in pull requests or any branch. */
 final class TrustPullRequests implements TrustCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "trust-pull-requests",
-            Area.CREDENTIAL,
-            Severity.HIGH,
-            "the trust's subject admits pull requests or any branch",
-            "iam-role",
-            "Code that nobody has looked at can publish the site.",
-            "Let the subject end with the one branch that publishes, such as :ref:refs/heads/main, or with an environment that asks for approval.",
-            "GitHub Docs, \"OpenID Connect reference\"; IAM User Guide, \"Create a role for OpenID Connect federation\"");
+    private static final CheckCard CARD = CredentialCards.TRUST_PULL_REQUESTS;
 
     @Override
     public CheckCard card() {

@@ -2,24 +2,15 @@ package warden.core.aws.checks.credential;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.aws.power.TokenTrust;
 import warden.core.aws.power.TokenTrust.Pinning;
+import warden.core.checks.CredentialCards;
 
 /** Finds roles for pipelines that other people's pipelines can assume. */
 final class TrustTooWide implements TrustCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "trust-too-wide",
-            Area.CREDENTIAL,
-            Severity.CRITICAL,
-            "a role that a pipeline assumes by token does not pin repository and audience, or pins them by a pattern that others can match",
-            "iam-role",
-            "Anyone with a repository on the same host can publish the site, and do whatever else the role may.",
-            "Let the subject be one repository and one branch, and the audience the one that the pipeline asks for: StringEquals on both.",
-            "IAM User Guide, \"Create a role for OpenID Connect federation\"");
+    private static final CheckCard CARD = CredentialCards.TRUST_TOO_WIDE;
 
     @Override
     public CheckCard card() {

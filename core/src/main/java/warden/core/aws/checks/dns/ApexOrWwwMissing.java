@@ -4,29 +4,20 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.AwsContext;
 import warden.core.aws.audit.ZoneCheck;
 import warden.core.aws.site.BucketSite;
+import warden.core.checks.DnsCards;
 import warden.core.names.HostDirectory;
 import warden.core.names.HostRecord;
 import warden.core.survey.Need;
 
 /** Finds domains of which only one of apex and www works. */
 final class ApexOrWwwMissing implements ZoneCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "apex-or-www-missing",
-            Area.DNS,
-            Severity.LOW,
-            "one of apex and www serves and the other does not exist",
-            "zone-records",
-            "Visitors who type the other form are told that it does not exist.",
-            "Add a record for the other form, and have it redirect.",
-            "Route 53 Developer Guide, \"Routing traffic to a website that is hosted in an Amazon S3 bucket\"");
+    private static final CheckCard CARD = DnsCards.APEX_OR_WWW_MISSING;
 
     @Override
     public CheckCard card() {

@@ -5,11 +5,9 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
 import warden.core.audit.Judged;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.AwsCheck;
 import warden.core.aws.audit.AwsContext;
@@ -18,6 +16,7 @@ import warden.core.aws.cdn.Distribution;
 import warden.core.aws.names.HostedZone;
 import warden.core.aws.site.BucketSite;
 import warden.core.aws.site.Leads;
+import warden.core.checks.DnsCards;
 import warden.core.names.HostDirectory;
 import warden.core.names.Lead;
 import warden.core.survey.Citation;
@@ -25,15 +24,7 @@ import warden.core.survey.Need;
 
 /** Finds hosts of a site that have no record. */
 final class HostUnresolved implements AwsCheck<HostUnresolved.Subject> {
-    private static final CheckCard CARD = new CheckCard(
-            "host-unresolved",
-            Area.DNS,
-            Severity.HIGH,
-            "a host of the site has no record, or the record leads to a name that has none",
-            "zone-records, distribution",
-            "Visitors are told that the host does not exist.",
-            "Add an alias record for the host, or remove it from the site.",
-            "Route 53 Developer Guide, \"Choosing between alias and non-alias records\"");
+    private static final CheckCard CARD = DnsCards.HOST_UNRESOLVED;
 
     @Override
     public CheckCard card() {

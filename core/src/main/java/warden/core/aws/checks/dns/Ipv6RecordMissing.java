@@ -3,29 +3,20 @@ package warden.core.aws.checks.dns;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.account.Account;
 import warden.core.aws.audit.AwsContext;
 import warden.core.aws.audit.HostCheck;
 import warden.core.aws.cdn.Distribution;
 import warden.core.aws.cdn.UnreadDistribution;
+import warden.core.checks.DnsCards;
 import warden.core.names.Lead;
 import warden.core.survey.Need;
 
 /** Finds hosts whose distribution answers on IPv6 while DNS has no AAAA record. */
 final class Ipv6RecordMissing implements HostCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "ipv6-record-missing",
-            Area.DNS,
-            Severity.LOW,
-            "the distribution answers on IPv6, DNS has no AAAA",
-            "zone-records, distribution",
-            "Visitors on IPv6-only networks come through a translator, if at all.",
-            "Add an AAAA alias record beside the A record.",
-            "CloudFront Developer Guide, \"Enable IPv6 for CloudFront distributions\"");
+    private static final CheckCard CARD = DnsCards.IPV6_RECORD_MISSING;
 
     @Override
     public CheckCard card() {

@@ -2,28 +2,19 @@ package warden.core.aws.checks.dns;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.AwsContext;
 import warden.core.aws.audit.DistributionCheck;
 import warden.core.aws.cdn.Distribution;
 import warden.core.aws.site.Leads;
+import warden.core.checks.DnsCards;
 import warden.core.names.Lead;
 import warden.core.survey.Need;
 
 /** Finds hosts of a distribution that DNS leads straight to the bucket. */
 final class RecordAroundCdn implements DistributionCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "record-around-cdn",
-            Area.DNS,
-            Severity.MEDIUM,
-            "a host that a distribution serves resolves straight to the website endpoint",
-            "zone-records, distribution",
-            "Visitors go around the edge: no HTTPS, no headers, no caching.",
-            "Lead the host to the distribution by an alias record.",
-            "Route 53 Developer Guide, \"Routing traffic to an Amazon CloudFront distribution by using your domain name\"");
+    private static final CheckCard CARD = DnsCards.RECORD_AROUND_CDN;
 
     @Override
     public CheckCard card() {

@@ -5,10 +5,8 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.account.Account;
 import warden.core.aws.audit.HostCheck;
@@ -16,6 +14,7 @@ import warden.core.aws.site.AwsCloud;
 import warden.core.aws.site.BucketSite;
 import warden.core.aws.site.Leads;
 import warden.core.aws.storage.StorageEndpoint;
+import warden.core.checks.DnsCards;
 import warden.core.names.Lead;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
@@ -23,15 +22,7 @@ import warden.core.survey.Reading;
 
 /** Finds records that lead to something that does not exist. */
 final class RecordDangling implements HostCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "record-dangling",
-            Area.DNS,
-            Severity.CRITICAL,
-            "a record leads to a bucket, distribution or app that does not exist: anyone could claim it",
-            "zone-records, bucket-list, distribution-list, managed-app-domain",
-            "Whoever creates a bucket of that name, or claims the host at the CDN, serves whatever they like under your name.",
-            "Remove the record, or create again what it leads to.",
-            "Route 53 Developer Guide, \"Protection from dangling delegation records\"; S3 User Guide, \"Website endpoints\"");
+    private static final CheckCard CARD = DnsCards.RECORD_DANGLING;
 
     @Override
     public CheckCard card() {

@@ -6,31 +6,22 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
 import warden.core.audit.Judged;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.account.Account;
 import warden.core.aws.audit.AwsCheck;
 import warden.core.aws.audit.AwsContext;
 import warden.core.aws.names.HostedZone;
 import warden.core.aws.site.Delegation;
+import warden.core.checks.DnsCards;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Finds second public zones of a name. */
 final class ZoneDuplicate implements AwsCheck<ZoneDuplicate.Subject> {
-    private static final CheckCard CARD = new CheckCard(
-            "zone-duplicate",
-            Area.DNS,
-            Severity.MEDIUM,
-            "two public zones of the same name",
-            "zone, zone-list, domain",
-            "Changes go into the zone that nobody asks, and seem to have no effect.",
-            "Delete the zone that the registrar does not delegate to.",
-            "Route 53 Developer Guide, \"Working with public hosted zones\"");
+    private static final CheckCard CARD = DnsCards.ZONE_DUPLICATE;
 
     @Override
     public CheckCard card() {

@@ -5,29 +5,20 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.AwsContext;
 import warden.core.aws.audit.ZoneCheck;
 import warden.core.aws.names.HostedZone;
 import warden.core.aws.site.Delegation;
+import warden.core.checks.DnsCards;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Finds zones that the registrar does not delegate to. */
 final class ZoneNotDelegated implements ZoneCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "zone-not-delegated",
-            Area.DNS,
-            Severity.HIGH,
-            "the registrar names other name servers than the zone's",
-            "zone, domain",
-            "What is changed in this zone has no effect: the world asks other servers.",
-            "Set the zone's name servers at the registrar.",
-            "Route 53 Developer Guide, \"Updating name servers to use another registrar\"");
+    private static final CheckCard CARD = DnsCards.ZONE_NOT_DELEGATED;
 
     @Override
     public CheckCard card() {

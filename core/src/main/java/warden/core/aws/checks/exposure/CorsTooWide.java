@@ -3,12 +3,11 @@ package warden.core.aws.checks.exposure;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.BucketCheck;
+import warden.core.checks.ExposureCards;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonSpelling;
 
@@ -16,15 +15,7 @@ import warden.core.document.JsonSpelling;
 final class CorsTooWide implements BucketCheck {
     private static final Set<String> CHANGING = Set.of("PUT", "POST", "DELETE");
     private static final Set<String> ANY_ORIGIN = Set.of("*", "http://*", "https://*");
-    private static final CheckCard CARD = new CheckCard(
-            "cors-too-wide",
-            Area.EXPOSURE,
-            Severity.MEDIUM,
-            "CORS lets any origin use methods that change things",
-            "bucket-cors",
-            "A page of anybody's can have a visitor's browser put or delete objects with whatever rights that browser holds.",
-            "Name the origins that need it, or allow GET and HEAD only.",
-            "S3 User Guide, \"Elements of a CORS configuration\"");
+    private static final CheckCard CARD = ExposureCards.CORS_TOO_WIDE;
 
     @Override
     public CheckCard card() {

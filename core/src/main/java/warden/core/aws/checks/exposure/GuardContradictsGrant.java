@@ -3,10 +3,8 @@ package warden.core.aws.checks.exposure;
 import java.util.ArrayList;
 import java.util.List;
 import warden.core.access.Truth;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.BucketCheck;
 import warden.core.aws.decision.AclSide;
@@ -14,22 +12,14 @@ import warden.core.aws.policy.PolicyDocument;
 import warden.core.aws.policy.PublicPolicy;
 import warden.core.aws.storage.AccessList;
 import warden.core.aws.storage.AccessList.Grant;
+import warden.core.checks.ExposureCards;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds buckets whose grant to everyone, which their site needs, a public access block takes back. */
 final class GuardContradictsGrant implements BucketCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "guard-contradicts-grant",
-            Area.EXPOSURE,
-            Severity.HIGH,
-            "the policy or ACL opens the bucket for its pattern, and a public access block takes it back: visitors get 403",
-            "bucket-policy, object-acl, bucket-public-access, account-public-access",
-            "Visitors get 403 Forbidden, and neither settings page alone says why.",
-            "Decide which is meant: turn off RestrictPublicBuckets and BlockPublicPolicy for this bucket, or put a CDN with"
-                    + " origin access control in front and remove the public grant.",
-            "S3 User Guide, \"Setting permissions for website access\"");
+    private static final CheckCard CARD = ExposureCards.GUARD_CONTRADICTS_GRANT;
 
     @Override
     public CheckCard card() {

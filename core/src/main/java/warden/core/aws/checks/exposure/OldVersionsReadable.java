@@ -3,25 +3,16 @@ package warden.core.aws.checks.exposure;
 import java.util.List;
 import warden.core.access.Ability;
 import warden.core.access.Extent;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.BucketCheck;
 import warden.core.aws.policy.Actor;
+import warden.core.checks.ExposureCards;
 
 /** Finds buckets whose old versions anyone can read. */
 final class OldVersionsReadable implements BucketCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "old-versions-readable",
-            Area.EXPOSURE,
-            Severity.MEDIUM,
-            "anyone can read old versions of objects",
-            "bucket-policy, bucket-public-access, account-public-access",
-            "What was replaced or deleted, perhaps because it should not have been public, can still be fetched.",
-            "Grant s3:GetObject only, without s3:GetObjectVersion.",
-            "S3 User Guide, \"Retrieving object versions from a versioning-enabled bucket\"");
+    private static final CheckCard CARD = ExposureCards.OLD_VERSIONS_READABLE;
 
     @Override
     public CheckCard card() {

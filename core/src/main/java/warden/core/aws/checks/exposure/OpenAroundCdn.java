@@ -3,31 +3,20 @@ package warden.core.aws.checks.exposure;
 import java.util.List;
 import warden.core.access.Ability;
 import warden.core.access.Extent;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.BucketCheck;
 import warden.core.aws.cdn.Origin;
 import warden.core.aws.policy.Actor;
 import warden.core.aws.site.BucketSite;
+import warden.core.checks.ExposureCards;
 import warden.core.site.SitePattern;
 import warden.core.survey.Need;
 
 /** Finds buckets behind the REST endpoint of an edge that anyone can also read directly. */
 final class OpenAroundCdn implements BucketCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "open-around-cdn",
-            Area.EXPOSURE,
-            Severity.HIGH,
-            "a CDN serves the bucket through its REST endpoint and anyone can read objects directly",
-            "distribution, bucket-policy, bucket-acl, object-acl, bucket-public-access, account-public-access",
-            "Visitors, crawlers and attackers can go around the edge: its redirects to HTTPS, headers, limits and logs do not"
-                    + " hold for them.",
-            "Let only the distribution in by origin access control, remove the public grant, then turn the public access"
-                    + " block on.",
-            "CloudFront Developer Guide, \"Restrict access to an Amazon S3 origin\"");
+    private static final CheckCard CARD = ExposureCards.OPEN_AROUND_CDN;
 
     @Override
     public CheckCard card() {

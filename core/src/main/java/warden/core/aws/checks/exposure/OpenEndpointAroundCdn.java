@@ -8,14 +8,13 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import warden.core.access.Extent;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.BucketCheck;
 import warden.core.aws.cdn.Origin;
 import warden.core.aws.storage.Website;
+import warden.core.checks.ExposureCards;
 import warden.core.site.SitePattern;
 import warden.core.survey.Need;
 
@@ -23,16 +22,7 @@ import warden.core.survey.Need;
 final class OpenEndpointAroundCdn implements BucketCheck {
     private static final Map<String, String> KEY_OF_HEADER =
             Map.of("referer", "aws:referer", "user-agent", "aws:useragent");
-    private static final CheckCard CARD = new CheckCard(
-            "open-endpoint-around-cdn",
-            Area.EXPOSURE,
-            Severity.MEDIUM,
-            "the CDN's origin is the website endpoint and nothing keeps visitors from going there directly",
-            "distribution, bucket-policy, bucket-website, bucket-public-access, account-public-access",
-            "The website endpoint speaks plain HTTP only, and what the edge adds or forbids does not hold there.",
-            "Have the edge send a secret header that the policy asks for, or serve the bucket through its REST endpoint with"
-                    + " origin access control; if this is meant, state open-bucket-behind-cdn in the site file.",
-            "CloudFront Developer Guide, \"Use various origins with CloudFront distributions\"");
+    private static final CheckCard CARD = ExposureCards.OPEN_ENDPOINT_AROUND_CDN;
 
     @Override
     public CheckCard card() {

@@ -6,7 +6,6 @@ import java.util.Optional;
 import java.util.regex.Pattern;
 import warden.core.access.Ability;
 import warden.core.access.Extent;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
 import warden.core.audit.Severity;
@@ -14,6 +13,7 @@ import warden.core.audit.Verdict;
 import warden.core.aws.audit.BucketCheck;
 import warden.core.aws.policy.Actor;
 import warden.core.aws.storage.ObjectListing;
+import warden.core.checks.ExposureCards;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
@@ -22,16 +22,7 @@ final class OpenWithoutSite implements BucketCheck {
     private static final Pattern PRIVATE_BY_NAME = Pattern.compile(
             "(?i)(.*\\.tfstate(\\.backup)?|(.*/)?\\.terraform/.*|.*\\.(sql|dump|bak|backup)(\\.gz|\\.zip)?|.*\\.log(\\.gz)?"
                     + "|(.*/)?(backups?|logs?|artifacts?|artefacts?)/.+|AWSLogs/.+|(.*/)?\\.env(\\..*)?)");
-    private static final CheckCard CARD = new CheckCard(
-                    "open-without-site",
-                    Area.EXPOSURE,
-                    Severity.HIGH,
-                    "anyone can read a bucket that serves no site (critical when it holds deployment state, logs, backups or artefacts)",
-                    "bucket-policy, bucket-acl, object-acl, bucket-objects, bucket-public-access, account-public-access",
-                    "What lies in a bucket that no site uses was not meant for visitors.",
-                    "Remove the public grant and turn the public access block on.",
-                    "S3 User Guide, \"Blocking public access to your Amazon S3 storage\"")
-            .atWorst(Severity.CRITICAL);
+    private static final CheckCard CARD = ExposureCards.OPEN_WITHOUT_SITE;
 
     @Override
     public CheckCard card() {

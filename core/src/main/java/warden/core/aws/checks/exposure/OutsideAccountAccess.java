@@ -10,7 +10,6 @@ import java.util.stream.Collectors;
 import warden.core.access.Ability;
 import warden.core.access.Extent;
 import warden.core.access.Truth;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
 import warden.core.audit.Severity;
@@ -22,20 +21,12 @@ import warden.core.aws.decision.AclSide;
 import warden.core.aws.policy.Actor;
 import warden.core.aws.reach.NamedCallers;
 import warden.core.aws.reach.NamedCallers.Caller;
+import warden.core.checks.ExposureCards;
 import warden.core.survey.Need;
 
 /** Finds buckets that an account outside the trusted ones can use. */
 final class OutsideAccountAccess implements BucketCheck {
-    private static final CheckCard CARD = new CheckCard(
-                    "outside-account-access",
-                    Area.EXPOSURE,
-                    Severity.HIGH,
-                    "an account, organization, canonical user or outside role that is not trusted in the site file has any ability, however it is named; critical if it can write, delete or change rules",
-                    "bucket-policy, bucket-acl, object-acl, bucket-ownership, bucket-public-access, account-public-access",
-                    "Whoever runs that account decides who of theirs uses the grant; you do not.",
-                    "Remove the grant, or list the account or organization under trusted-accounts in the site file.",
-                    "IAM User Guide, \"Cross account resource access in IAM\"")
-            .atWorst(Severity.CRITICAL);
+    private static final CheckCard CARD = ExposureCards.OUTSIDE_ACCOUNT_ACCESS;
 
     private static final int MOST_NEEDS = 5;
 

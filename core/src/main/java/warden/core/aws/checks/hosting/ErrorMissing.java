@@ -6,10 +6,8 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import warden.core.access.Truth;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.SiteBucketCheck;
 import warden.core.aws.cdn.Distribution;
@@ -18,20 +16,13 @@ import warden.core.aws.cdn.Origin;
 import warden.core.aws.storage.ObjectListing;
 import warden.core.aws.storage.Website;
 import warden.core.aws.survey.AwsAspects;
+import warden.core.checks.HostingCards;
 import warden.core.survey.Citation;
 import warden.core.survey.Reading;
 
 /** Finds error pages that are named and do not exist. */
 final class ErrorMissing implements SiteBucketCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "error-missing",
-            Area.HOSTING,
-            Severity.MEDIUM,
-            "the error document, or a custom error page, does not exist",
-            "bucket-website, distribution, bucket-objects",
-            "Who follows a broken link gets a bare error about the error page.",
-            "Upload the error page under the name that is set, or name the one that is there.",
-            "S3 User Guide, \"Configuring a custom error document\"; CloudFront Developer Guide, \"Generate custom error responses\"");
+    private static final CheckCard CARD = HostingCards.ERROR_MISSING;
 
     @Override
     public CheckCard card() {

@@ -1,15 +1,14 @@
 package warden.core.aws.checks.hosting;
 
 import java.util.List;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.SiteBucketCheck;
 import warden.core.aws.cdn.Distribution;
 import warden.core.aws.site.BucketSite;
 import warden.core.aws.storage.Website;
+import warden.core.checks.HostingCards;
 import warden.core.site.SiteFile.Routing;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
@@ -17,15 +16,7 @@ import warden.core.survey.Reading;
 
 /** Finds sites with pages of their own that have nothing to show for a missing one. */
 final class ErrorUnset implements SiteBucketCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "error-unset",
-            Area.HOSTING,
-            Severity.LOW,
-            "no error document (CDN: no custom error response) and routing is pages",
-            "bucket-website, distribution",
-            "Who follows a broken link gets the storage service's own error page, which says nothing of the site.",
-            "Upload an error page and name it as the error document, or as the CDN's custom error response.",
-            "S3 User Guide, \"Configuring a custom error document\"");
+    private static final CheckCard CARD = HostingCards.ERROR_UNSET;
 
     @Override
     public CheckCard card() {

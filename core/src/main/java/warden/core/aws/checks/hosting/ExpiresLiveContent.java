@@ -5,28 +5,19 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import warden.core.access.Truth;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.SiteBucketCheck;
 import warden.core.aws.storage.LifecycleRule;
 import warden.core.aws.storage.ObjectListing;
+import warden.core.checks.HostingCards;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** Finds lifecycle rules that take the site's current objects away. */
 final class ExpiresLiveContent implements SiteBucketCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "expires-live-content",
-            Area.HOSTING,
-            Severity.HIGH,
-            "a lifecycle rule deletes, or archives out of reach, current objects of the site",
-            "bucket-lifecycle, bucket-objects",
-            "Pages vanish some days after the last deployment, without anybody having done anything.",
-            "Limit the rule to old versions (NoncurrentVersionExpiration), or to a prefix that holds no pages.",
-            "S3 User Guide, \"Lifecycle configuration elements\"");
+    private static final CheckCard CARD = HostingCards.EXPIRES_LIVE_CONTENT;
 
     @Override
     public CheckCard card() {

@@ -2,24 +2,15 @@ package warden.core.aws.checks.hosting;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.BucketCheck;
+import warden.core.checks.HostingCards;
 import warden.core.survey.Citation;
 
 /** Finds buckets whose website endpoint is used though hosting is off. */
 final class HostingOff implements BucketCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "hosting-off",
-            Area.HOSTING,
-            Severity.HIGH,
-            "something (a record, an origin) uses the website endpoint, and hosting is off",
-            "bucket-website, zone-records, distribution",
-            "The website endpoint of such a bucket answers 404 to everything.",
-            "Turn website hosting on and name the index document, or use the REST endpoint through a distribution.",
-            "S3 User Guide, \"Enabling website hosting\"");
+    private static final CheckCard CARD = HostingCards.HOSTING_OFF;
 
     @Override
     public CheckCard card() {

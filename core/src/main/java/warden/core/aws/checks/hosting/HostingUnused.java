@@ -2,25 +2,16 @@ package warden.core.aws.checks.hosting;
 
 import java.util.ArrayList;
 import java.util.List;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.SiteBucketCheck;
 import warden.core.aws.names.HostedZone;
+import warden.core.checks.HostingCards;
 import warden.core.survey.Need;
 
 /** Finds sealed buckets that still have website hosting on. */
 final class HostingUnused implements SiteBucketCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "hosting-unused",
-            Area.HOSTING,
-            Severity.LOW,
-            "hosting is on, nothing uses the website endpoint, and the site is meant to be sealed",
-            "bucket-website, zone-records, distribution",
-            "The endpoint waits for somebody to open the bucket: then it serves the site without the edge.",
-            "Turn website hosting off.",
-            "S3 User Guide, \"Enabling website hosting\"");
+    private static final CheckCard CARD = HostingCards.HOSTING_UNUSED;
 
     @Override
     public CheckCard card() {

@@ -1,25 +1,16 @@
 package warden.core.aws.checks.hosting;
 
 import java.util.List;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.BucketCheck;
 import warden.core.aws.storage.Website;
+import warden.core.checks.HostingCards;
 import warden.core.survey.Reading;
 
 /** Finds index suffixes that can name no object. */
 final class IndexInvalid implements BucketCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "index-invalid",
-            Area.HOSTING,
-            Severity.HIGH,
-            "the index suffix contains a slash or is empty",
-            "bucket-website",
-            "No folder has an index document, so the front page and every folder fail.",
-            "Name the index document by its file name alone, such as index.html.",
-            "S3 API Reference, \"IndexDocument\"");
+    private static final CheckCard CARD = HostingCards.INDEX_INVALID;
 
     @Override
     public CheckCard card() {

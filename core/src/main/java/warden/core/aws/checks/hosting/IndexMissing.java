@@ -4,29 +4,20 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import warden.core.access.Truth;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.SiteBucketCheck;
 import warden.core.aws.storage.ObjectListing;
 import warden.core.aws.storage.Website;
 import warden.core.aws.survey.AwsAspects;
+import warden.core.checks.HostingCards;
 import warden.core.survey.Citation;
 import warden.core.survey.Reading;
 
 /** Finds websites whose index document does not exist at the root. */
 final class IndexMissing implements SiteBucketCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "index-missing",
-            Area.HOSTING,
-            Severity.HIGH,
-            "the index document does not exist at the root (says where it does, if nested)",
-            "bucket-website, bucket-objects",
-            "Visitors of the front page get an error.",
-            "Upload the index document to the root of the bucket, or name the one that is there.",
-            "S3 User Guide, \"Configuring an index document\"");
+    private static final CheckCard CARD = HostingCards.INDEX_MISSING;
 
     @Override
     public CheckCard card() {

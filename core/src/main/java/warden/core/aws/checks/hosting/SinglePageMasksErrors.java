@@ -3,14 +3,13 @@ package warden.core.aws.checks.hosting;
 import java.util.List;
 import java.util.Optional;
 import warden.core.access.Truth;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.BucketCheck;
 import warden.core.aws.site.BucketSite;
 import warden.core.aws.storage.ObjectListing;
 import warden.core.aws.survey.AwsAspects;
+import warden.core.checks.HostingCards;
 import warden.core.site.SiteFile.Routing;
 import warden.core.survey.Need;
 import warden.core.trace.Outcome;
@@ -18,15 +17,7 @@ import warden.core.trace.Trace;
 
 /** Finds sites with pages of their own where every unknown address shows the front page. */
 final class SinglePageMasksErrors implements BucketCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "single-page-masks-errors",
-            Area.HOSTING,
-            Severity.LOW,
-            "routing is pages and every unknown URL answers 200 with the index",
-            "bucket-website, distribution, bucket-objects",
-            "Broken links look fine to visitors, crawlers and monitoring.",
-            "Answer missing pages by an error page with status 404; or state routing: single-page in the site file if that is meant.",
-            "CloudFront Developer Guide, \"Generate custom error responses\"");
+    private static final CheckCard CARD = HostingCards.SINGLE_PAGE_MASKS_ERRORS;
 
     @Override
     public CheckCard card() {

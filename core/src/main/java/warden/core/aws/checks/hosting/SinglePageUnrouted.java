@@ -2,15 +2,14 @@ package warden.core.aws.checks.hosting;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.BucketCheck;
 import warden.core.aws.cdn.Behavior;
 import warden.core.aws.cdn.Distribution;
 import warden.core.aws.site.BucketSite;
 import warden.core.aws.storage.Website;
+import warden.core.checks.HostingCards;
 import warden.core.site.SiteFile.Routing;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
@@ -18,15 +17,7 @@ import warden.core.trace.Trace;
 
 /** Finds single-page sites whose deep links do not lead to the index document. */
 final class SinglePageUnrouted implements BucketCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "single-page-unrouted",
-            Area.HOSTING,
-            Severity.HIGH,
-            "routing is single-page and a deep link does not lead to the index document",
-            "bucket-website, distribution, bucket-policy, bucket-objects",
-            "Who opens or reloads a link into the application gets an error instead of it.",
-            "Name the index document as error document too, or answer 403 and 404 by a custom error response with the index and status 200.",
-            "CloudFront Developer Guide, \"Generate custom error responses\"; S3 User Guide, \"Configuring a custom error document\"");
+    private static final CheckCard CARD = HostingCards.SINGLE_PAGE_UNROUTED;
 
     @Override
     public CheckCard card() {

@@ -3,24 +3,15 @@ package warden.core.aws.checks.hosting;
 import java.util.List;
 import warden.core.access.Ability;
 import warden.core.access.Extent;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.SiteBucketCheck;
 import warden.core.aws.policy.Actor;
+import warden.core.checks.HostingCards;
 
 /** Finds open buckets that keep no access log. */
 final class StorageLoggingOff implements SiteBucketCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "storage-logging-off",
-            Area.HOSTING,
-            Severity.LOW,
-            "an open bucket keeps no access log",
-            "bucket-logging, bucket-policy",
-            "Nobody can tell who fetched what, or find out how a leak was used.",
-            "Turn server access logging on, into a bucket of its own.",
-            "S3 User Guide, \"Logging requests with server access logging\"");
+    private static final CheckCard CARD = HostingCards.STORAGE_LOGGING_OFF;
 
     @Override
     public CheckCard card() {

@@ -2,24 +2,15 @@ package warden.core.aws.checks.hosting;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.SiteBucketCheck;
+import warden.core.checks.HostingCards;
 import warden.core.survey.Need;
 
 /** Finds sites whose bad deployments cannot be undone. */
 final class VersioningOff implements SiteBucketCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "versioning-off",
-            Area.HOSTING,
-            Severity.MEDIUM,
-            "a bad deployment cannot be undone",
-            "bucket-versioning",
-            "An upload replaces what was there, and a delete is for good.",
-            "Turn versioning on, with a lifecycle rule that expires old versions.",
-            "S3 User Guide, \"Retaining multiple versions of objects with S3 Versioning\"");
+    private static final CheckCard CARD = HostingCards.VERSIONING_OFF;
 
     @Override
     public CheckCard card() {

@@ -1,25 +1,16 @@
 package warden.core.aws.checks.leftovers;
 
 import java.util.List;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.DistributionCheck;
 import warden.core.aws.cdn.Distribution;
 import warden.core.aws.site.BucketSite;
+import warden.core.checks.LeftoversCards;
 
 /** Finds distributions that nothing leads to. */
 final class LeftoverDistribution implements DistributionCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "leftover-distribution",
-            Area.LEFTOVERS,
-            Severity.LOW,
-            "disabled, or no host and no traffic hint leads to it",
-            "distribution, zone-records, pipeline-file",
-            "It serves, or waits to serve, what nobody looks after any more.",
-            "Disable and delete the distribution.",
-            "CloudFront Developer Guide, \"Delete a distribution\"");
+    private static final CheckCard CARD = LeftoversCards.LEFTOVER_DISTRIBUTION;
 
     @Override
     public CheckCard card() {

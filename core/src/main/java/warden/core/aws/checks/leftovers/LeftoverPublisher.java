@@ -7,11 +7,9 @@ import java.util.Optional;
 import java.util.Set;
 import warden.core.access.Truth;
 import warden.core.algebra.Glob;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
 import warden.core.audit.Judged;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.account.Account;
 import warden.core.aws.audit.AwsCheck;
@@ -21,20 +19,13 @@ import warden.core.aws.identity.Principal;
 import warden.core.aws.policy.Effect;
 import warden.core.aws.policy.Statement;
 import warden.core.aws.storage.Bucket;
+import warden.core.checks.LeftoversCards;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Finds publishing credentials whose site is gone. */
 final class LeftoverPublisher implements AwsCheck<LeftoverPublisher.Subject> {
-    private static final CheckCard CARD = new CheckCard(
-            "leftover-publisher",
-            Area.LEFTOVERS,
-            Severity.MEDIUM,
-            "a publishing credential whose site is gone",
-            "iam-user, iam-role, iam-policy, bucket-list",
-            "Nobody would notice its use; and whoever creates a bucket of the old name gets what it uploads.",
-            "Delete the credential.",
-            "IAM User Guide, \"Security best practices in IAM\"");
+    private static final CheckCard CARD = LeftoversCards.LEFTOVER_PUBLISHER;
 
     @Override
     public CheckCard card() {

@@ -2,26 +2,17 @@ package warden.core.aws.checks.leftovers;
 
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.ZoneCheck;
 import warden.core.aws.names.HostedZone;
+import warden.core.checks.LeftoversCards;
 import warden.core.names.HostRecord;
 
 /** Finds zones without records of their own. */
 final class LeftoverZone implements ZoneCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "leftover-zone",
-            Area.LEFTOVERS,
-            Severity.LOW,
-            "a zone with nothing but its own NS and SOA",
-            "zone-records",
-            "It is paid for, and a registrar that still points there serves nothing.",
-            "Delete the zone, once no registrar delegates to it.",
-            "Route 53 Developer Guide, \"Deleting a public hosted zone\"");
+    private static final CheckCard CARD = LeftoversCards.LEFTOVER_ZONE;
 
     @Override
     public CheckCard card() {

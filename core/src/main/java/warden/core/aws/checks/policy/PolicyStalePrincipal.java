@@ -3,26 +3,17 @@ package warden.core.aws.checks.policy;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.account.Account;
 import warden.core.aws.audit.AwsContext;
 import warden.core.aws.policy.PrincipalElement;
 import warden.core.aws.policy.Statement;
+import warden.core.checks.PolicyCards;
 
 /** Finds principals that no longer exist. */
 final class PolicyStalePrincipal implements PolicyCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "policy-stale-principal",
-            Area.POLICY,
-            Severity.LOW,
-            "names a deleted principal or origin identity",
-            "bucket-policy, origin-identity",
-            "The statement does nothing, and hides from readers what the policy does.",
-            "Remove the principal, or put the new one in its place.",
-            "IAM User Guide, \"AWS JSON policy elements: Principal\"");
+    private static final CheckCard CARD = PolicyCards.POLICY_STALE_PRINCIPAL;
 
     @Override
     public CheckCard card() {

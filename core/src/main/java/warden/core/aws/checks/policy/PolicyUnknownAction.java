@@ -3,27 +3,18 @@ package warden.core.aws.checks.policy;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.catalogue.ActionCatalogue;
 import warden.core.aws.catalogue.ServiceAction;
 import warden.core.aws.policy.ActionClause.ActionPattern;
 import warden.core.aws.policy.Statement;
+import warden.core.checks.PolicyCards;
 import warden.core.document.Words;
 
 /** Finds actions that do not exist. */
 final class PolicyUnknownAction implements PolicyCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "policy-unknown-action",
-            Area.POLICY,
-            Severity.MEDIUM,
-            "an action that does not exist (nearest name offered)",
-            "bucket-policy, key-policy, organization-policy, iam-user, iam-group, iam-role, iam-policy",
-            "What was meant is neither granted nor denied.",
-            "Correct the action's name.",
-            "Service Authorization Reference, \"Actions, resources, and condition keys for AWS services\"");
+    private static final CheckCard CARD = PolicyCards.POLICY_UNKNOWN_ACTION;
 
     @Override
     public CheckCard card() {

@@ -1,4 +1,4 @@
-package warden.core.aws.reach;
+package warden.core.access;
 
 import java.io.StringWriter;
 import java.util.ArrayList;
@@ -14,16 +14,6 @@ import tools.jackson.core.ObjectReadContext;
 import tools.jackson.core.ObjectWriteContext;
 import tools.jackson.core.StreamReadConstraints;
 import tools.jackson.core.json.JsonFactory;
-import warden.core.access.Decision;
-import warden.core.access.Truth;
-import warden.core.aws.decision.Evaluator;
-import warden.core.aws.decision.Request;
-import warden.core.aws.policy.Actor;
-import warden.core.aws.policy.Arn;
-import warden.core.aws.policy.Context;
-import warden.core.aws.policy.ContextValue;
-import warden.core.aws.storage.Bucket;
-import warden.core.document.Shown;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
@@ -34,25 +24,34 @@ public final class Questions {
                     StreamReadConstraints.builder().maxNestingDepth(50).build())
             .build();
 
-    private final List<Evaluator> evaluators;
-    private final boolean explains;
+    private final Answers answers;
 
-    /**
-     * Makes ready to answer.
-     *
-     * @param evaluators one for each surveyed account, at least one; the account that owns the resource decides
-     * @param explains whether answers carry the steps of the reasoning
-     */
-    public Questions(List<Evaluator> evaluators, boolean explains) {
-        this.evaluators = List.copyOf(evaluators);
-        this.explains = explains;
+    public Questions(Answers answers) {
+        this.answers = answers;
     }
 
+    /** Who decides. */
+    public interface Answers {
+        /**
+         * Decides a question.
+         *
+         * @throws UnusableQuestionException when it names nobody, or nothing, that can be decided about
+         */
+        Decision to(Question question) throws UnusableQuestionException;
+    }
+
+    /**
+     * A question.
+     *
+     * @param context what the request carries, by name; no values where that is not known
+     */
+    public record Question(String who, String action, String on, Map<String, Optional<List<String>>> context) {}
+
     /** Says why a line is no question. */
-    private static final class Malformed extends Exception {
+    public static final class UnusableQuestionException extends Exception {
         private static final long serialVersionUID = 1L;
 
-        Malformed(String says) {
+        public UnusableQuestionException(String says) {
             super(says, null, false, false);
         }
     }
@@ -63,25 +62,7 @@ public final class Questions {
         private String who = "";
         private String action = "";
         private String on = "";
-        private final Map<String, ContextValue> context = new HashMap<>();
-
-        private Request request() throws Malformed {
-            Optional<Actor> actor = Actor.parse(who);
-            if (actor.isEmpty()) {
-                throw new Malformed(
-                        who.isEmpty() ? "\"who\" is missing" : "\"who\" names nobody that can ask: " + Shown.name(who));
-            }
-            if (action.indexOf(':') <= 0 || action.indexOf('*') >= 0 || action.endsWith(":")) {
-                throw new Malformed(
-                        action.isEmpty()
-                                ? "\"action\" is missing"
-                                : "\"action\" is no single action: " + Shown.name(action));
-            }
-            if (!on.equals("*") && Arn.parse(on).isEmpty()) {
-                throw new Malformed(on.isEmpty() ? "\"on\" is missing" : "\"on\" is no ARN: " + Shown.name(on));
-            }
-            return new Request(actor.get(), action, on, Context.given(context));
-        }
+        private final Map<String, Optional<List<String>>> context = new HashMap<>();
     }
 
     /** Returns the answer to one line, without a line end; a malformed question is answered with an error. */
@@ -89,40 +70,18 @@ public final class Questions {
         Draft draft = new Draft();
         try {
             read(line, draft);
-            Request request = draft.request();
-            Evaluator evaluator = evaluatorFor(request);
-            return spell(draft.id, evaluator.answer(request, explains));
-        } catch (Malformed malformed) {
+            return spell(draft.id, answers.to(new Question(draft.who, draft.action, draft.on, draft.context)));
+        } catch (UnusableQuestionException malformed) {
             return error(draft.id, malformed.getMessage());
         } catch (JacksonException broken) {
             return error(draft.id, "the line is not a JSON object");
         }
     }
 
-    private Evaluator evaluatorFor(Request request) {
-        if (evaluators.size() == 1) {
-            return evaluators.get(0);
-        }
-        Optional<String> bucket = Bucket.nameIn(request.resource());
-        String home = bucket.isPresent()
-                ? ""
-                : Arn.parse(request.resource()).map(Arn::account).orElse("");
-        String caller = request.who().home().orElse("");
-        return evaluators.stream()
-                .filter(each -> bucket.isPresent()
-                        ? each.account().ownsBucket(bucket.get()) == Truth.TRUE
-                        : each.account().number().equals(home))
-                .findFirst()
-                .or(() -> evaluators.stream()
-                        .filter(each -> each.account().number().equals(caller))
-                        .findFirst())
-                .orElse(evaluators.get(0));
-    }
-
-    private static void read(String line, Draft draft) throws Malformed {
+    private static void read(String line, Draft draft) throws UnusableQuestionException {
         try (JsonParser parser = JSON.createParser(ObjectReadContext.empty(), line)) {
             if (parser.nextToken() != JsonToken.START_OBJECT) {
-                throw new Malformed("the line is not a JSON object");
+                throw new UnusableQuestionException("the line is not a JSON object");
             }
             for (String name = parser.nextName(); name != null; name = parser.nextName()) {
                 JsonToken value = parser.nextToken();
@@ -131,23 +90,24 @@ public final class Questions {
                     case "who" -> draft.who = text(parser, value, name);
                     case "action" -> draft.action = text(parser, value, name);
                     case "on" -> draft.on = text(parser, value, name);
+                    case "plane" -> draft.context.put(name, Optional.of(List.of(text(parser, value, name))));
                     case "context" -> context(parser, value, draft.context);
                     case "unknownContext" -> {
                         for (String key : texts(parser, value, name)) {
-                            draft.context.put(key, ContextValue.UNKNOWN);
+                            draft.context.put(key, Optional.empty());
                         }
                     }
                     default -> parser.skipChildren();
                 }
             }
             if (parser.nextToken() != null) {
-                throw new Malformed("text follows the question on the same line");
+                throw new UnusableQuestionException("text follows the question on the same line");
             }
         }
     }
 
     /** Keeps an id as the JSON that it was: a text, a number, true, false or null. */
-    private static String id(JsonParser parser, JsonToken value) throws Malformed {
+    private static String id(JsonParser parser, JsonToken value) throws UnusableQuestionException {
         if (value == JsonToken.VALUE_STRING) {
             StringWriter out = new StringWriter();
             try (JsonGenerator generator = JSON.createGenerator(ObjectWriteContext.empty(), out)) {
@@ -158,41 +118,42 @@ public final class Questions {
         if (value.isScalarValue()) {
             return parser.getString();
         }
-        throw new Malformed("\"id\" must be a text or a number");
+        throw new UnusableQuestionException("\"id\" must be a text or a number");
     }
 
-    private static String text(JsonParser parser, JsonToken value, String name) throws Malformed {
+    private static String text(JsonParser parser, JsonToken value, String name) throws UnusableQuestionException {
         if (value != JsonToken.VALUE_STRING) {
-            throw new Malformed("\"" + name + "\" must be a text");
+            throw new UnusableQuestionException("\"" + name + "\" must be a text");
         }
         return parser.getString();
     }
 
-    private static void context(JsonParser parser, JsonToken value, Map<String, ContextValue> context)
-            throws Malformed {
+    private static void context(JsonParser parser, JsonToken value, Map<String, Optional<List<String>>> context)
+            throws UnusableQuestionException {
         if (value != JsonToken.START_OBJECT) {
-            throw new Malformed("\"context\" must be an object");
+            throw new UnusableQuestionException("\"context\" must be an object");
         }
         for (String key = parser.nextName(); key != null; key = parser.nextName()) {
             JsonToken token = parser.nextToken();
             if (token == JsonToken.START_ARRAY) {
-                context.put(key, new ContextValue.Known(texts(parser, token, "context")));
+                context.put(key, Optional.of(texts(parser, token, "context")));
             } else if (token.isScalarValue() && token != JsonToken.VALUE_NULL) {
-                context.put(key, ContextValue.Known.of(parser.getString()));
+                context.put(key, Optional.of(List.of(parser.getString())));
             } else {
-                throw new Malformed("the values in \"context\" must be texts or lists of texts");
+                throw new UnusableQuestionException("the values in \"context\" must be texts or lists of texts");
             }
         }
     }
 
-    private static List<String> texts(JsonParser parser, JsonToken value, String name) throws Malformed {
+    private static List<String> texts(JsonParser parser, JsonToken value, String name)
+            throws UnusableQuestionException {
         if (value != JsonToken.START_ARRAY) {
-            throw new Malformed("\"" + name + "\" must be a list of texts");
+            throw new UnusableQuestionException("\"" + name + "\" must be a list of texts");
         }
         List<String> texts = new ArrayList<>();
         for (JsonToken token = parser.nextToken(); token != JsonToken.END_ARRAY; token = parser.nextToken()) {
             if (token == null || !token.isScalarValue() || token == JsonToken.VALUE_NULL) {
-                throw new Malformed("\"" + name + "\" must hold texts only");
+                throw new UnusableQuestionException("\"" + name + "\" must hold texts only");
             }
             texts.add(parser.getString());
         }

@@ -1,0 +1,72 @@
+package warden.core.azure.account;
+
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import warden.core.access.Truth;
+import warden.core.document.JsonPart;
+import warden.core.document.JsonSpelling;
+import warden.core.survey.Citation;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+import warden.core.survey.Survey;
+
+/**
+ * The blobs of a container, as far as they are listed.
+ *
+ * @param blobs by name
+ * @param open what keeps the list from being whole; absent when it is whole
+ * @param at where the list stands; absent when it was not read
+ */
+public record BlobList(Map<String, Blob> blobs, Optional<Need> open, Optional<Citation> at) {
+    /** One blob. */
+    public record Blob(String name, JsonPart document, Citation at) {
+        /** Returns one of its properties as text; absent where it is missing or null. */
+        public Optional<String> text(String property) {
+            return document.text("properties", property);
+        }
+    }
+
+    static BlobList read(Subscription subscription, String container) {
+        Map<String, Blob> blobs = new LinkedHashMap<>();
+        Reading<Survey.Listing> listing =
+                subscription.survey().listing("container-blobs", subscription.spelled("container-blobs", container));
+        Optional<Need> open = listing.missing();
+        if (listing.found().isPresent()) {
+            for (Reading.Found<JsonPart> page : listing.found().get().pages()) {
+                for (JsonPart blob : page.value().list("value")) {
+                    blob.text("name")
+                            .ifPresent(name -> blobs.put(
+                                    name,
+                                    new Blob(name, blob, page.at().at(blob.at().toString(), JsonSpelling.of(blob)))));
+                }
+            }
+            if (!listing.found().get().complete()) {
+                open = Optional.of(Need.cutShort(
+                        "container-blobs",
+                        container,
+                        "Microsoft.Storage/storageAccounts/blobServices/containers/blobs/read"));
+            }
+        }
+        return new BlobList(blobs, open, listing.citation());
+    }
+
+    /** Returns whether there is a blob of this name. */
+    public Truth has(String name) {
+        return blobs.containsKey(name) ? Truth.TRUE : open.isPresent() ? Truth.UNKNOWN : Truth.FALSE;
+    }
+
+    public Optional<Blob> blob(String name) {
+        return Optional.ofNullable(blobs.get(name));
+    }
+
+    public Set<String> names() {
+        return blobs.keySet();
+    }
+
+    /** Returns whether there is any blob. */
+    public Truth hasAny() {
+        return !blobs.isEmpty() ? Truth.TRUE : open.isPresent() ? Truth.UNKNOWN : Truth.FALSE;
+    }
+}

@@ -1,0 +1,106 @@
+package warden.core.azure.account;
+
+import java.util.Locale;
+import java.util.Optional;
+
+/**
+ * Identifiers of resources. They compare without regard to case, segment by segment, save the names of containers and blobs.
+ *
+ * <p>Source: Azure Resource Manager, "Resource naming rules"; Blob service REST API, "Naming and referencing containers, blobs, and metadata".
+ */
+public final class ResourceId {
+    private static final String CONTAINERS = "/blobservices/default/containers/";
+    private static final String ACCOUNTS = "/providers/microsoft.storage/storageaccounts/";
+    private static final String BLOBS = "/blobs/";
+    /** The storage account's own container for a static website. */
+    public static final String WEB = "$web";
+
+    private ResourceId() {}
+
+    /** Returns the form in which identifiers are compared. */
+    public static String key(String id) {
+        String trimmed = id.length() > 1
+                        && id.endsWith("/")
+                        && !id.toLowerCase(Locale.ROOT).contains(BLOBS)
+                ? id.substring(0, id.length() - 1)
+                : id;
+        String lower = trimmed.toLowerCase(Locale.ROOT);
+        int containers = lower.indexOf(CONTAINERS);
+        if (containers < 0) {
+            return lower;
+        }
+        String names = trimmed.substring(containers + CONTAINERS.length());
+        int slash = names.indexOf('/');
+        if (slash < 0) {
+            return lower.substring(0, containers + CONTAINERS.length()) + names;
+        }
+        String below = names.substring(slash);
+        boolean isBlob = below.toLowerCase(Locale.ROOT).startsWith(BLOBS);
+        return lower.substring(0, containers + CONTAINERS.length())
+                + names.substring(0, slash)
+                + (isBlob ? BLOBS + below.substring(BLOBS.length()) : below.toLowerCase(Locale.ROOT));
+    }
+
+    /** True when both name the same. */
+    public static boolean same(String one, String other) {
+        return key(one).equals(key(other));
+    }
+
+    /** True when a scope is a resource's own, or above it. */
+    public static boolean covers(String scope, String resource) {
+        String above = key(scope);
+        String below = key(resource);
+        return above.equals("/") || below.equals(above) || below.startsWith(above + "/");
+    }
+
+    /** Returns the last segment. */
+    public static String name(String id) {
+        return id.substring(id.lastIndexOf('/') + 1);
+    }
+
+    /** Returns the subscription's identifier for its GUID. */
+    public static String subscription(String guid) {
+        return "/subscriptions/" + guid;
+    }
+
+    /** Returns the storage account that an identifier lies in, or is; absent for anything else. */
+    public static Optional<String> accountIn(String id) {
+        String lower = id.toLowerCase(Locale.ROOT);
+        int at = lower.indexOf(ACCOUNTS);
+        if (at < 0) {
+            return Optional.empty();
+        }
+        int end = id.indexOf('/', at + ACCOUNTS.length());
+        return Optional.of(end < 0 ? id : id.substring(0, end));
+    }
+
+    /** Returns the container that an identifier lies in, or is; absent for anything else. */
+    public static Optional<String> containerIn(String id) {
+        int at = id.toLowerCase(Locale.ROOT).indexOf(CONTAINERS);
+        if (at < 0) {
+            return Optional.empty();
+        }
+        int end = id.indexOf('/', at + CONTAINERS.length());
+        return Optional.of(end < 0 ? id : id.substring(0, end));
+    }
+
+    /** Returns the name of a blob; absent for what is none. */
+    public static Optional<String> blobIn(String id) {
+        return containerIn(id)
+                .filter(container -> id.length() > container.length() + BLOBS.length())
+                .filter(container -> id.substring(container.length())
+                        .toLowerCase(Locale.ROOT)
+                        .startsWith(BLOBS))
+                .map(container -> id.substring(container.length() + BLOBS.length()));
+    }
+
+    /** Returns the identifier of a container. */
+    public static String container(String account, String name) {
+        return account + "/blobServices/default/containers/" + name;
+    }
+
+    /** Returns the identifier of a storage account's blob service. */
+    public static String blobService(String account) {
+        return account + "/blobServices/default";
+    }
+}

@@ -1,0 +1,63 @@
+package warden.core.azure.checks.credential;
+
+import java.time.Duration;
+import java.util.List;
+import warden.core.audit.Area;
+import warden.core.audit.CheckCard;
+import warden.core.audit.Severity;
+import warden.core.audit.Verdict;
+import warden.core.azure.audit.PublisherCheck;
+import warden.core.azure.principal.Principal;
+import warden.core.pipeline.Pipeline;
+
+/** Finds passwords of publishers that live longer than half a year. */
+final class PrincipalSecretLong implements PublisherCheck {
+    private static final CheckCard CARD = new CheckCard(
+            "principal-secret-long",
+            Area.CREDENTIAL,
+            Severity.MEDIUM,
+            "a publisher signs in by a password that lives long, or where a token would do",
+            "application, service-principal",
+            "A password that leaks is good for months, and nobody sees it used.",
+            "Let the pipeline sign in by a federated credential, or make passwords that live 180 days at most.",
+            "Microsoft Entra documentation, \"Workload identity federation\"");
+
+    @Override
+    public CheckCard card() {
+        return CARD;
+    }
+
+    @Override
+    public List<Verdict> examine(PublisherCheck.Of subject) {
+
+        Principal principal = subject.publisher().principal();
+        for (Principal.Secret secret : principal.secrets()) {
+            if (!secret.isPassword() || !secret.isAlive(subject.context().at())) {
+                continue;
+            }
+            boolean isLong = secret.start().isEmpty()
+                    || secret.end().isEmpty()
+                    || Duration.between(secret.start().get(), secret.end().get())
+                                    .toDays()
+                            > 180;
+            boolean isUsed = subject.publisher().pipelines().stream()
+                    .anyMatch(pipeline -> pipeline.kind() == Pipeline.Kind.GITHUB_WORKFLOW
+                            || pipeline.kind() == Pipeline.Kind.GITLAB_PIPELINE);
+            if (isLong || isUsed) {
+                return subject.flagged(
+                        CARD,
+                        subject.called() + " has a password that "
+                                + (isLong
+                                        ? "lives"
+                                                + secret.end()
+                                                        .map(end -> " until "
+                                                                + end.toString().substring(0, 10))
+                                                        .orElse(" without end")
+                                        : "a pipeline uses where a token would do")
+                                + ".",
+                        List.of(secret.at()));
+            }
+        }
+        return subject.open(principal.unread());
+    }
+}

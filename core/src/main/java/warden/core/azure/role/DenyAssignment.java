@@ -1,0 +1,79 @@
+package warden.core.azure.role;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import warden.core.azure.account.Item;
+import warden.core.azure.account.ResourceId;
+import warden.core.document.JsonPart;
+import warden.core.survey.Citation;
+
+/**
+ * What takes permissions away, whatever grants them.
+ *
+ * <p>Source: Azure role-based access control, "List Azure deny assignments".
+ *
+ */
+public record DenyAssignment(
+        String id,
+        List<Named> principals,
+        List<Named> excluded,
+        String scope,
+        boolean sparesChildren,
+        List<RoleDefinition.Part> parts,
+        boolean hasCondition,
+        Citation at) {
+    /**
+     * Whom it names.
+     *
+     * @param objectId in lower case
+     * @param mayBeGroup false where the provider says that it is no group
+     */
+    public record Named(String objectId, boolean mayBeGroup) {}
+
+    private static final String EVERYONE = "00000000-0000-0000-0000-000000000000";
+
+    public DenyAssignment {
+        principals = List.copyOf(principals);
+        excluded = List.copyOf(excluded);
+        parts = List.copyOf(parts);
+    }
+
+    static DenyAssignment of(Item item) {
+        return new DenyAssignment(
+                item.id(),
+                ids(item.list("principals")),
+                ids(item.list("excludePrincipals")),
+                item.text("scope").orElse(""),
+                item.flag("doNotApplyToChildScopes").orElse(false),
+                item.list("permissions").stream().map(RoleDefinition::part).toList(),
+                item.text("condition").filter(text -> !text.isEmpty()).isPresent(),
+                item.at());
+    }
+
+    private static List<Named> ids(List<JsonPart> principals) {
+        List<Named> ids = new ArrayList<>();
+        principals.forEach(principal -> principal
+                .text("id")
+                .ifPresent(id -> ids.add(new Named(
+                        id.toLowerCase(Locale.ROOT),
+                        principal
+                                .text("type")
+                                .filter(type -> !type.toLowerCase(Locale.ROOT).contains("group"))
+                                .isEmpty()))));
+        return ids;
+    }
+
+    /** True when it means everyone. */
+    boolean isForEveryone() {
+        return principals.stream().anyMatch(named -> named.objectId().equals(EVERYONE));
+    }
+
+    boolean isAbout(String resource) {
+        return sparesChildren ? ResourceId.same(scope, resource) : ResourceId.covers(scope, resource);
+    }
+
+    boolean denies(String action, boolean isData) {
+        return parts.stream().anyMatch(part -> part.grants(action, isData));
+    }
+}

@@ -1,0 +1,81 @@
+package warden.core.azure.role;
+
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import warden.core.azure.account.Item;
+import warden.core.document.JsonPart;
+import warden.core.survey.Citation;
+
+/**
+ * What a role grants: the union over its parts of what each grants less what the same part takes away.
+ *
+ * <p>Source: Azure role-based access control, "Understand Azure role definitions".
+ *
+ * @param guid what identifies it, whatever stands before it
+ * @param isCustom true for a role that the customer wrote
+ * @param at where it stands; absent for the program's own copy
+ */
+public record RoleDefinition(
+        String guid, String id, String name, boolean isCustom, List<Part> parts, Optional<Citation> at) {
+    public RoleDefinition {
+        parts = List.copyOf(parts);
+    }
+
+    /** One of its parts. */
+    public record Part(
+            List<String> actions, List<String> notActions, List<String> dataActions, List<String> notDataActions) {
+        public Part {
+            actions = List.copyOf(actions);
+            notActions = List.copyOf(notActions);
+            dataActions = List.copyOf(dataActions);
+            notDataActions = List.copyOf(notDataActions);
+        }
+
+        /** Returns whether it grants an action. */
+        public boolean grants(String action, boolean isData) {
+            return any(isData ? dataActions : actions, action) && !any(isData ? notDataActions : notActions, action);
+        }
+
+        private static boolean any(List<String> patterns, String action) {
+            return patterns.stream().anyMatch(pattern -> ActionPattern.matches(pattern, action));
+        }
+    }
+
+    static RoleDefinition of(Item item) {
+        List<Part> parts =
+                item.list("permissions").stream().map(RoleDefinition::part).toList();
+        return new RoleDefinition(
+                guid(item.id()),
+                item.id(),
+                item.text("roleName").orElse(item.name()),
+                item.text("type").filter("CustomRole"::equalsIgnoreCase).isPresent(),
+                parts,
+                Optional.of(item.at()));
+    }
+
+    static Part part(JsonPart permission) {
+        return new Part(
+                permission.texts("actions"),
+                permission.texts("notActions"),
+                permission.texts("dataActions"),
+                permission.texts("notDataActions"));
+    }
+
+    /** Returns the last segment of an identifier, in lower case. */
+    public static String guid(String id) {
+        return id.substring(id.lastIndexOf('/') + 1).toLowerCase(Locale.ROOT);
+    }
+
+    /** Returns whether it grants an action. */
+    public boolean grants(String action, boolean isData) {
+        return parts.stream().anyMatch(part -> part.grants(action, isData));
+    }
+
+    /** True when it grants every action of control. */
+    public boolean grantsAllControl() {
+        return parts.stream()
+                .anyMatch(part ->
+                        part.actions().contains("*") && part.notActions().isEmpty());
+    }
+}

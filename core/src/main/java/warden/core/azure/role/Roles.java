@@ -1,0 +1,240 @@
+package warden.core.azure.role;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import warden.core.access.Truth;
+import warden.core.azure.account.Item;
+import warden.core.azure.account.Listed;
+import warden.core.azure.account.ResourceId;
+import warden.core.azure.account.Subscription;
+import warden.core.document.JsonPart;
+import warden.core.survey.Need;
+import warden.core.survey.Reading;
+import warden.core.survey.Survey;
+
+/** The roles of one subscription: definitions, assignments and what denies. Safe for use by several threads. */
+public final class Roles {
+    private static final String ASSIGNMENTS = "role-assignment-list";
+
+    private final Subscription subscription;
+    private final List<Assignment> assignments;
+    private final List<DenyAssignment> denies;
+    private final Optional<Need> openAssignments;
+    private final Optional<Need> openDenies;
+    private final boolean asksDenies;
+    private final Map<String, Reading<Set<String>>> groups = new ConcurrentHashMap<>();
+
+    public Roles(Subscription subscription) {
+        this.subscription = subscription;
+        Map<String, RoleDefinition> definitions = new HashMap<>();
+        Listed listed = subscription.list("role-definition-list", subscription.id(), "");
+        listed.items().forEach(item -> definitions.put(RoleDefinition.guid(item.id()), RoleDefinition.of(item)));
+        for (String subject : subscription.survey().subjects("role-definition")) {
+            subscription
+                    .one("role-definition", subject)
+                    .found()
+                    .ifPresent(item -> definitions.put(RoleDefinition.guid(subject), RoleDefinition.of(item)));
+        }
+        Map<String, Item> items = new LinkedHashMap<>();
+        Listed all = subscription.list(ASSIGNMENTS, subscription.id(), "role-assignment");
+        Listed above = subscription.list(ASSIGNMENTS, subscription.id() + "?atScope()", "");
+        Stream.concat(all.items().stream(), above.items().stream())
+                .forEach(item -> items.putIfAbsent(ResourceId.key(item.id()), item));
+        this.assignments = items.values().stream()
+                .map(item -> assignment(item, definitions))
+                .toList();
+        this.openAssignments = all.open().or(above::open);
+        this.asksDenies = subscription.asked("deny-assignment-list", subscription.id());
+        Listed denied = subscription.list("deny-assignment-list", subscription.id(), "");
+        this.denies = denied.items().stream().map(DenyAssignment::of).toList();
+        this.openDenies = asksDenies ? denied.open() : Optional.empty();
+    }
+
+    private Assignment assignment(Item item, Map<String, RoleDefinition> definitions) {
+        String role = item.text("roleDefinitionId").orElse("");
+        String guid = RoleDefinition.guid(role);
+        Optional<RoleDefinition> definition = Optional.ofNullable(definitions.get(guid))
+                .or(() ->
+                        BuiltInRoles.named(guid, item.text("roleDefinitionName").or(() -> item.document()
+                                .text("roleDefinitionName"))));
+        Optional<Need> unread = definition.isPresent()
+                ? Optional.empty()
+                : Optional.of(new Need(
+                        "role-definition",
+                        role.isEmpty() ? item.id() : role,
+                        "what the role grants was not read",
+                        "Microsoft.Authorization/roleDefinitions/read"));
+        return new Assignment(
+                item.id(),
+                item.text("principalId").orElse("").toLowerCase(Locale.ROOT),
+                item.text("principalType").orElse(""),
+                item.text("scope").orElse(""),
+                guid,
+                definition,
+                unread,
+                item.text("condition")
+                        .filter(text -> !text.isBlank())
+                        .map(text -> AssignmentCondition.parse(
+                                text, item.text("conditionVersion").orElse("2.0"))),
+                item.at());
+    }
+
+    public Subscription subscription() {
+        return subscription;
+    }
+
+    /** Returns the assignments that were read, in the order of the lists. */
+    public List<Assignment> assignments() {
+        return assignments;
+    }
+
+    /** Returns what keeps the assignments from being known as a whole; absent when they are. */
+    public Optional<Need> openAssignments() {
+        return openAssignments;
+    }
+
+    /** Returns what keeps what denies from being known; absent when it is known, or was never asked for. */
+    public Optional<Need> openDenies() {
+        return openDenies;
+    }
+
+    /** True when what denies was asked for. */
+    public boolean asksDenies() {
+        return asksDenies;
+    }
+
+    /** Returns whether an assignment's scope is a resource's own, or above it. */
+    public boolean covers(Assignment assignment, String resource) {
+        String scope = ResourceId.key(assignment.scope());
+        // The list of a subscription holds what is assigned above it; the tree above need not be known.
+        return scope.equals("/")
+                || scope.startsWith("/providers/microsoft.management/managementgroups/")
+                || (!scope.isEmpty() && ResourceId.covers(scope, resource));
+    }
+
+    /** Returns whether an assignment is to a principal: by its own id, or by a group that it is in. */
+    public Truth isTo(Assignment assignment, String objectId) {
+        return isOne(
+                assignment.principalId(),
+                !assignment.isToGroup() && !assignment.principalType().isEmpty(),
+                objectId);
+    }
+
+    private Truth isOne(String principal, boolean surelyNoGroup, String objectId) {
+        if (principal.equals(objectId.toLowerCase(Locale.ROOT))) {
+            return Truth.TRUE;
+        }
+        return surelyNoGroup ? Truth.FALSE : isIn(objectId, principal);
+    }
+
+    /** Returns whether a principal is in a group, directly or through others. */
+    private Truth isIn(String objectId, String group) {
+        return groups(objectId)
+                .fold(
+                        found -> Truth.of(found.value().contains(group)),
+                        absent -> Truth.UNKNOWN,
+                        unread -> Truth.UNKNOWN);
+    }
+
+    /** Returns the groups that a principal is in, by object id in lower case. */
+    public Reading<Set<String>> groups(String objectId) {
+        return groups.computeIfAbsent(objectId.toLowerCase(Locale.ROOT), key -> readGroups(objectId));
+    }
+
+    private Reading<Set<String>> readGroups(String objectId) {
+        for (String kind : List.of("servicePrincipals/", "users/", "groups/")) {
+            String of = subscription.spelled("member-of", kind + objectId);
+            if (subscription.survey().asked("member-of", of)) {
+                Reading<Survey.Listing> listing = subscription.survey().listing("member-of", of);
+                boolean cut = listing.found().filter(pages -> !pages.complete()).isPresent();
+                return cut
+                        ? new Reading.Unread<>(Need.cutShort("member-of", of, "Graph GroupMember.Read.All"))
+                        : listing.map(Roles::members);
+            }
+        }
+        return new Reading.Unread<>(
+                new Need("member-of", "servicePrincipals/" + objectId, "never asked", "Graph GroupMember.Read.All"));
+    }
+
+    private static Set<String> members(Survey.Listing listing) {
+        return listing.pages().stream()
+                .flatMap(page -> page.value().list("value").stream())
+                .flatMap((JsonPart part) -> part.text("id").stream())
+                .map(id -> id.toLowerCase(Locale.ROOT))
+                .collect(Collectors.toSet());
+    }
+
+    /**
+     * Returns whether something denies an action.
+     *
+     * @param because takes where what denies stands
+     */
+    public Truth denies(String objectId, String action, boolean isData, String resource, List<DenyAssignment> because) {
+        Truth denied = Truth.FALSE;
+        for (DenyAssignment deny : denies) {
+            if (!deny.isAbout(resource) || !deny.denies(action, isData)) {
+                continue;
+            }
+            Truth means = deny.isForEveryone() ? Truth.TRUE : anyOf(deny.principals(), objectId);
+            Truth spared = anyOf(deny.excluded(), objectId);
+            Truth here = means.and(spared.not());
+            if (deny.hasCondition()) {
+                here = here.and(Truth.UNKNOWN);
+            }
+            if (here.isPossible()) {
+                because.add(deny);
+            }
+            denied = denied.or(here);
+        }
+        return denied.or(openDenies.isPresent() ? Truth.UNKNOWN : Truth.FALSE);
+    }
+
+    private Truth anyOf(List<DenyAssignment.Named> principals, String objectId) {
+        Truth any = Truth.FALSE;
+        for (DenyAssignment.Named principal : principals) {
+            any = any.or(isOne(principal.objectId(), !principal.mayBeGroup(), objectId));
+        }
+        return any;
+    }
+
+    /** Returns the object ids of everybody to whom something is assigned, in the order of the lists. */
+    public List<String> principals() {
+        List<String> all = new ArrayList<>();
+        assignments.stream()
+                .map(Assignment::principalId)
+                .filter(id -> !id.isEmpty())
+                .distinct()
+                .forEach(all::add);
+        return all;
+    }
+
+    /**
+     * Returns whether the survey's own principal may surely take an action in the whole subscription.
+     *
+     * @param takenBy {@code servicePrincipals/OID} or {@code users/OID}; empty when the header does not say
+     */
+    public boolean mayReadAll(String takenBy, String action) {
+        String objectId = ResourceId.name(takenBy);
+        if (!takenBy.contains("/") || objectId.isEmpty()) {
+            return false;
+        }
+        boolean denied = denies(objectId, action, false, subscription.id(), new ArrayList<>()) != Truth.FALSE
+                && !denies.isEmpty();
+        return !denied
+                && assignments.stream()
+                        .filter(each -> each.condition().isEmpty() && covers(each, subscription.id()))
+                        .filter(each -> isTo(each, objectId) == Truth.TRUE)
+                        .anyMatch(each -> each.definition()
+                                .filter(role -> role.grants(action, false))
+                                .isPresent());
+    }
+}
