@@ -149,6 +149,9 @@ public final class MatrixText {
         if (label.startsWith("arn:aws:iam::")) {
             return label.substring("arn:aws:iam::".length());
         }
-        return label.startsWith("arn:aws:cloudfront::") ? "edge of " + names.of(row.who()) : label;
+        if (label.startsWith("arn:aws:cloudfront::")) {
+            return "edge of " + names.of(row.who());
+        }
+        return label.startsWith("arn:") ? label : Shown.name(names.idOf(row.who()));
     }
 }

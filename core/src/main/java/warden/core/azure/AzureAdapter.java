@@ -88,6 +88,9 @@ public record AzureAdapter(AzureCloud cloud) implements Cloud {
                     .findFirst()
                     .orElse(subject));
         }
+        if (subject.endsWith("#key")) {
+            return Optional.of("key of " + ResourceId.name(subject.substring(0, subject.length() - "#key".length())));
+        }
         if (!subject.toLowerCase(Locale.ROOT).startsWith("/subscriptions/")) {
             return Optional.empty();
         }

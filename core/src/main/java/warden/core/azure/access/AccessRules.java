@@ -76,6 +76,16 @@ public final class AccessRules {
         return weighed.decided(truth, !weighed.because.isEmpty(), explains);
     }
 
+    /** Returns whether a principal's roles and what it can reach by them grant an action, wherever it asks from. */
+    public Truth byRoles(String objectId, String action, String resource) {
+        Weighed unheard = new Weighed();
+        boolean isData = ActionPattern.isData(action);
+        Truth granted = granted(objectId, action, isData, resource, RequestContext.PLAIN, unheard);
+        return isData && granted != Truth.TRUE
+                ? granted.or(throughKeys(objectId, resource, subscription.account(resource), unheard))
+                : granted;
+    }
+
     // --- by role ---
 
     private Truth named(

@@ -9,8 +9,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
-import warden.core.access.Ability;
-import warden.core.azure.access.Caller;
+import warden.core.access.Truth;
+import warden.core.azure.access.Actions;
 import warden.core.azure.account.Container;
 import warden.core.azure.account.ResourceId;
 import warden.core.azure.principal.Principal;
@@ -85,9 +85,7 @@ public final class AzurePublishing implements Publishing {
     }
 
     private static boolean mayWrite(AzureAccount account, Principal principal, Container web) {
-        return account.reach()
-                .extent(web, Caller.principal(principal.id()), Ability.WRITE)
-                .isSome();
+        return account.reach().rules().byRoles(principal.objectId(), Actions.WRITE, web.blob("index.html")) == Truth.TRUE;
     }
 
     /** A principal that signs in by a pipeline's token, is let in just there, or is called so. */
