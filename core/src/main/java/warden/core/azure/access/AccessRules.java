@@ -42,8 +42,8 @@ public final class AccessRules {
         this.subscription = subscription;
         // Whether its lists are whole hangs on what the survey's reader may see, and that on the roles in the lists.
         Roles seen = new Roles(subscription);
-        subscription.knowReader(permission ->
-                seen.mayReadAll(subscription.survey().header().takenBy(), permission));
+        subscription.knowReader(
+                permission -> seen.mayReadAll(subscription.survey().header().takenBy(), permission));
         this.roles = new Roles(subscription);
     }
 
@@ -76,14 +76,22 @@ public final class AccessRules {
         return weighed.decided(truth, !weighed.because.isEmpty(), explains);
     }
 
-    /** Returns whether a principal's roles and what it can reach by them grant an action, wherever it asks from. */
-    public Truth byRoles(String objectId, String action, String resource) {
+    /**
+     * Returns whether a principal's roles and what it can reach by them grant an action, wherever it asks from.
+     *
+     * @param open takes what would settle an answer that is not known
+     */
+    public Truth byRoles(String objectId, String action, String resource, List<Need> open) {
         Weighed unheard = new Weighed();
         boolean isData = ActionPattern.isData(action);
         Truth granted = granted(objectId, action, isData, resource, RequestContext.PLAIN, unheard);
-        return isData && granted != Truth.TRUE
+        Truth all = isData && granted != Truth.TRUE
                 ? granted.or(throughKeys(objectId, resource, subscription.account(resource), unheard))
                 : granted;
+        if (all == Truth.UNKNOWN) {
+            open.addAll(unheard.needs);
+        }
+        return all;
     }
 
     // --- by role ---

@@ -7,6 +7,7 @@ import warden.core.audit.Verdict;
 import warden.core.azure.edge.Edge;
 import warden.core.azure.site.AzureAccount;
 import warden.core.azure.site.AzureCloud;
+import warden.core.azure.site.EndpointName;
 import warden.core.azure.site.WebSite;
 import warden.core.survey.Need;
 
@@ -27,6 +28,20 @@ public interface EdgeCheck extends AzureCheck<EdgeCheck.Of> {
         /** Returns the endpoint of a storage account that an origin is; absent for anything else. */
         public Optional<AzureCloud.Storage> storage(Edge.Origin origin) {
             return context.cloud().storage(origin.host());
+        }
+
+        /** Returns what keeps from telling whether it serves a site: an origin of which the account was not read. Empty where that is known. */
+        public List<Need> mayServeSite() {
+            boolean isOfUnread = edge.liveOrigins().stream()
+                    .anyMatch(origin -> storage(origin).isEmpty()
+                            && EndpointName.parse(origin.host())
+                                    .filter(EndpointName::isStorage)
+                                    .isPresent());
+            return site().isPresent() || !isOfUnread
+                    ? List.of()
+                    : context.cloud().accounts().stream()
+                            .flatMap(account -> account.subscription().unlistedAccounts().stream())
+                            .toList();
         }
 
         /** Returns what keeps what the edge does from being known: parts of it, and of its routes. */

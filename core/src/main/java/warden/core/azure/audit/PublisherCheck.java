@@ -83,7 +83,24 @@ public interface PublisherCheck extends AzureCheck<PublisherCheck.Of> {
     @Override
     default List<Verdict> unread(AzureContext context) {
         List<Verdict> open = new ArrayList<>();
+        context.publishing()
+                .possible()
+                .forEach(each -> open.add(new Verdict.Unknown(
+                        each.principal().id(),
+                        Optional.of(each.site().name()),
+                        each.needs().isEmpty()
+                                ? List.of(new Need(
+                                        "role-assignment-list",
+                                        each.principal().id(),
+                                        "whether it publishes is not known",
+                                        ""))
+                                : each.needs())));
         for (AzureAccount account : context.cloud().accounts()) {
+            // A site that a list would have named has publishers too.
+            account.subscription()
+                    .unlistedAccounts()
+                    .ifPresent(need -> open.add(
+                            new Verdict.Unknown(account.subscription().id(), Optional.empty(), List.of(need))));
             account.reach()
                     .rules()
                     .roles()

@@ -21,6 +21,7 @@ import warden.core.azure.site.AzureCloud;
 import warden.core.azure.site.WebSite;
 import warden.core.cloud.Publishing;
 import warden.core.pipeline.Pipeline;
+import warden.core.survey.Need;
 import warden.core.survey.SurveyedAccount;
 
 /** The principals that publish the sites: those that the owner states, that a pipeline names, or whose rights look like it; never people. */
@@ -29,6 +30,7 @@ public final class AzurePublishing implements Publishing {
             "(?i)publish|deploy|upload|release|pipeline|\\bci\\b|\\bcd\\b|github|gitlab|jenkins|actions");
 
     private final List<AzurePublisher> publishers;
+    private final List<Possible> possible = new ArrayList<>();
     private final List<Pipeline> pipelines;
 
     public AzurePublishing(AzureCloud cloud, List<Pipeline> pipelines) {
@@ -60,12 +62,16 @@ public final class AzurePublishing implements Publishing {
             if (!isKnown && !principal.id().startsWith("servicePrincipals/")) {
                 continue;
             }
-            if (!isStated) {
-                sites.stream()
-                        .filter(site ->
-                                mayWrite(account, principal, site.container().orElseThrow()))
-                        .filter(site -> isKnown || looksLike(account, principal, site))
-                        .forEach(own::add);
+            List<Need> open = new ArrayList<>();
+            for (WebSite site : isStated ? List.<WebSite>of() : sites) {
+                Truth writes = writes(account, principal, site.container().orElseThrow(), open);
+                Truth looks = isKnown ? Truth.TRUE : looksLike(account, principal, site);
+                if (writes.and(looks) == Truth.TRUE) {
+                    own.add(site);
+                } else if (writes.and(looks) == Truth.UNKNOWN) {
+                    open.addAll(principal.unread());
+                    possible.add(new Possible(account, principal, site, open));
+                }
             }
             if (isKnown || !own.isEmpty()) {
                 found.add(new AzurePublisher(account, principal, List.copyOf(own), naming));
@@ -84,12 +90,12 @@ public final class AzurePublishing implements Publishing {
                 .toList();
     }
 
-    private static boolean mayWrite(AzureAccount account, Principal principal, Container web) {
-        return account.reach().rules().byRoles(principal.objectId(), Actions.WRITE, web.blob("index.html")) == Truth.TRUE;
+    private static Truth writes(AzureAccount account, Principal principal, Container web, List<Need> open) {
+        return account.reach().rules().byRoles(principal.objectId(), Actions.WRITE, web.blob("index.html"), open);
     }
 
     /** A principal that signs in by a pipeline's token, is let in just there, or is called so. */
-    private static boolean looksLike(AzureAccount account, Principal principal, WebSite site) {
+    private static Truth looksLike(AzureAccount account, Principal principal, WebSite site) {
         Container web = site.container().orElseThrow();
         Roles roles = account.reach().rules().roles();
         boolean isLetInHere = roles.assignments().stream()
@@ -101,7 +107,9 @@ public final class AzurePublishing implements Publishing {
         boolean isCalledSo = PUBLISHING_WORD.matcher(name).find()
                 && (name.contains(web.account().name().toLowerCase(Locale.ROOT))
                         || site.hosts().stream().anyMatch(host -> name.contains(firstLabel(host))));
-        return !principal.federated().isEmpty() || isLetInHere || isCalledSo;
+        return !principal.federated().isEmpty() || isLetInHere || isCalledSo
+                ? Truth.TRUE
+                : principal.unread().isEmpty() ? Truth.FALSE : Truth.UNKNOWN;
     }
 
     private static String firstLabel(String host) {
@@ -132,14 +140,29 @@ public final class AzurePublishing implements Publishing {
                 .findFirst();
     }
 
+    /** A principal of which it is not known whether it publishes a site. */
+    public record Possible(AzureAccount account, Principal principal, WebSite site, List<Need> needs) {
+        public Possible {
+            needs = needs.stream().distinct().toList();
+        }
+    }
+
+    /** Returns the principals of which it is not known whether they publish. */
+    public List<Possible> possible() {
+        return List.copyOf(possible);
+    }
+
     @Override
     public List<UnreadCredential> unreadCredentials() {
-        return List.of();
+        return possible.stream()
+                .map(each -> new UnreadCredential(each.principal().id(), Optional.of(each.site()), true))
+                .toList();
     }
 
     @Override
     public boolean concernsAll(SurveyedAccount account, String subject) {
         return ResourceId.same(subject, ResourceId.subscription(account.number()))
-                || publisher(subject).isPresent();
+                || publisher(subject).isPresent()
+                || possible.stream().anyMatch(each -> each.principal().id().equals(subject));
     }
 }

@@ -179,6 +179,12 @@ public final class Roles {
      * @param because takes where what denies stands
      */
     public Truth denies(String objectId, String action, boolean isData, String resource, List<DenyAssignment> because) {
+        return deniedByWhatWasRead(objectId, action, isData, resource, because)
+                .or(openDenies.isPresent() ? Truth.UNKNOWN : Truth.FALSE);
+    }
+
+    private Truth deniedByWhatWasRead(
+            String objectId, String action, boolean isData, String resource, List<DenyAssignment> because) {
         Truth denied = Truth.FALSE;
         for (DenyAssignment deny : denies) {
             if (!deny.isAbout(resource) || !deny.denies(action, isData)) {
@@ -195,7 +201,7 @@ public final class Roles {
             }
             denied = denied.or(here);
         }
-        return denied.or(openDenies.isPresent() ? Truth.UNKNOWN : Truth.FALSE);
+        return denied;
     }
 
     private Truth anyOf(List<DenyAssignment.Named> principals, String objectId) {
@@ -227,8 +233,8 @@ public final class Roles {
         if (!takenBy.contains("/") || objectId.isEmpty()) {
             return false;
         }
-        boolean denied = denies(objectId, action, false, subscription.id(), new ArrayList<>()) != Truth.FALSE
-                && !denies.isEmpty();
+        boolean denied = deniedByWhatWasRead(objectId, action, false, subscription.id(), new ArrayList<>())
+                .isPossible();
         return !denied
                 && assignments.stream()
                         .filter(each -> each.condition().isEmpty() && covers(each, subscription.id()))

@@ -24,8 +24,11 @@ final class CompressionOff implements EdgeCheck {
     @Override
     public List<Verdict> examine(EdgeCheck.Of subject) {
 
-        if (subject.edge().serves() == Truth.FALSE || subject.site().isEmpty()) {
+        if (subject.edge().serves() == Truth.FALSE) {
             return List.of();
+        }
+        if (subject.site().isEmpty()) {
+            return subject.mayServeSite().isEmpty() ? List.of() : subject.open(subject.mayServeSite());
         }
         for (Edge.Route route : subject.edge().routes()) {
             // What is not cached is not compressed, and that may be meant.

@@ -30,8 +30,11 @@ final class SecurityHeadersMissing implements EdgeCheck {
     @Override
     public List<Verdict> examine(EdgeCheck.Of subject) {
 
-        if (subject.edge().serves() == Truth.FALSE || subject.site().isEmpty()) {
+        if (subject.edge().serves() == Truth.FALSE) {
             return List.of();
+        }
+        if (subject.site().isEmpty()) {
+            return subject.mayServeSite().isEmpty() ? List.of() : subject.open(subject.mayServeSite());
         }
         Set<String> set = new LinkedHashSet<>();
         Truth modelled = Truth.TRUE;

@@ -31,11 +31,11 @@ final class StaleAfterDeploy implements EdgeCheck {
         Optional<WebSite> site = subject.context().cloud().siteOf(subject.edge());
         boolean caches =
                 subject.edge().routes().stream().anyMatch(route -> route.isOn() != Truth.FALSE && route.caches());
-        if (site.isEmpty()
-                || site.get().container().isEmpty()
-                || !caches
-                || subject.edge().serves() == Truth.FALSE) {
+        if (!caches || subject.edge().serves() == Truth.FALSE) {
             return List.of();
+        }
+        if (site.isEmpty() || site.get().container().isEmpty()) {
+            return subject.mayServeSite().isEmpty() ? List.of() : subject.open(subject.mayServeSite());
         }
         boolean purges = subject.context().publishing().publishersOf(site.get()).stream()
                 .flatMap(publisher -> publisher.pipelines().stream())

@@ -10,6 +10,7 @@ import warden.core.azure.site.AzureCloud;
 import warden.core.checks.ExposureCards;
 import warden.core.site.SitePattern;
 import warden.core.survey.Citation;
+import warden.core.survey.Need;
 
 /** Finds web endpoints behind an edge that the whole internet can reach around it. */
 final class OpenEndpointAroundCdn implements WebCheck {
@@ -34,10 +35,18 @@ final class OpenEndpointAroundCdn implements WebCheck {
                 .meant()
                 .filter(SitePattern.OPEN_BUCKET_BEHIND_CDN::equals)
                 .isPresent();
-        if (origins.isEmpty() || isMeant) {
+        if (isMeant) {
             return List.of();
         }
         Truth admits = subject.account().network().admitsInternet();
+        if (origins.isEmpty()) {
+            List<Need> edges = new ArrayList<>(subject.context().cloud().unreadEdges());
+            subject.context().cloud().edges().forEach(edge -> {
+                edges.addAll(edge.unread());
+                edge.routes().forEach(route -> edges.addAll(route.unread()));
+            });
+            return edges.isEmpty() || admits == Truth.FALSE ? List.of() : subject.open(edges);
+        }
         if (admits == Truth.FALSE) {
             return subject.clean();
         }
