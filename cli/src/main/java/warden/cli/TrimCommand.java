@@ -24,7 +24,9 @@ import warden.core.aws.site.PublishingPrincipal;
 import warden.core.aws.survey.AwsAspects;
 import warden.core.aws.trim.Trimmed;
 import warden.core.aws.trim.UnsurveyedPublisher;
+import warden.core.cloud.Cloud;
 import warden.core.cloud.Clouds;
+import warden.core.document.Shown;
 import warden.core.pipeline.Pipeline;
 import warden.core.site.Site;
 import warden.core.site.SiteFile;
@@ -32,6 +34,7 @@ import warden.core.survey.Need;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyHeader;
 import warden.core.trim.Activity;
+import warden.core.trim.Trimming;
 import warden.gather.activity.ActivityReader;
 import warden.gather.pipeline.PipelineVariables;
 import warden.report.TrimJson;
@@ -85,7 +88,7 @@ final class TrimCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        List<Trimmed> trimmed;
+        List<Trimming> trimmed = new ArrayList<>();
         List<Need> unread;
         List<String> inputs = new ArrayList<>(input.files());
         inputs.addAll(pipelines);
@@ -94,22 +97,29 @@ final class TrimCommand implements Callable<Integer> {
         boolean hasSurvey = pipelines.isEmpty() || input.hasSurvey();
         try (Stages stages = options.stages(world.isTerminal())) {
             PipelineVariables variables = Variables.of(set);
-            List<Pipeline> known;
-            AwsCloud estate;
             if (hasSurvey) {
                 Clouds clouds = input.clouds(world, options);
                 input.sayAge(clouds.accounts(), world, options);
-                known = PipelineFiles.read(pipelines, clouds, variables);
-                estate = ((AwsAdapter) clouds.all().get(0)).cloud();
+                List<Pipeline> known = PipelineFiles.read(pipelines, clouds, variables);
+                unread = credential == null ? clouds.unreadPrincipals() : List.of();
+                List<Site> sites = site == null ? List.of() : SiteNames.demand(clouds, site);
+                for (Cloud cloud : clouds.all()) {
+                    if (cloud instanceof AwsAdapter aws) {
+                        trimmed.addAll(
+                                trimmed(aws.cloud(), known, stages, clouds.all().size() > 1));
+                    } else {
+                        trimmed.addAll(cloud.trim(known, Optional.ofNullable(credential), sites));
+                    }
+                }
+                demandSome(clouds, trimmed);
             } else {
                 options.say(
                         "gentle-warden: no survey: the policy is what the pipeline needs; what its credential may do"
                                 + " today is not compared.");
-                known = PipelineFiles.read(pipelines, variables);
-                estate = withoutSurvey(known);
+                List<Pipeline> known = PipelineFiles.read(pipelines, variables);
+                trimmed.addAll(trimmed(withoutSurvey(known), known, stages, false));
+                unread = List.of();
             }
-            trimmed = trimmed(estate, known, stages);
-            unread = credential == null && hasSurvey ? estate.unreadPrincipals() : List.of();
         }
         if (policyOut != null) {
             write(trimmed, policyOut);
@@ -125,6 +135,19 @@ final class TrimCommand implements Callable<Integer> {
         return ExitCode.DONE.number();
     }
 
+    /** With several providers each is asked for the credential, and one has to know it. */
+    private void demandSome(Clouds clouds, List<Trimming> trimmed) {
+        boolean isAws = clouds.all().size() == 1 && clouds.all().get(0) instanceof AwsAdapter;
+        if (trimmed.isEmpty() && !isAws && (credential != null || site != null)) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    credential != null
+                            ? "--credential: the surveys describe no credential " + Shown.name(credential)
+                            : "--site: no surveyed credential publishes the site \"" + Shown.name(String.valueOf(site))
+                                    + "\"; name one with --credential");
+        }
+    }
+
     /** What a pipeline needs can be told without an account: the buckets and distributions are those that it names. */
     private AwsCloud withoutSurvey(List<Pipeline> known) {
         String number = UnsurveyedPublisher.accountOf(known).orElse(NeededPermissions.NO_ACCOUNT);
@@ -135,7 +158,7 @@ final class TrimCommand implements Callable<Integer> {
                 Optional.of(input.at(world.clock())));
     }
 
-    private List<Trimmed> trimmed(AwsCloud estate, List<Pipeline> known, Stages stages) {
+    private List<Trimmed> trimmed(AwsCloud estate, List<Pipeline> known, Stages stages, boolean isOneOfSeveral) {
         List<PublishingPrincipal> found = new PublisherFinder(estate).find();
         Deployments first = new Deployments(estate, found, known);
         List<UnsurveyedPublisher> unsurveyed = UnsurveyedPublisher.in(estate, first).stream()
@@ -143,7 +166,7 @@ final class TrimCommand implements Callable<Integer> {
                 .filter(each -> each.steps().stream().anyMatch(of -> isAskedFor(of.pipeline())))
                 .toList();
         List<PublishingPrincipal> wanted =
-                unsurveyed.isEmpty() || credential == null ? wanted(estate, found) : List.of();
+                unsurveyed.isEmpty() || credential == null ? wanted(estate, found, isOneOfSeveral) : List.of();
         List<PublishingPrincipal> all = new ArrayList<>(found);
         wanted.stream()
                 .filter(publisher ->
@@ -185,7 +208,18 @@ final class TrimCommand implements Callable<Integer> {
         return pipelines.isEmpty() || pipelines.contains(pipeline.subject());
     }
 
-    private List<PublishingPrincipal> wanted(AwsCloud estate, List<PublishingPrincipal> found) {
+    private List<PublishingPrincipal> wanted(AwsCloud estate, List<PublishingPrincipal> found, boolean isOneOfSeveral) {
+        if (isOneOfSeveral && credential != null && !credential.startsWith("arn:")) {
+            return found.stream()
+                    .filter(publisher -> publisher.principal().name().equals(credential))
+                    .toList();
+        }
+        if (isOneOfSeveral && site != null) {
+            return found.stream()
+                    .filter(publisher -> publisher.sites().stream()
+                            .anyMatch(each -> each.name().equals(site)))
+                    .toList();
+        }
         if (credential != null) {
             PublishingPrincipal named = CredentialNames.demand(estate, credential);
             return List.of(found.stream()
@@ -224,7 +258,7 @@ final class TrimCommand implements Callable<Integer> {
     }
 
     /** Writes a file for each policy, whole or not at all. */
-    private void write(List<Trimmed> trimmed, Path folder) {
+    private void write(List<Trimming> trimmed, Path folder) {
         try {
             Files.createDirectories(folder);
         } catch (IOException failed) {
@@ -233,23 +267,21 @@ final class TrimCommand implements Callable<Integer> {
                     folder + ": cannot be made a folder (" + failed.getMessage() + "); name another with --policy-out");
         }
         Set<String> used = new HashSet<>();
-        for (Trimmed each : trimmed) {
+        for (Trimming each : trimmed) {
             if (each.needed().isEmpty()) {
                 options.say(each.called() + ": nothing tells what it needs, so no policy is written for it.");
                 continue;
             }
             // A user and a role may bear the same name.
-            String plain = each.publisher().principal().name().replaceAll("[^A-Za-z0-9._@+=-]", "_");
+            String plain = each.name().replaceAll("[^A-Za-z0-9._@+=-]", "_");
             String name = plain;
             for (int i = 2; !used.add(name); i++) {
                 name = plain + "-" + i;
             }
             Path trust = folder.resolve(name + ".trust.json");
             TargetFile.write(
-                    folder.resolve(name + ".policy.json"),
-                    options.json(each.policy().spelled()),
-                    "--policy-out");
-            each.trust()
+                    folder.resolve(name + ".policy.json"), options.json(each.proposalSpelled()), "--policy-out");
+            each.proposedTrust()
                     .ifPresent(proposed -> TargetFile.write(trust, options.json(proposed.spelled()), "--policy-out"));
         }
     }

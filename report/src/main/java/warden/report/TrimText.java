@@ -4,13 +4,11 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
-import warden.core.aws.policy.Statement;
-import warden.core.aws.trim.MinimalPolicy;
-import warden.core.aws.trim.Trimmed;
 import warden.core.document.Shown;
 import warden.core.pipeline.Needed;
 import warden.core.site.Site;
 import warden.core.survey.Need;
+import warden.core.trim.Trimming;
 
 /** What each credential is granted and what would do, side by side. */
 public final class TrimText {
@@ -29,7 +27,7 @@ public final class TrimText {
      *
      * @param unread what keeps users and roles from being known
      */
-    public static String of(List<Trimmed> credentials, List<Need> unread, Style style) {
+    public static String of(List<? extends Trimming> credentials, List<Need> unread, Style style) {
         TrimText text = new TrimText(style);
         if (credentials.isEmpty() && !unread.isEmpty()) {
             text.line("Which credentials publish sites is not known:");
@@ -45,20 +43,19 @@ public final class TrimText {
         out.append(text.stripTrailing()).append('\n');
     }
 
-    private void credential(Trimmed trimmed) {
-        String sites = trimmed.publisher().sites().stream().map(Site::name).collect(Collectors.joining(", "));
-        line(style.strong(Shown.name(trimmed.publisher().principal().name()))
-                + (sites.isEmpty() ? "" : " publishes " + Shown.name(sites)));
+    private void credential(Trimming trimmed) {
+        String sites = trimmed.sites().stream().map(Site::name).collect(Collectors.joining(", "));
+        line(style.strong(Shown.name(trimmed.name())) + (sites.isEmpty() ? "" : " publishes " + Shown.name(sites)));
         line(style.faint("  " + Shown.name(trimmed.called())));
         line("  " + numbers(trimmed));
         line("");
         if (trimmed.isUnsurveyed() && !trimmed.needed().isEmpty()) {
             // Nothing stands beside it, so it is shown as it is written.
-            out.append(Shown.lines(trimmed.policy().spelled(), false)
+            out.append(Shown.lines(trimmed.proposalSpelled(), false)
                     .stripTrailing()
                     .indent(2));
         } else {
-            sideBySide(today(trimmed), proposal(trimmed.policy()));
+            sideBySide(folded(headed("today", trimmed.today())), headed("proposed", trimmed.proposed()));
         }
         line("");
         needed(trimmed);
@@ -77,45 +74,19 @@ public final class TrimText {
     }
 
     /** Says how much there is and how much would do: "412 actions in 61 services → 5 actions in 2". */
-    private static String numbers(Trimmed trimmed) {
+    private static String numbers(Trimming trimmed) {
         if (trimmed.services().isEmpty() && !trimmed.unread().isEmpty()) {
             return "what it may do is not known → "
-                    + Lines.count(trimmed.policy().actionCount(), "action") + " in "
-                    + Lines.count(trimmed.policy().serviceCount(), "service");
+                    + Lines.count(trimmed.proposedActions(), "action") + " in "
+                    + Lines.count(trimmed.proposedServices(), "service");
         }
         boolean every = trimmed.services().contains("*");
         String granted = every
-                ? "every service, with " + trimmed.granted().size() + " actions in the catalogued ones"
-                : Lines.count(trimmed.granted().size(), "action") + " in "
+                ? "every service, with " + trimmed.grantedActions() + " actions in the catalogued ones"
+                : Lines.count(trimmed.grantedActions(), "action") + " in "
                         + Lines.count(trimmed.services().size(), "service");
-        return granted + " → " + Lines.count(trimmed.policy().actionCount(), "action") + " in "
-                + Lines.count(trimmed.policy().serviceCount(), "service");
-    }
-
-    private static List<String> today(Trimmed trimmed) {
-        List<String> lines = new ArrayList<>(List.of("today"));
-        for (Statement statement : trimmed.publisher().principal().holdings().policies().stream()
-                .flatMap(policy -> policy.document().statements().stream())
-                .toList()) {
-            String effect = statement.mayAllow() ? "" : "never ";
-            String actions = (statement.actions().negated() ? "all but " : "")
-                    + statement.actions().patterns().stream()
-                            .map(pattern -> pattern.text())
-                            .collect(Collectors.joining(", "));
-            lines.add(effect + actions);
-            statement.resources().ifPresent(clause -> clause.patterns()
-                    .forEach(pattern -> lines.add(" on " + (clause.negated() ? "all but " : "") + pattern.text())));
-            if (!statement.conditions().isEmpty()) {
-                lines.add(" when "
-                        + statement.conditions().stream()
-                                .map(condition -> condition.spelled())
-                                .collect(Collectors.joining(" and ")));
-            }
-        }
-        if (lines.size() == 1) {
-            lines.add(trimmed.unread().isEmpty() ? "nothing" : "not known: its policies were not read");
-        }
-        return folded(lines);
+        return granted + " → " + Lines.count(trimmed.proposedActions(), "action") + " in "
+                + Lines.count(trimmed.proposedServices(), "service");
     }
 
     private static List<String> folded(List<String> lines) {
@@ -127,13 +98,10 @@ public final class TrimText {
         return folded;
     }
 
-    private static List<String> proposal(MinimalPolicy policy) {
-        List<String> lines = new ArrayList<>(List.of("proposed"));
-        for (MinimalPolicy.Allow allow : policy.statements()) {
-            lines.add(String.join(", ", allow.actions()));
-            allow.resources().forEach(resource -> lines.add(" on " + resource));
-        }
-        return lines;
+    private static List<String> headed(String head, List<String> lines) {
+        List<String> all = new ArrayList<>(List.of(head));
+        all.addAll(lines);
+        return all;
     }
 
     private void sideBySide(List<String> left, List<String> right) {
@@ -175,7 +143,7 @@ public final class TrimText {
         return joint > COLUMN / 2 ? joint + 1 : COLUMN;
     }
 
-    private void needed(Trimmed trimmed) {
+    private void needed(Trimming trimmed) {
         Map<String, List<Needed>> byWhy = trimmed.needed().stream()
                 .collect(Collectors.groupingBy(Needed::why, java.util.LinkedHashMap::new, Collectors.toList()));
         byWhy.forEach((why, needs) -> paragraph(
@@ -187,13 +155,12 @@ public final class TrimText {
                         + "."));
     }
 
-    private void open(Trimmed trimmed) {
-        trimmed.open().stream()
+    private void open(Trimming trimmed) {
+        trimmed.openSteps().stream()
                 .limit(5)
                 .forEach(open -> paragraph(
                         "  " + style.notice("open") + "     ",
-                        open.step().pipeline().place(open.step().step()) + ", \""
-                                + open.step().step().command() + "\": " + open.why()
+                        open.place() + ", \"" + open.command() + "\": " + open.why()
                                 + ". It may need more than what is proposed."));
         if (!trimmed.unread().isEmpty()) {
             paragraph(
@@ -204,26 +171,26 @@ public final class TrimText {
         }
     }
 
-    private void proof(Trimmed trimmed) {
+    private void proof(Trimming trimmed) {
         if (trimmed.needed().isEmpty()) {
             paragraph("  proof    ", "there is nothing to prove: what it needs is not known.");
             return;
         }
-        boolean both = trimmed.proof().coversNeeded() && trimmed.proof().withinNeeded();
+        boolean both = trimmed.coversNeeded() && trimmed.withinNeeded();
         paragraph(
                 "  proof    ",
                 both
                         ? "the proposal allows every request that is needed, and no other."
-                        : (trimmed.proof().coversNeeded() ? "" : "the proposal does not cover what is needed. ")
-                                + (trimmed.proof().withinNeeded() ? "" : "The proposal allows more than is needed."));
-        for (Needed refused : trimmed.proof().stillRefused()) {
+                        : (trimmed.coversNeeded() ? "" : "the proposal does not cover what is needed. ")
+                                + (trimmed.withinNeeded() ? "" : "The proposal allows more than is needed."));
+        for (Needed refused : trimmed.stillRefused()) {
             paragraph(
                     "  " + style.warning("refused") + "  ",
                     refused.action() + " on " + refused.on()
                             + " stays refused with the proposal: something else denies it. Look at the bucket's policy, the boundary and"
                             + " the organization's policies.");
         }
-        trimmed.trust()
+        trimmed.proposedTrust()
                 .filter(trust -> !trust.isComplete())
                 .ifPresent(
                         trust -> paragraph(

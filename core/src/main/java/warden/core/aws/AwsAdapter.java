@@ -18,6 +18,7 @@ import warden.core.aws.cdn.UnreadDistribution;
 import warden.core.aws.certificate.Certificate;
 import warden.core.aws.decision.Evaluator;
 import warden.core.aws.policy.Arn;
+import warden.core.aws.power.Powers;
 import warden.core.aws.publishing.AwsPublishing;
 import warden.core.aws.reach.BucketAnswers;
 import warden.core.aws.reach.BucketMatrix;
@@ -27,6 +28,7 @@ import warden.core.aws.site.SharedSecrets;
 import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.StorageEndpoint;
 import warden.core.aws.trace.Tracer;
+import warden.core.aws.trim.Trimmed;
 import warden.core.cloud.Cloud;
 import warden.core.cloud.Following;
 import warden.core.document.Shown;
@@ -155,6 +157,23 @@ public record AwsAdapter(AwsCloud cloud) implements Cloud {
                 .filter(bucket -> cloud.sitesOf(bucket).stream().allMatch(BucketSite::isMeantSealed))
                 .map(Bucket::arn)
                 .collect(Collectors.toSet());
+    }
+
+    @Override
+    public List<Trimmed> trim(List<Pipeline> pipelines, Optional<String> credential, List<Site> sites) {
+        AwsPublishing publishing = publishing(pipelines);
+        return publishing.publishers().parallelStream()
+                .filter(each -> credential
+                        .map(word -> each.arn().equals(word)
+                                || each.principal().name().equals(word))
+                        .orElse(true))
+                .filter(each -> sites.isEmpty() || each.sites().stream().anyMatch(sites::contains))
+                .map(each -> Trimmed.of(
+                        each,
+                        publishing.deployments(),
+                        new Powers(cloud.reach(each.account()), each.principal()),
+                        List.of()))
+                .toList();
     }
 
     @Override

@@ -21,12 +21,14 @@ import warden.core.azure.account.ResourceId;
 import warden.core.azure.account.StorageAccount;
 import warden.core.azure.edge.Edge;
 import warden.core.azure.principal.Principal;
+import warden.core.azure.publishing.AzurePublisher;
 import warden.core.azure.publishing.AzurePublishing;
 import warden.core.azure.site.AzureAccount;
 import warden.core.azure.site.AzureCloud;
 import warden.core.azure.site.EndpointName;
 import warden.core.azure.site.WebSite;
 import warden.core.azure.trace.AzureTracer;
+import warden.core.azure.trim.RoleTrim;
 import warden.core.cloud.Cloud;
 import warden.core.cloud.Following;
 import warden.core.document.Shown;
@@ -176,6 +178,33 @@ public record AzureAdapter(AzureCloud cloud) implements Cloud {
     @Override
     public AzurePublishing publishing(List<Pipeline> pipelines) {
         return new AzurePublishing(cloud, pipelines);
+    }
+
+    @Override
+    public List<RoleTrim> trim(List<Pipeline> pipelines, Optional<String> credential, List<Site> sites) {
+        List<AzurePublisher> publishers = new ArrayList<>(publishing(pipelines).publishers());
+        if (credential.isPresent()) {
+            for (AzureAccount account : cloud.accounts()) {
+                account.reach()
+                        .principals()
+                        .named(credential.get())
+                        .filter(named ->
+                                publishers.stream().noneMatch(each -> each.id().equals(named.id())))
+                        .ifPresent(named -> publishers.add(new AzurePublisher(account, named, List.of(), List.of())));
+            }
+        }
+        return publishers.stream()
+                .filter(each -> credential
+                        .map(word -> each.account()
+                                .reach()
+                                .principals()
+                                .named(word)
+                                .filter(named -> named.id().equals(each.id()))
+                                .isPresent())
+                        .orElse(true))
+                .filter(each -> sites.isEmpty() || each.sites().stream().anyMatch(sites::contains))
+                .map(RoleTrim::of)
+                .toList();
     }
 
     @Override

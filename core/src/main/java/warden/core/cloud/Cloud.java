@@ -12,6 +12,7 @@ import warden.core.site.Publisher;
 import warden.core.site.Site;
 import warden.core.survey.Need;
 import warden.core.survey.SurveyedAccount;
+import warden.core.trim.Trimming;
 
 /** The surveyed accounts of one provider together, with the sites that were found in them. */
 public interface Cloud {
@@ -60,6 +61,14 @@ public interface Cloud {
 
     /** Finds out who publishes the sites. */
     Publishing publishing(List<Pipeline> pipelines);
+
+    /**
+     * Compares what publishing credentials need with what they may do, and proposes what would do.
+     *
+     * @param credential only this one, by its identifier or name; absent for all
+     * @param sites only the credentials that publish one of these; none for all
+     */
+    List<? extends Trimming> trim(List<Pipeline> pipelines, Optional<String> credential, List<Site> sites);
 
     /** Returns who can do what with each store, in the order of the surveys, with a row for every publisher of its account. */
     List<Matrix> matrices(List<? extends Publisher> publishers, Predicate<String> wanted);

@@ -12,15 +12,19 @@ import java.util.stream.Collectors;
 import warden.core.access.Witness;
 import warden.core.aws.account.Account;
 import warden.core.aws.catalogue.ServiceAction;
+import warden.core.aws.policy.Statement;
 import warden.core.aws.power.EscalationPath;
 import warden.core.aws.power.Excess;
 import warden.core.aws.power.Powers;
 import warden.core.aws.power.Shortfall;
 import warden.core.aws.publishing.Deployments;
 import warden.core.aws.publishing.NeededPermissions;
+import warden.core.aws.site.BucketSite;
 import warden.core.aws.site.PublishingPrincipal;
+import warden.core.document.JsonPart;
 import warden.core.pipeline.Needed;
 import warden.core.survey.Need;
+import warden.core.trim.Trimming;
 
 /**
  * What one publishing credential needs, is granted, lacks and has too much of, and the policy that would do.
@@ -51,7 +55,8 @@ public record Trimmed(
         List<Worst> worst,
         MinimalPolicy policy,
         Optional<ProposedTrust> trust,
-        Proof proof) {
+        Proof proof)
+        implements Trimming {
     private static final int MOST_WORST = 5;
 
     public Trimmed {
@@ -63,7 +68,7 @@ public record Trimmed(
         worst = List.copyOf(worst);
     }
 
-    /** True when no reading describes the credential, so that only what it needs is known. */
+    @Override
     public boolean isUnsurveyed() {
         return publisher
                 .account()
@@ -72,9 +77,6 @@ public record Trimmed(
                 .found()
                 .isEmpty();
     }
-
-    /** A dangerous permission beyond need. */
-    public record Worst(String action, String on, String why) {}
 
     /**
      * Compares and proposes.
@@ -163,5 +165,117 @@ public record Trimmed(
                 .forEach(action ->
                         worst.add(new Worst(action.name(), powers.example(action), dangers.get(action.name()))));
         return worst.stream().limit(MOST_WORST).collect(Collectors.toList());
+    }
+
+    @Override
+    public String name() {
+        return publisher.principal().name();
+    }
+
+    @Override
+    public List<BucketSite> sites() {
+        return publisher.sites();
+    }
+
+    @Override
+    public List<OpenStep> openSteps() {
+        return open.stream()
+                .map(each -> new OpenStep(
+                        each.step().pipeline().place(each.step().step()),
+                        each.step().step().command(),
+                        each.why()))
+                .toList();
+    }
+
+    @Override
+    public int grantedActions() {
+        return granted.size();
+    }
+
+    @Override
+    public int excessActions() {
+        return excess.all().size();
+    }
+
+    @Override
+    public Set<String> excessServices() {
+        return excess.services();
+    }
+
+    @Override
+    public List<String> today() {
+        List<String> lines = new ArrayList<>();
+        for (Statement statement : publisher.principal().holdings().policies().stream()
+                .flatMap(policy -> policy.document().statements().stream())
+                .toList()) {
+            String effect = statement.mayAllow() ? "" : "never ";
+            String actions = (statement.actions().negated() ? "all but " : "")
+                    + statement.actions().patterns().stream()
+                            .map(pattern -> pattern.text())
+                            .collect(Collectors.joining(", "));
+            lines.add(effect + actions);
+            statement.resources().ifPresent(clause -> clause.patterns()
+                    .forEach(pattern -> lines.add(" on " + (clause.negated() ? "all but " : "") + pattern.text())));
+            if (!statement.conditions().isEmpty()) {
+                lines.add(" when "
+                        + statement.conditions().stream()
+                                .map(condition -> condition.spelled())
+                                .collect(Collectors.joining(" and ")));
+            }
+        }
+        if (lines.isEmpty()) {
+            lines.add(unread.isEmpty() ? "nothing" : "not known: its policies were not read");
+        }
+        return lines;
+    }
+
+    @Override
+    public List<String> proposed() {
+        List<String> lines = new ArrayList<>();
+        for (MinimalPolicy.Allow allow : policy.statements()) {
+            lines.add(String.join(", ", allow.actions()));
+            allow.resources().forEach(resource -> lines.add(" on " + resource));
+        }
+        return lines;
+    }
+
+    @Override
+    public int proposedActions() {
+        return policy.actionCount();
+    }
+
+    @Override
+    public int proposedServices() {
+        return policy.serviceCount();
+    }
+
+    @Override
+    public JsonPart proposal() {
+        return policy.json();
+    }
+
+    @Override
+    public String proposalSpelled() {
+        return policy.spelled();
+    }
+
+    @Override
+    public Optional<Trust> proposedTrust() {
+        return trust.map(each -> new Trust(each.json(), each.spelled(), each.isComplete()));
+    }
+
+    @Override
+    public boolean coversNeeded() {
+        return proof.coversNeeded();
+    }
+
+    @Override
+    public boolean withinNeeded() {
+        return proof.withinNeeded();
+    }
+
+    @Override
+    public List<Needed> stillRefused() {
+        return proof.stillRefused();
     }
 }

@@ -29,6 +29,7 @@ import warden.core.pipeline.Needed.Evidence;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.Target;
 import warden.core.site.SiteFile;
+import warden.core.trim.Trimming;
 
 class TrimmedTest {
     private static final String ROLE = "arn:aws:iam::210987654321:role/heron-www-publisher";
@@ -112,7 +113,7 @@ class TrimmedTest {
                         }
                         """);
         assertThat(trimmed.proof()).isEqualTo(new Proof(true, true, List.of(), false));
-        assertThat(trimmed.worst()).extracting(Trimmed.Worst::action).contains("s3:PutBucketPolicy");
+        assertThat(trimmed.worst()).extracting(Trimming.Worst::action).contains("s3:PutBucketPolicy");
         assertThat(trimmed.excess().all().size()).isGreaterThan(50);
         assertThat(trimmed.policy().actionCount()).isEqualTo(4);
         assertThat(trimmed.policy().serviceCount()).isEqualTo(2);

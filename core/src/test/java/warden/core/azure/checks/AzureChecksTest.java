@@ -402,7 +402,9 @@ class AzureChecksTest {
                 "record-dangling",
                 healthy().records("'wifi':'gonewifi.z6.web.core.windows.net'").takenBy(""));
         silent("record-dangling", healthy());
-        flags("record-around-cdn", Severity.MEDIUM,
+        flags(
+                "record-around-cdn",
+                Severity.MEDIUM,
                 healthy()
                         .records("'wifi':'" + ORIGIN + "'")
                         .account("'customDomain':{'name':'" + HOST + "'},'supportsHttpsTrafficOnly':false," + OPEN));
