@@ -48,7 +48,7 @@ final class SurveyBench {
     /** The shell script for the official command line on a tenth of the account; left out where that is not installed. */
     static void script() throws Exception {
         Path folder = Files.createTempDirectory("bench");
-        Path script = Files.writeString(folder.resolve("survey.sh"), SurveyScript.text());
+        Path script = Files.writeString(folder.resolve("survey.sh"), SurveyScript.text("aws"));
         try (StandIn standIn = StandIn.start(
                 account(BUCKETS / 10, DISTRIBUTIONS / 10),
                 "bench",

@@ -21,8 +21,11 @@ import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import warden.core.Providers;
 import warden.core.aws.survey.AwsAspects;
 import warden.core.aws.survey.Permissions;
+import warden.core.azure.survey.AzureAspects;
+import warden.core.provider.Provider;
 import warden.core.survey.SurveyException;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
@@ -68,6 +71,12 @@ final class SurveyCommand implements Callable<Integer> {
     @Option(names = "--permissions", description = "Print the policy that a survey needs: complete, and nothing more")
     private boolean permissions;
 
+    @Option(
+            names = "--provider",
+            paramLabel = "aws|azure",
+            description = "Whose account it is, for --script and --permissions. Default: aws")
+    private String provider = "aws";
+
     @Option(names = "--profile", paramLabel = "NAME", description = "Profile of the usual configuration files")
     private @Nullable String profile;
 
@@ -107,11 +116,11 @@ final class SurveyCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         if (script) {
-            options.write(SurveyScript.text());
+            options.write(SurveyScript.text(provider()));
             return ExitCode.DONE.number();
         }
         if (permissions) {
-            options.write(policy());
+            options.write(provider().equals("azure") ? roles() : policy());
             return ExitCode.DONE.number();
         }
         if (parallel < 1 || parallel > 64 || objects < 0 || details < 0) {
@@ -121,6 +130,13 @@ final class SurveyCommand implements Callable<Integer> {
         takeEndpointOfEnvironment();
         demandAddresses();
         demandRoom();
+        if (folder == null && !provider().equals("aws")) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    "--provider " + provider + " cannot be surveyed live yet; gather its answers by the script of"
+                            + " \"gentle-warden survey --script --provider " + provider
+                            + "\" and give them with --folder");
+        }
         return (folder != null ? ofFolder(folder) : live()).number();
     }
 
@@ -169,6 +185,36 @@ final class SurveyCommand implements Callable<Integer> {
         } catch (URISyntaxException none) {
             return false;
         }
+    }
+
+    private String provider() {
+        if (Providers.named(provider).isEmpty()) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    "--provider takes "
+                            + Providers.ALL.stream().map(Provider::name).collect(Collectors.joining(" or "))
+                            + ", not \"" + provider + "\"");
+        }
+        return provider;
+    }
+
+    /** The two roles of the second provider: reading blobs is a right of its own, and needed at web containers only. */
+    private static String roles() {
+        AzureAspects aspects = AzureAspects.TABLE;
+        return "{\n \"roleDefinitions\": [\n  {\n   \"Name\": \"Survey\",\n   \"IsCustom\": true,\n"
+                + "   \"Description\": \"Read what a survey looks at. Assigned at the subscription.\",\n   \"Actions\": [\n"
+                + lines(aspects.actions())
+                + "   ],\n   \"NotActions\": [],\n   \"DataActions\": [],\n   \"NotDataActions\": [],\n"
+                + "   \"AssignableScopes\": [\"/subscriptions/SUBSCRIPTION\"]\n  },\n  {\n   \"Name\": \"Survey: names of blobs\",\n"
+                + "   \"IsCustom\": true,\n   \"Description\": \"List blobs. Assigned at each container $web.\",\n   \"Actions\": [],\n"
+                + "   \"NotActions\": [],\n   \"DataActions\": [\n" + lines(List.of(AzureAspects.READ_BLOBS))
+                + "   ],\n   \"NotDataActions\": [],\n   \"AssignableScopes\": [\"/subscriptions/SUBSCRIPTION\"]\n  }\n ],\n"
+                + " \"directoryPermissions\": [\n"
+                + lines(aspects.ofDirectory()).replace("    ", "  ") + " ]\n}\n";
+    }
+
+    private static String lines(List<String> texts) {
+        return texts.stream().map(text -> "    \"" + text + "\"").collect(Collectors.joining(",\n", "", "\n"));
     }
 
     private static String policy() {

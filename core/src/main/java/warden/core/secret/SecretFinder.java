@@ -226,6 +226,10 @@ public final class SecretFinder {
     private static final Pattern PLACEHOLDER = Pattern.compile(
             "(?i).*(example|placeholder|change.?me|your|dummy|sample|xxxx|0000|1234567|abcdef|redacted|\\*{3}|\\.\\.\\.).*");
 
+    /** What a directory calls somebody is no secret: a kind and a GUID. A GUID alone may be a token. */
+    private static final Pattern IDENTIFIER = Pattern.compile(
+            "(?i)(servicePrincipals|users|groups|applications)/[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}");
+
     private static final int LETTERS = 128;
 
     /** By two letters of ASCII: the anchors that begin with them. */
@@ -552,7 +556,8 @@ public final class SecretFinder {
                 && !value.matches(".*\\.(js|css|html?|json|png|svg|com|org|net|ya?ml|txt|pem|md)")
                 && !value.matches("[a-z]++([-_./][a-z0-9]++)++")
                 && !value.matches("(sha(256|384|512)-.*|[0-9]{4}-[0-9]{2}-[0-9]{2}.*)")
-                && !value.contains("://");
+                && !value.contains("://")
+                && !IDENTIFIER.matcher(value).matches();
         return value.length() >= FEWEST_GENERIC
                 && mixed
                 && entropy(value) >= LEAST_ENTROPY

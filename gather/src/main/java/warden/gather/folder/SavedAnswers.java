@@ -9,17 +9,20 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
-import warden.core.aws.survey.AbsenceCodes;
+import warden.core.aws.survey.AwsAspects;
 import warden.core.aws.survey.Permissions;
+import warden.core.azure.survey.AzureAspects;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
 import warden.core.document.Shown;
+import warden.core.survey.Aspects;
 import warden.core.survey.SurveyException;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
@@ -29,8 +32,14 @@ import warden.core.survey.SurveyLine.Outcome;
 public final class SavedAnswers {
     /** The script's last deed. */
     private static final String COMPLETE = ".complete";
+    /** Who asked, as a survey's header says it. */
+    private static final String TAKEN_BY = ".taken-by";
 
-    private static final Pattern NAME = Pattern.compile("([a-z0-9-]+)__(.+)\\.(json|error)");
+    private static final String SUBSCRIPTIONS = "/subscriptions/";
+    private static final List<String> DIRECTORY =
+            List.of("serviceprincipals/", "applications/", "users/", "groups/", "/providers/microsoft.");
+
+    private static final Pattern NAME = Pattern.compile("([a-z0-9-]+)__(.+?)(\\.page\\d+)?\\.(json|error)");
     private static final Pattern CODE = Pattern.compile("An error occurred \\(([A-Za-z0-9.]+)\\)");
     private static final List<String> BY_ELEMENT = List.of("iam-user", "iam-group", "iam-role", "iam-policy");
 
@@ -70,6 +79,7 @@ public final class SavedAnswers {
         List<SurveyLine> readings = new ArrayList<>();
         Set<String> answered = new HashSet<>();
         String account = "";
+        boolean isAzure = false;
         for (Path file : files(folder)) {
             Matcher name = NAME.matcher(file.getFileName().toString());
             if (!name.matches()) {
@@ -78,6 +88,10 @@ public final class SavedAnswers {
             String aspect = name.group(1);
             String of = subject(file, name.group(2));
             String text = text(file);
+            isAzure |= of.toLowerCase(Locale.ROOT).startsWith(SUBSCRIPTIONS);
+            if (aspect.equals("subscription") || aspect.equals("storage-account-list")) {
+                account = of.substring(of.lastIndexOf('/') + 1);
+            }
             if (aspect.equals("bucket-list") || aspect.equals("account-public-access")) {
                 if (!account.isEmpty() && !account.equals(of)) {
                     throw new SurveyException(
@@ -87,12 +101,12 @@ public final class SavedAnswers {
                 }
                 account = of;
             }
-            if (!answered.add(aspect + " " + of)) {
+            if (name.group(3) == null && !answered.add(aspect + " " + of)) {
                 throw new SurveyException(
                         file.toString(),
                         "there is an answer and a refusal for the same question; keep the one that is true");
             }
-            if (name.group(3).equals("error")) {
+            if (name.group(4).equals("error")) {
                 readings.add(refused(aspect, of, text));
             } else {
                 add(file, aspect, of, text, readings);
@@ -104,9 +118,20 @@ public final class SavedAnswers {
                     "the folder holds no saved answers; \"gentle-warden survey --script\" prints a script that makes some");
         }
         return new Gathered(
-                new SurveyHeader(folder.toString(), "aws", account, takenAt, "saved answers"),
+                new SurveyHeader(
+                        folder.toString(),
+                        isAzure ? "azure" : "aws",
+                        account,
+                        takenAt,
+                        isAzure ? takenBy(folder) : "saved answers"),
                 readings,
                 Files.exists(folder.resolve(COMPLETE)));
+    }
+
+    /** The script notes who asks, so that it can be told whether its lists are whole. */
+    private static String takenBy(Path folder) throws SurveyException {
+        Path file = folder.resolve(TAKEN_BY);
+        return Files.exists(file) ? text(file).strip() : "saved answers";
     }
 
     private static List<Path> files(Path folder) throws SurveyException {
@@ -129,9 +154,11 @@ public final class SavedAnswers {
 
     private static SurveyLine refused(String aspect, String of, String said) {
         Matcher code = CODE.matcher(said);
-        String word = code.find() ? code.group(1) : "Failed";
-        String call = Permissions.toRead(aspect);
-        if (AbsenceCodes.means(aspect, word)) {
+        boolean isAzure = isAzure(of);
+        String word = isAzure ? AzureAnswers.code(said).orElse("Failed") : code.find() ? code.group(1) : "Failed";
+        Aspects aspects = isAzure ? AzureAspects.TABLE : AwsAspects.TABLE;
+        String call = isAzure ? "arm:GET" : aspects.permission(aspect);
+        if (aspects.meansAbsent(aspect, word)) {
             return new SurveyLine("", 1, aspect, of, call, Outcome.ABSENT, word);
         }
         String plain = Shown.clean(said.strip());
@@ -148,6 +175,15 @@ public final class SavedAnswers {
 
     private static void add(Path file, String aspect, String of, String text, List<SurveyLine> readings)
             throws SurveyException {
+        if (isAzure(of)) {
+            String document = AzureAnswers.document(aspect, text)
+                    .orElseThrow(
+                            () -> new SurveyException(
+                                    file.toString(),
+                                    "this is not the JSON that the command line prints; take the answer again with --output json"));
+            readings.add(new SurveyLine("", 1, aspect, of, "arm:GET", Outcome.FOUND, document));
+            return;
+        }
         String body = text.isBlank() ? "{}" : text;
         JsonReader.Result read = JsonReader.read(body);
         Optional<JsonPart> root = read.root();
@@ -171,6 +207,11 @@ public final class SavedAnswers {
                 call,
                 Outcome.FOUND,
                 noLocation ? "{\"LocationConstraint\":null}" : JsonSpelling.of(root.get())));
+    }
+
+    private static boolean isAzure(String of) {
+        String lower = of.toLowerCase(Locale.ROOT);
+        return lower.startsWith(SUBSCRIPTIONS) || DIRECTORY.stream().anyMatch(lower::startsWith);
     }
 
     /** The answer about all identities at once becomes a reading for each. */

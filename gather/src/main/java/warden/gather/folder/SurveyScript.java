@@ -9,9 +9,10 @@ import java.nio.charset.StandardCharsets;
 public final class SurveyScript {
     private SurveyScript() {}
 
-    /** Returns the script's text. */
-    public static String text() {
-        try (InputStream in = SurveyScript.class.getResourceAsStream("survey.sh")) {
+    /** Returns the script's text for a provider, by its word. */
+    public static String text(String provider) {
+        String file = provider.equals("azure") ? "survey-azure.sh" : "survey.sh";
+        try (InputStream in = SurveyScript.class.getResourceAsStream(file)) {
             if (in == null) {
                 throw new IllegalStateException("the script is not in the program");
             }
