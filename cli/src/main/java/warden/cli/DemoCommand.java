@@ -59,9 +59,13 @@ final class DemoCommand implements Callable<Integer> {
                 0,
                 world.clock())) {
             DemoSurvey.Taken taken = DemoSurvey.take(standIn, asOf.at(world.clock()));
-            options.say(taken.readings() + " readings came from the simulated account at " + standIn.endpoint() + ".");
+            options.say(taken.readings() + " readings came from the simulated account at " + standIn.endpoint()
+                    + "; those of the second provider are read from " + DemoSurvey.QUAYSIDE + ".");
             Clouds clouds =
-                    Providers.open(List.of(taken.survey()), SiteFile.empty(), Optional.of(asOf.at(world.clock())));
+                    Providers.open(
+                    List.of(taken.survey(), DemoSurvey.quayside()),
+                    SiteFile.empty(),
+                    Optional.of(asOf.at(world.clock())));
             options.guard(clouds);
             Audit audit = AuditCommand.audit(clouds, asOf.at(world.clock()), card -> true);
             // The demo ends with 0, whatever it finds.

@@ -1,5 +1,6 @@
 package warden.cli;
 
+import warden.gather.survey.SurveyFiles;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -27,6 +28,8 @@ import warden.standin.StandIn;
 /** The demo company's survey, taken anew over the network. */
 final class DemoSurvey {
     static final String FILE = "demo/heron-sound-ferries.ndjson";
+    /** What the company has at the second provider, which is read as it is. */
+    static final String QUAYSIDE = "demo/heron-sound-quayside.ndjson";
     /** Aspects that no call of the provider gives: they come from the owner's own files. */
     private static final Set<String> FROM_FILES = Set.of("pipeline-file");
 
@@ -37,7 +40,17 @@ final class DemoSurvey {
 
     /** Returns the survey that the program carries, which the stand-in is loaded from. */
     static String text() {
-        try (InputStream in = DemoSurvey.class.getClassLoader().getResourceAsStream(FILE)) {
+        return text(FILE);
+    }
+
+    /** Returns the survey of the second provider that the program carries. */
+    static Survey quayside() throws SurveyException {
+        InputStream text = new ByteArrayInputStream(text(QUAYSIDE).getBytes(StandardCharsets.UTF_8));
+        return SurveyFiles.read(text, QUAYSIDE);
+    }
+
+    private static String text(String file) {
+        try (InputStream in = DemoSurvey.class.getClassLoader().getResourceAsStream(file)) {
             if (in == null) {
                 throw new IllegalStateException("the demo survey is not in the program");
             }

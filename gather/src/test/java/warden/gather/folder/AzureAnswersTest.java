@@ -30,7 +30,7 @@ import warden.core.survey.SurveyReader;
 
 /** Folders of what the second provider's command line printed. */
 class AzureAnswersTest {
-    private static final Path DEMO = Path.of("../demo/quayside-wifi.ndjson");
+    private static final Path DEMO = Path.of("../demo/heron-sound-quayside.ndjson");
     private static final Instant NOW = Instant.parse("2026-11-24T00:00:00Z");
     private static final String ACCOUNT =
             "/subscriptions/s/resourceGroups/g/providers/Microsoft.Storage/storageAccounts/a";

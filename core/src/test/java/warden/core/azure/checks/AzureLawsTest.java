@@ -37,7 +37,7 @@ import warden.core.survey.SurveyReader;
 
 /** Laws of the audit of this provider's subscriptions: what is lost is never taken for good, and what means the same is told the same. */
 class AzureLawsTest {
-    private static final Path DEMO = Path.of("../demo/quayside-wifi.ndjson");
+    private static final Path DEMO = Path.of("../demo/heron-sound-quayside.ndjson");
 
     private static Audit audit(List<String> lines) {
         Survey.Collector collector = new Survey.Collector(AzureAspects.TABLE);
