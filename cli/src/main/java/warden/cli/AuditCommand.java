@@ -10,6 +10,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.Callable;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
@@ -318,8 +319,7 @@ final class AuditCommand implements Callable<Integer> {
         if (only.isEmpty()) {
             return card -> true;
         }
-        Set<String> known =
-                CheckCatalogue.all().stream().map(check -> check.card().id()).collect(Collectors.toSet());
+        Set<String> known = new TreeSet<>(CheckCatalogue.words());
         for (Area area : Area.values()) {
             known.add(area.word());
         }
@@ -331,6 +331,7 @@ final class AuditCommand implements Callable<Integer> {
                                 + Words.perhaps(name, known).orElse("; \"gentle-warden checks\" lists them"));
             }
         }
-        return card -> only.contains(card.id()) || only.contains(card.area().word());
+        Set<String> asked = only.stream().map(CheckCatalogue::idOf).collect(Collectors.toSet());
+        return card -> asked.contains(card.id()) || asked.contains(card.area().word());
     }
 }

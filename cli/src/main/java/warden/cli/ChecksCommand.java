@@ -46,7 +46,7 @@ final class ChecksCommand implements Callable<Integer> {
             out.print(CatalogueText.list(cards, style));
         } else {
             CheckCard card = cards.stream()
-                    .filter(each -> each.id().equals(id))
+                    .filter(each -> each.id().equals(CheckCatalogue.idOf(String.valueOf(id))))
                     .findFirst()
                     .orElseThrow(() -> new InputException(
                             ExitCode.WRONG_COMMAND,

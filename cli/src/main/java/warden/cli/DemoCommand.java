@@ -61,8 +61,7 @@ final class DemoCommand implements Callable<Integer> {
             DemoSurvey.Taken taken = DemoSurvey.take(standIn, asOf.at(world.clock()));
             options.say(taken.readings() + " readings came from the simulated account at " + standIn.endpoint()
                     + "; those of the second provider are read from " + DemoSurvey.QUAYSIDE + ".");
-            Clouds clouds =
-                    Providers.open(
+            Clouds clouds = Providers.open(
                     List.of(taken.survey(), DemoSurvey.quayside()),
                     SiteFile.empty(),
                     Optional.of(asOf.at(world.clock())));

@@ -1,6 +1,5 @@
 package warden.cli;
 
-import warden.gather.survey.SurveyFiles;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -23,6 +22,7 @@ import warden.gather.live.LiveException;
 import warden.gather.live.LiveSettings;
 import warden.gather.live.LiveSurvey;
 import warden.gather.live.ReadingLog;
+import warden.gather.survey.SurveyFiles;
 import warden.standin.StandIn;
 
 /** The demo company's survey, taken anew over the network. */

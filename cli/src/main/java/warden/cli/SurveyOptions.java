@@ -12,8 +12,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Mixin;
@@ -157,15 +155,13 @@ final class SurveyOptions {
     }
 
     private SiteFile siteFile() {
-        Set<String> checks =
-                CheckCatalogue.all().stream().map(check -> check.card().id()).collect(Collectors.toSet());
         try {
-            if (siteFile != null) {
-                return SiteFileReader.read(siteFile, checks);
-            }
-            return Files.isRegularFile(Path.of(DEFAULT_SITE_FILE))
-                    ? SiteFileReader.read(DEFAULT_SITE_FILE, checks)
-                    : SiteFile.empty();
+            SiteFile file = siteFile != null
+                    ? SiteFileReader.read(siteFile, CheckCatalogue.words())
+                    : Files.isRegularFile(Path.of(DEFAULT_SITE_FILE))
+                            ? SiteFileReader.read(DEFAULT_SITE_FILE, CheckCatalogue.words())
+                            : SiteFile.empty();
+            return file.naming(CheckCatalogue::idOf);
         } catch (SiteFileException unusable) {
             throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
         }

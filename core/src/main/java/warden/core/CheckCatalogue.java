@@ -5,6 +5,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.stream.Stream;
 import warden.core.audit.Check;
 import warden.core.provider.Provider;
@@ -40,8 +42,33 @@ public final class CheckCatalogue {
         return ASKED;
     }
 
-    /** Finds a check by its id. */
-    public static Optional<Check> named(String id) {
+    /** Names under which one provider's users know a fact that is reported under another. They are understood, and never reported. */
+    private static final Map<String, String> SECOND_NAMES = Map.ofEntries(
+            Map.entry("web-hosting-off", "hosting-off"),
+            Map.entry("web-index-missing", "index-missing"),
+            Map.entry("web-error-missing", "error-missing"),
+            Map.entry("web-soft-delete-off", "versioning-off"),
+            Map.entry("container-open-listing", "anyone-can-list"),
+            Map.entry("web-around-cdn", "open-endpoint-around-cdn"),
+            Map.entry("cdn-http-allowed", "viewer-plain-http"),
+            Map.entry("cdn-origin-gone", "origin-bucket-gone"),
+            Map.entry("assignment-too-narrow", "publisher-cannot-publish"));
+
+    /** Returns the id under which a check is reported; the word itself where it is no second name. */
+    public static String idOf(String word) {
+        return SECOND_NAMES.getOrDefault(word, word);
+    }
+
+    /** Returns every word that names a check: ids and second names. */
+    public static Set<String> words() {
+        Set<String> words = new TreeSet<>(SECOND_NAMES.keySet());
+        ALL.forEach(check -> words.add(check.card().id()));
+        return words;
+    }
+
+    /** Finds a check by its id, or by a second name. */
+    public static Optional<Check> named(String word) {
+        String id = idOf(word);
         return ALL.stream().filter(check -> check.card().id().equals(id)).findFirst();
     }
 }

@@ -52,7 +52,7 @@ public final class FirstSiteFile {
 
     private static String called(Clouds clouds, String id) {
         return clouds.all().stream()
-                .flatMap(cloud -> cloud.shortName(id).stream())
+                .flatMap(cloud -> cloud.statedName(id).stream())
                 .findFirst()
                 .orElse(id);
     }

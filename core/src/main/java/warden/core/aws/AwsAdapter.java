@@ -131,6 +131,11 @@ public record AwsAdapter(AwsCloud cloud) implements Cloud {
     }
 
     @Override
+    public Optional<String> statedName(String store) {
+        return Bucket.nameIn(store);
+    }
+
+    @Override
     public Map<String, String> hostsOfParts() {
         Map<String, String> hosts = new LinkedHashMap<>();
         for (Account account : cloud.accounts()) {

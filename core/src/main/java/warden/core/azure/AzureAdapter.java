@@ -114,6 +114,11 @@ public record AzureAdapter(AzureCloud cloud) implements Cloud {
     }
 
     @Override
+    public Optional<String> statedName(String store) {
+        return ResourceId.accountIn(store).map(ResourceId::name);
+    }
+
+    @Override
     public Map<String, String> hostsOfParts() {
         Map<String, String> hosts = new LinkedHashMap<>();
         for (Edge edge : cloud.edges()) {

@@ -34,6 +34,9 @@ public interface Cloud {
     /** Returns how people call the thing with this identifier; absent for what is not of this provider. */
     Optional<String> shortName(String subject);
 
+    /** Returns how a site file names a store; absent for what is none of this provider. */
+    Optional<String> statedName(String store);
+
     /** Returns the hosts by which people know edges and certificates, by their identifiers. */
     Map<String, String> hostsOfParts();
 

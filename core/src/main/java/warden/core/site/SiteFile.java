@@ -3,6 +3,7 @@ package warden.core.site;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import warden.core.algebra.Glob;
 
 /**
@@ -21,6 +22,17 @@ public record SiteFile(
     /** Returns a file that says nothing. */
     public static SiteFile empty() {
         return new SiteFile(List.of(), List.of(), Optional.empty(), List.of());
+    }
+
+    /** Returns the same file, whose waivers name checks otherwise. */
+    public SiteFile naming(UnaryOperator<String> check) {
+        return new SiteFile(
+                sites,
+                trustedAccounts,
+                gate,
+                waivers.stream()
+                        .map(each -> new Waiver(check.apply(each.check()), each.subject(), each.until(), each.reason()))
+                        .toList());
     }
 
     /** How a site finds its pages. */

@@ -72,6 +72,7 @@ public final class AzureTracer implements Following {
         String host = visit.address().host();
         if (visit.address().isLiteralAddress()) {
             journal.step(At.NAME, host + " is an address, not a name; surveys know hosts by name only.");
+            journal.need(new Need("dns-records", host, "a server at an address is not surveyed", ""));
             journal.decides("Ask for the host's name.");
             return OutcomeSet.anything();
         }
@@ -187,6 +188,7 @@ public final class AzureTracer implements Following {
                     At.NAME,
                     target
                             + " is of something that is not in the surveyed subscriptions; if it is gone, the name is not found.");
+            journal.need(new Need("dns-records", target, "another subscription may hold it", ""));
             journal.decides("Remove the record, or create again what it leads to.");
             return OutcomeSet.anything(OutcomeSet.of(Outcome.of(Failure.NAME_NOT_FOUND)));
         }

@@ -54,42 +54,40 @@ final class EdgeAnswer {
             journal.decides("");
             return OutcomeSet.anything();
         }
-        Optional<OutcomeSet> tls = request.secure() ? tls(request) : Optional.empty();
-        if (tls.isPresent() && !tls.get().open() && tls.get().outcomes().size() == 1) {
-            return tls.get();
-        }
-        OutcomeSet answer = served(request);
-        return tls.isPresent() ? answer.or(tls.get()) : answer;
+        OutcomeSet failed = OutcomeSet.of(Outcome.of(Failure.TLS));
+        return switch (request.secure() ? failsInTls(request) : Truth.FALSE) {
+            case TRUE -> failed;
+            case FALSE -> served(request);
+            case UNKNOWN -> served(request).or(failed);
+        };
     }
 
-    /** Returns how TLS may fail; absent where it surely does not. */
-    private Optional<OutcomeSet> tls(Arriving request) {
+    /** Returns whether the visitor is shown no certificate for the host. */
+    private Truth failsInTls(Arriving request) {
         Edge edge = request.edge();
         String host = request.host();
         if (host.equals(edge.host())) {
             journal.step(At.TLS, "The edge's own certificate covers its own name.", edge.at());
-            return Optional.empty();
+            return Truth.FALSE;
         }
         Optional<Edge.Domain> domain = edge.domain(host);
         if (domain.isEmpty() && !edge.unread().isEmpty()) {
             journal.step(At.TLS, "Whether the edge has a certificate for " + host + " was not read.");
             journal.needs(edge.unread());
-            return Optional.of(OutcomeSet.of(Outcome.of(Failure.TLS)));
+            return Truth.UNKNOWN;
         }
         if (domain.isEmpty()) {
             journal.step(
                     At.TLS, "The edge does not know the host " + host + " and shows its own certificate.", edge.at());
             journal.decides("Make " + host + " a custom domain of the edge, with HTTPS.");
-            return Optional.of(OutcomeSet.of(Outcome.of(Failure.TLS)));
+            return Truth.TRUE;
         }
-        return switch (domain.get().hasCertificate()) {
-            case TRUE -> {
+        switch (domain.get().hasCertificate()) {
+            case TRUE ->
                 journal.step(
                         At.TLS,
                         "The edge has a certificate for " + host + ".",
                         domain.get().at());
-                yield Optional.empty();
-            }
             case FALSE -> {
                 journal.step(
                         At.TLS,
@@ -97,18 +95,17 @@ final class EdgeAnswer {
                                 + domain.get().state() + ").",
                         domain.get().at());
                 journal.decides("Switch HTTPS on for " + host + ", and wait until it is there.");
-                yield Optional.of(OutcomeSet.of(Outcome.of(Failure.TLS)));
             }
             case UNKNOWN -> {
+                // Until its certificate ends, what has to be validated again goes on.
                 journal.step(
                         At.TLS,
                         "Whether the edge has a certificate for " + host + " is not known.",
                         domain.get().at());
                 journal.needs(domain.get().unread());
-                // Until its certificate ends, what is validated again goes on.
-                yield Optional.of(OutcomeSet.of(Outcome.of(Failure.TLS)));
             }
-        };
+        }
+        return domain.get().hasCertificate().not();
     }
 
     private OutcomeSet served(Arriving request) {
@@ -378,6 +375,7 @@ final class EdgeAnswer {
                         "The origin " + origin.host()
                                 + " is of a storage account that is not in the surveyed subscriptions.",
                         origin.at());
+                journal.need(new Need("storage-account-list", origin.host(), "another subscription may hold it", ""));
                 journal.decides("Create the account again, or take the origin out.");
                 return OutcomeSet.anything(OutcomeSet.of(Outcome.of(502), Outcome.of(503)));
             }
