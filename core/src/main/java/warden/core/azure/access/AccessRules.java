@@ -9,6 +9,7 @@ import warden.core.access.Decision;
 import warden.core.access.Truth;
 import warden.core.azure.account.Container;
 import warden.core.azure.account.Item;
+import warden.core.azure.account.Listed;
 import warden.core.azure.account.Network;
 import warden.core.azure.account.ResourceId;
 import warden.core.azure.account.StorageAccount;
@@ -33,6 +34,7 @@ public final class AccessRules {
     static final String NO_SIGNED_URL =
             "no signed URL (SAS) or account key is in strangers' hands; the account cannot list" + " signed URLs";
     private static final String NO_DENY = "no deny assignment";
+    private static final String NO_LOCK = "no lock that was not read refuses it";
     private static final String JUST_IN_TIME = "no eligible (just-in-time) assignment is active";
 
     private final Subscription subscription;
@@ -86,7 +88,7 @@ public final class AccessRules {
         boolean isData = ActionPattern.isData(action);
         Truth granted = granted(objectId, action, isData, resource, RequestContext.PLAIN, unheard);
         Truth all = isData && granted != Truth.TRUE
-                ? granted.or(throughKeys(objectId, resource, subscription.account(resource), unheard))
+                ? granted.or(beyondDataActions(objectId, resource, subscription.account(resource), unheard))
                 : granted;
         if (all == Truth.UNKNOWN) {
             open.addAll(unheard.needs);
@@ -102,7 +104,7 @@ public final class AccessRules {
         if (isData) {
             Optional<StorageAccount> account = subscription.account(resource);
             if (granted != Truth.TRUE) {
-                granted = granted.or(throughKeys(objectId, resource, account, weighed));
+                granted = granted.or(beyondDataActions(objectId, resource, account, weighed));
             }
             if (granted == Truth.FALSE && account.isPresent()) {
                 granted = beyondRoles(account.get(), weighed);
@@ -224,29 +226,23 @@ public final class AccessRules {
         return lets;
     }
 
-    /** Who may fetch the account's key, or have a URL signed by it, has every right on every blob. */
+    /** Who may fetch the account's key, have a URL signed by it, or make a local user, has every right on every blob. */
+    private Truth beyondDataActions(
+            String objectId, String resource, Optional<StorageAccount> account, Weighed weighed) {
+        Truth byKey = throughKeys(objectId, resource, account, weighed);
+        Truth admits = account.map(StorageAccount::admitsLocalUsers).orElse(Truth.UNKNOWN);
+        if (byKey == Truth.TRUE || !admits.isPossible()) {
+            return byKey;
+        }
+        Truth makes = mayAny(Actions.LOCAL_USERS, objectId, resource, "work as a local user over SFTP", weighed);
+        if (makes.isPossible() && admits == Truth.UNKNOWN) {
+            weighed.need(unread(account, resource, "whether it admits local users is not known"));
+        }
+        return byKey.or(makes.and(admits));
+    }
+
     private Truth throughKeys(String objectId, String resource, Optional<StorageAccount> account, Weighed weighed) {
-        Optional<String> id = ResourceId.accountIn(resource);
-        if (id.isEmpty()) {
-            return Truth.FALSE;
-        }
-        Truth any = Truth.FALSE;
-        for (String action : Actions.KEYS) {
-            Weighed inner = new Weighed();
-            Truth may = granted(objectId, action, false, id.get(), RequestContext.PLAIN, inner)
-                    .and(unlocked(action, id.get(), inner));
-            if (may == Truth.TRUE) {
-                inner.because.forEach(at -> weighed.because(Optional.of(at)));
-                inner.assumes.forEach(weighed::assume);
-                weighed.says("The caller may use " + action + ", and so work with the account's key.");
-            } else if (may == Truth.UNKNOWN) {
-                inner.needs.forEach(weighed::need);
-            }
-            any = any.or(may);
-            if (any == Truth.TRUE) {
-                break;
-            }
-        }
+        Truth any = mayAny(Actions.KEYS, objectId, resource, "work with the account's key", weighed);
         if (!any.isPossible()) {
             return Truth.FALSE;
         }
@@ -255,11 +251,43 @@ public final class AccessRules {
             weighed.because(account.flatMap(each -> each.cite("allowSharedKeyAccess")));
             weighed.says("The account refuses its keys, so that holding them gives nothing.");
         } else if (accepted == Truth.UNKNOWN) {
-            weighed.need(account.map(each -> each.need("whether the account accepts its keys is not known"))
-                    .orElse(new Need(
-                            "storage-account", id.get(), "never asked", "Microsoft.Storage/storageAccounts/read")));
+            weighed.need(unread(account, resource, "whether the account accepts its keys is not known"));
         }
         return any.and(accepted);
+    }
+
+    /** Returns whether one of these actions of control on the account is granted. */
+    private Truth mayAny(List<String> actions, String objectId, String resource, String purpose, Weighed weighed) {
+        Optional<String> id = ResourceId.accountIn(resource);
+        if (id.isEmpty()) {
+            return Truth.FALSE;
+        }
+        Truth any = Truth.FALSE;
+        for (String action : actions) {
+            Weighed inner = new Weighed();
+            Truth may = granted(objectId, action, false, id.get(), RequestContext.PLAIN, inner)
+                    .and(unlocked(action, id.get(), inner));
+            if (may == Truth.TRUE) {
+                inner.because.forEach(at -> weighed.because(Optional.of(at)));
+                inner.assumes.forEach(weighed::assume);
+                weighed.says("The caller may use " + action + ", and so " + purpose + ".");
+                return Truth.TRUE;
+            }
+            if (may == Truth.UNKNOWN) {
+                inner.needs.forEach(weighed::need);
+            }
+            any = any.or(may);
+        }
+        return any;
+    }
+
+    private static Need unread(Optional<StorageAccount> account, String resource, String why) {
+        return account.map(each -> each.need(why))
+                .orElse(new Need(
+                        "storage-account",
+                        ResourceId.accountIn(resource).orElse(resource),
+                        "never asked",
+                        "Microsoft.Storage/storageAccounts/read"));
     }
 
     /** What may add to roles and is not read: the access lists of hierarchical names, and an account that was not read at all. */
@@ -289,7 +317,8 @@ public final class AccessRules {
         if (reads || isLockOrRole) {
             return Truth.TRUE;
         }
-        for (Item lock : subscription.list("lock-list", subscription.id(), "").items()) {
+        Listed locks = subscription.list("lock-list", subscription.id(), "");
+        for (Item lock : locks.items()) {
             String level = lock.text("level").orElse("");
             String scope = lock.id().replaceFirst("(?i)/providers/Microsoft\\.Authorization/locks/[^/]*$", "");
             boolean stops = level.equalsIgnoreCase("ReadOnly") || (level.equalsIgnoreCase("CanNotDelete") && deletes);
@@ -298,6 +327,9 @@ public final class AccessRules {
                 weighed.says("A lock at " + scope + " (" + level + ") refuses it.");
                 return Truth.FALSE;
             }
+        }
+        if (!locks.isWhole()) {
+            weighed.assume(NO_LOCK);
         }
         return Truth.TRUE;
     }

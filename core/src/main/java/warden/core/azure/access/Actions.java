@@ -34,6 +34,10 @@ public final class Actions {
             STORAGE + "ListAccountSas/action",
             STORAGE + "ListServiceSas/action");
 
+    /** Each of them makes a local user, or tells one's password, who works with every container over SFTP. */
+    public static final List<String> LOCAL_USERS =
+            List.of(STORAGE + "localUsers/write", STORAGE + "localUsers/listKeys/action");
+
     /** What changes who may do what with a container, or how it serves and keeps its blobs. */
     public static final List<String> CHANGE_RULES = List.of(
             ACCOUNT_WRITE,

@@ -59,12 +59,20 @@ public record Network(Reach reach, List<String> ranges, boolean hasVirtualNetwor
             return new Network(Reach.UNKNOWN, List.of(), false, hasPrivate);
         }
         List<String> ranges = new ArrayList<>();
+        boolean understood = true;
         for (String rules : List.of("ipRules", "ipv6Rules")) {
+            understood &= item.find("networkAcls", rules)
+                    .map(JsonPart.JsonArray.class::isInstance)
+                    .orElse(true);
             for (JsonPart rule : item.list("networkAcls", rules)) {
-                rule.text("value").filter(value -> !value.isEmpty()).ifPresent(ranges::add);
+                Optional<String> value = rule.text("value").filter(Network::isRange);
+                value.ifPresent(ranges::add);
+                understood &= value.isPresent();
             }
         }
-        boolean virtual = !item.list("networkAcls", "virtualNetworkRules").isEmpty()
+        // A rule that is not understood may admit anybody, as one about a network may.
+        boolean virtual = !understood
+                || !item.list("networkAcls", "virtualNetworkRules").isEmpty()
                 || !item.list("networkAcls", "resourceAccessRules").isEmpty();
         Reach reach = ranges.isEmpty() && !virtual ? Reach.CLOSED : Reach.SOME;
         return new Network(reach, ranges, virtual, hasPrivate);
@@ -93,6 +101,10 @@ public record Network(Reach reach, List<String> ranges, boolean hasVirtualNetwor
             case CLOSED -> hasPrivateEndpoints ? Truth.UNKNOWN : Truth.FALSE;
             case UNKNOWN -> Truth.UNKNOWN;
         };
+    }
+
+    private static boolean isRange(String value) {
+        return Addresses.address(value).isPresent() || Addresses.range(value).isPresent();
     }
 
     private static boolean contains(String range, String address) {

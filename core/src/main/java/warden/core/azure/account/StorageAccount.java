@@ -102,6 +102,11 @@ public final class StorageAccount {
         return flag(Optional.of(Truth.FALSE), "isSftpEnabled").or(flag(Optional.of(Truth.FALSE), "isLocalUserEnabled"));
     }
 
+    /** Returns whether a local user who is made now could sign in over SFTP. */
+    public Truth admitsLocalUsers() {
+        return flag(Optional.of(Truth.FALSE), "isSftpEnabled").and(flag(Optional.of(Truth.TRUE), "isLocalUserEnabled"));
+    }
+
     /** Returns the lowest TLS version, as written; a missing word stands for the oldest. Absent when the account was not read. */
     public Optional<String> minimumTls() {
         return settings.found().map(item -> item.text("minimumTlsVersion").orElse("TLS1_0"));

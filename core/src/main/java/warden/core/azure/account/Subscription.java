@@ -111,12 +111,17 @@ public final class Subscription implements SurveyedAccount {
         Map<String, Item> items = new LinkedHashMap<>();
         Optional<Need> open = listing.missing();
         if (listing.found().isPresent()) {
+            boolean understood = true;
             for (Reading.Found<JsonPart> page : listing.found().get().pages()) {
+                understood &= areNamed(page.value());
                 elements(page).forEach(item -> items.putIfAbsent(ResourceId.key(item.id()), item));
             }
             String permission = survey.aspects().permission(aspect);
             if (!listing.found().get().complete()) {
                 open = Optional.of(Need.cutShort(aspect, subject, permission));
+            } else if (!understood) {
+                open = Optional.of(
+                        new Need(aspect, subject, "the answer is no list of what has an identifier", permission));
             } else if (isOfSubscription(of) && !mayReadAll.test(permission)) {
                 open = Optional.of(
                         new Need(aspect, subject, "that the survey's reader sees all of it is not shown", permission));
@@ -149,14 +154,29 @@ public final class Subscription implements SurveyedAccount {
         return ResourceId.key(of.replace("?atScope()", "")).equals(ResourceId.key(id));
     }
 
+    private static Optional<List<JsonPart>> values(JsonPart page) {
+        if (page instanceof JsonPart.JsonArray array) {
+            return Optional.of(array.items());
+        }
+        return page.find("value").filter(JsonPart.JsonArray.class::isInstance).map(JsonPart::list);
+    }
+
+    private static boolean areNamed(JsonPart page) {
+        return values(page)
+                .filter(elements ->
+                        elements.stream().allMatch(element -> name(element).isPresent()))
+                .isPresent();
+    }
+
+    private static Optional<String> name(JsonPart element) {
+        return element.text("id").or(() -> element.text("name"));
+    }
+
     private static List<Item> elements(Reading.Found<JsonPart> page) {
         List<Item> items = new ArrayList<>();
-        List<JsonPart> values = page.value() instanceof JsonPart.JsonArray array
-                ? array.items()
-                : page.value().list("value");
-        for (JsonPart element : values) {
+        for (JsonPart element : values(page.value()).orElse(List.of())) {
             Citation at = page.at().at(element.at().toString(), JsonSpelling.of(element));
-            element.text("id").or(() -> element.text("name")).ifPresent(name -> items.add(new Item(name, element, at)));
+            name(element).ifPresent(name -> items.add(new Item(name, element, at)));
         }
         return items;
     }

@@ -1,6 +1,8 @@
 package warden.core.azure.role;
 
+import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
@@ -23,6 +25,13 @@ public record Assignment(
         Optional<Need> unread,
         Optional<AssignmentCondition> condition,
         Citation at) {
+    private static final Set<String> NO_GROUPS = Set.of("user", "serviceprincipal", "device");
+
+    /** True for a principal that surely stands for nobody else; a type that is not known may be a group's. */
+    public boolean isToOne() {
+        return NO_GROUPS.contains(principalType.toLowerCase(Locale.ROOT));
+    }
+
     /** True for a principal that stands for others. */
     public boolean isToGroup() {
         return principalType.equalsIgnoreCase("Group") || principalType.equalsIgnoreCase("ForeignGroup");

@@ -20,8 +20,13 @@ import warden.core.algebra.Glob;
 public record AssignmentCondition(List<Clause> clauses, boolean isUnderstood) {
     private static final String CONTAINER = "Microsoft.Storage/storageAccounts/blobServices/containers:name";
     private static final String PATH = "Microsoft.Storage/storageAccounts/blobServices/containers/blobs:path";
-    private static final Pattern TOKEN =
-            Pattern.compile("\\s+|(\\(|\\)|!|\\{|\\}|'(?:[^']|'')*'" + "|@[A-Za-z]+\\[[^\\]]*\\]|[A-Za-z][A-Za-z.]*)");
+    private static final Pattern TOKEN = Pattern.compile(
+            "\\s+|(\\(|\\)|!|\\{|\\}|'[^']*+(?:''[^']*+)*+'|@[A-Za-z]+\\[[^\\]]*\\]|[A-Za-z][A-Za-z.]*)");
+
+    /** The provider takes no longer ones. */
+    private static final int LONGEST = 8_192;
+    /** Far beyond what anybody writes; deeper ones are not followed. */
+    private static final int DEEPEST = 64;
 
     public AssignmentCondition {
         clauses = List.copyOf(clauses);
@@ -63,23 +68,27 @@ public record AssignmentCondition(List<Clause> clauses, boolean isUnderstood) {
 
     /** Parses a condition. */
     static AssignmentCondition parse(String text, String version) {
+        if (!version.equals("2.0") || text.length() > LONGEST) {
+            return notUnderstood();
+        }
         try {
-            if (!version.equals("2.0")) {
-                return new AssignmentCondition(List.of(), false);
-            }
             Parser parser = new Parser(tokens(text));
             List<Clause> clauses = parser.conjunction();
-            return parser.isDone() && !clauses.isEmpty()
-                    ? new AssignmentCondition(clauses, true)
-                    : new AssignmentCondition(List.of(), false);
-        } catch (IllegalArgumentException notUnderstood) {
-            return new AssignmentCondition(List.of(), false);
+            return parser.isDone() && !clauses.isEmpty() ? new AssignmentCondition(clauses, true) : notUnderstood();
+        } catch (IllegalArgumentException another) {
+            return notUnderstood();
         }
+    }
+
+    /** A condition of which nothing is known. */
+    static AssignmentCondition notUnderstood() {
+        return new AssignmentCondition(List.of(), false);
     }
 
     /**
      * Returns whether it lets an action through.
      *
+     * @param container the container's name; empty when any may be meant
      * @param blob the blob's name; absent when any may be meant, or none is
      */
     public Truth lets(String action, boolean isListing, String container, Optional<String> blob) {
@@ -92,7 +101,7 @@ public record AssignmentCondition(List<Clause> clauses, boolean isUnderstood) {
                 continue;
             }
             if (clause.attribute() == Attribute.CONTAINER_NAME) {
-                lets = lets.and(Truth.of(clause.fits(container)));
+                lets = lets.and(container.isEmpty() ? Truth.UNKNOWN : Truth.of(clause.fits(container)));
             } else {
                 lets = lets.and(isListing || blob.isEmpty() ? Truth.UNKNOWN : Truth.of(clause.fits(blob.get())));
             }
@@ -122,6 +131,7 @@ public record AssignmentCondition(List<Clause> clauses, boolean isUnderstood) {
 
     private static List<String> tokens(String text) {
         List<String> tokens = new ArrayList<>();
+        int depth = 0;
         Matcher matcher = TOKEN.matcher(text);
         int at = 0;
         while (at < text.length()) {
@@ -130,6 +140,10 @@ public record AssignmentCondition(List<Clause> clauses, boolean isUnderstood) {
             }
             if (matcher.group(1) != null) {
                 tokens.add(matcher.group(1));
+                depth += matcher.group(1).equals("(") ? 1 : matcher.group(1).equals(")") ? -1 : 0;
+                if (depth > DEEPEST) {
+                    throw new IllegalArgumentException("brackets too deep");
+                }
             }
             at = matcher.end();
         }
@@ -151,6 +165,13 @@ public record AssignmentCondition(List<Clause> clauses, boolean isUnderstood) {
 
         private String peek() {
             return at < tokens.size() ? tokens.get(at) : "";
+        }
+
+        private String next() {
+            if (isDone()) {
+                throw new IllegalArgumentException("ends too early");
+            }
+            return tokens.get(at++);
         }
 
         private boolean take(String token) {
@@ -199,9 +220,13 @@ public record AssignmentCondition(List<Clause> clauses, boolean isUnderstood) {
             while (take("(")) {
                 brackets++;
             }
-            String attribute = tokens.get(at++);
-            String operator = tokens.get(at++).toLowerCase(Locale.ROOT);
+            String attribute = next();
+            String operator = next().toLowerCase(Locale.ROOT);
             String value = literal();
+            if (operator.equals("stringlike") && value.contains("\\")) {
+                // The backslash takes a wildcard's meaning away; how it stands in paths is not worked out here.
+                throw new IllegalArgumentException("an escape");
+            }
             for (; brackets > 0; brackets--) {
                 demand(")");
             }

@@ -3,6 +3,8 @@ package warden.core.azure.role;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
+import warden.core.access.Truth;
 import warden.core.azure.account.Item;
 import warden.core.azure.account.ResourceId;
 import warden.core.document.JsonPart;
@@ -31,12 +33,27 @@ public record DenyAssignment(
      */
     public record Named(String objectId, boolean mayBeGroup) {}
 
+    private static final Set<String> NO_GROUPS =
+            Set.of("user", "serviceprincipal", "device", "systemdefined", "everyone");
     private static final String EVERYONE = "00000000-0000-0000-0000-000000000000";
 
     public DenyAssignment {
         principals = List.copyOf(principals);
         excluded = List.copyOf(excluded);
         parts = List.copyOf(parts);
+    }
+
+    /** Returns whether all that decides whom it stops, where and from what was understood. */
+    static boolean isWhole(Item item) {
+        return item.text("scope").filter(scope -> !scope.isEmpty()).isPresent()
+                && item.find("principals")
+                        .filter(JsonPart.JsonArray.class::isInstance)
+                        .isPresent()
+                && item.list("principals").stream()
+                        .allMatch(each -> each.text("id").isPresent())
+                && item.list("excludePrincipals").stream()
+                        .allMatch(each -> each.text("id").isPresent())
+                && RoleDefinition.areWhole(item.find("permissions"));
     }
 
     static DenyAssignment of(Item item) {
@@ -47,7 +64,10 @@ public record DenyAssignment(
                 item.text("scope").orElse(""),
                 item.flag("doNotApplyToChildScopes").orElse(false),
                 item.list("permissions").stream().map(RoleDefinition::part).toList(),
-                item.text("condition").filter(text -> !text.isEmpty()).isPresent(),
+                item.find("condition")
+                        .filter(condition ->
+                                !condition.scalar().map(String::isBlank).orElse(false))
+                        .isPresent(),
                 item.at());
     }
 
@@ -59,7 +79,7 @@ public record DenyAssignment(
                         id.toLowerCase(Locale.ROOT),
                         principal
                                 .text("type")
-                                .filter(type -> !type.toLowerCase(Locale.ROOT).contains("group"))
+                                .filter(type -> NO_GROUPS.contains(type.toLowerCase(Locale.ROOT)))
                                 .isEmpty()))));
         return ids;
     }
@@ -69,8 +89,16 @@ public record DenyAssignment(
         return principals.stream().anyMatch(named -> named.objectId().equals(EVERYONE));
     }
 
-    boolean isAbout(String resource) {
-        return sparesChildren ? ResourceId.same(scope, resource) : ResourceId.covers(scope, resource);
+    /** Returns whether it holds for a resource. A blob is no scope: whether it counts as a child of its container is not said. */
+    Truth isAbout(String resource) {
+        if (!sparesChildren) {
+            return Truth.of(ResourceId.covers(scope, resource));
+        }
+        boolean isOfContainer = ResourceId.blobIn(resource).isPresent()
+                && ResourceId.containerIn(resource)
+                        .filter(container -> ResourceId.same(scope, container))
+                        .isPresent();
+        return isOfContainer ? Truth.UNKNOWN : Truth.of(ResourceId.same(scope, resource));
     }
 
     boolean denies(String action, boolean isData) {

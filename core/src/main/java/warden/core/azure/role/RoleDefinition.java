@@ -3,6 +3,7 @@ package warden.core.azure.role;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Stream;
 import warden.core.azure.account.Item;
 import warden.core.document.JsonPart;
 import warden.core.survey.Citation;
@@ -40,6 +41,22 @@ public record RoleDefinition(
         private static boolean any(List<String> patterns, String action) {
             return patterns.stream().anyMatch(pattern -> ActionPattern.matches(pattern, action));
         }
+    }
+
+    /** Returns whether a list of permissions is one: each of its parts an object, and each of their members a list of texts, or missing. */
+    static boolean areWhole(Optional<JsonPart> permissions) {
+        return permissions
+                .filter(JsonPart.JsonArray.class::isInstance)
+                .filter(list -> list.list().stream().allMatch(RoleDefinition::isWhole))
+                .isPresent();
+    }
+
+    private static boolean isWhole(JsonPart permission) {
+        return permission instanceof JsonPart.JsonObject
+                && Stream.of("actions", "notActions", "dataActions", "notDataActions")
+                        .flatMap(member -> permission.find(member).stream())
+                        .allMatch(list -> list instanceof JsonPart.JsonArray array
+                                && array.items().stream().allMatch(JsonPart.JsonText.class::isInstance));
     }
 
     static RoleDefinition of(Item item) {

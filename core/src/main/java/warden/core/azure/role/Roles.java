@@ -37,11 +37,14 @@ public final class Roles {
         this.subscription = subscription;
         Map<String, RoleDefinition> definitions = new HashMap<>();
         Listed listed = subscription.list("role-definition-list", subscription.id(), "");
-        listed.items().forEach(item -> definitions.put(RoleDefinition.guid(item.id()), RoleDefinition.of(item)));
+        listed.items().stream()
+                .filter(Roles::isWholeDefinition)
+                .forEach(item -> definitions.put(RoleDefinition.guid(item.id()), RoleDefinition.of(item)));
         for (String subject : subscription.survey().subjects("role-definition")) {
             subscription
                     .one("role-definition", subject)
                     .found()
+                    .filter(Roles::isWholeDefinition)
                     .ifPresent(item -> definitions.put(RoleDefinition.guid(subject), RoleDefinition.of(item)));
         }
         Map<String, Item> items = new LinkedHashMap<>();
@@ -52,11 +55,39 @@ public final class Roles {
         this.assignments = items.values().stream()
                 .map(item -> assignment(item, definitions))
                 .toList();
-        this.openAssignments = all.open().or(above::open);
+        this.openAssignments = all.open().or(above::open).or(() -> items.values().stream()
+                .filter(item -> !isWholeAssignment(item))
+                .findFirst()
+                .map(item -> new Need(
+                        ASSIGNMENTS,
+                        item.id(),
+                        "to whom or where it is assigned is not in the answer",
+                        "Microsoft.Authorization/roleAssignments/read")));
         this.asksDenies = subscription.asked("deny-assignment-list", subscription.id());
         Listed denied = subscription.list("deny-assignment-list", subscription.id(), "");
-        this.denies = denied.items().stream().map(DenyAssignment::of).toList();
-        this.openDenies = asksDenies ? denied.open() : Optional.empty();
+        this.denies = denied.items().stream()
+                .filter(DenyAssignment::isWhole)
+                .map(DenyAssignment::of)
+                .toList();
+        this.openDenies = asksDenies
+                ? denied.open().or(() -> denied.items().stream()
+                        .filter(item -> !DenyAssignment.isWhole(item))
+                        .findFirst()
+                        .map(item -> new Need(
+                                "deny-assignment-list",
+                                item.id(),
+                                "whom, where or what it denies is not in the answer",
+                                "Microsoft.Authorization/denyAssignments/read")))
+                : Optional.empty();
+    }
+
+    private static boolean isWholeDefinition(Item item) {
+        return RoleDefinition.areWhole(item.find("permissions"));
+    }
+
+    private static boolean isWholeAssignment(Item item) {
+        return item.text("principalId").filter(id -> !id.isEmpty()).isPresent()
+                && item.text("scope").filter(scope -> !scope.isEmpty()).isPresent();
     }
 
     private Assignment assignment(Item item, Map<String, RoleDefinition> definitions) {
@@ -81,11 +112,18 @@ public final class Roles {
                 guid,
                 definition,
                 unread,
-                item.text("condition")
-                        .filter(text -> !text.isBlank())
-                        .map(text -> AssignmentCondition.parse(
-                                text, item.text("conditionVersion").orElse("2.0"))),
+                item.find("condition").flatMap(condition -> condition(condition, item)),
                 item.at());
+    }
+
+    private static Optional<AssignmentCondition> condition(JsonPart condition, Item item) {
+        if (!(condition instanceof JsonPart.JsonText text)) {
+            return Optional.of(AssignmentCondition.notUnderstood());
+        }
+        return text.value().isBlank()
+                ? Optional.empty()
+                : Optional.of(AssignmentCondition.parse(
+                        text.value(), item.text("conditionVersion").orElse("2.0")));
     }
 
     public Subscription subscription() {
@@ -123,10 +161,7 @@ public final class Roles {
 
     /** Returns whether an assignment is to a principal: by its own id, or by a group that it is in. */
     public Truth isTo(Assignment assignment, String objectId) {
-        return isOne(
-                assignment.principalId(),
-                !assignment.isToGroup() && !assignment.principalType().isEmpty(),
-                objectId);
+        return isOne(assignment.principalId(), assignment.isToOne(), objectId);
     }
 
     private Truth isOne(String principal, boolean surelyNoGroup, String objectId) {
@@ -187,12 +222,13 @@ public final class Roles {
             String objectId, String action, boolean isData, String resource, List<DenyAssignment> because) {
         Truth denied = Truth.FALSE;
         for (DenyAssignment deny : denies) {
-            if (!deny.isAbout(resource) || !deny.denies(action, isData)) {
+            Truth about = deny.isAbout(resource);
+            if (about == Truth.FALSE || !deny.denies(action, isData)) {
                 continue;
             }
             Truth means = deny.isForEveryone() ? Truth.TRUE : anyOf(deny.principals(), objectId);
             Truth spared = anyOf(deny.excluded(), objectId);
-            Truth here = means.and(spared.not());
+            Truth here = about.and(means).and(spared.not());
             if (deny.hasCondition()) {
                 here = here.and(Truth.UNKNOWN);
             }
