@@ -1,6 +1,7 @@
 package warden.core.azure.account;
 
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -34,8 +35,10 @@ public record BlobList(Map<String, Blob> blobs, Optional<Need> open, Optional<Ci
                 subscription.survey().listing("container-blobs", subscription.spelled("container-blobs", container));
         Optional<Need> open = listing.missing();
         if (listing.found().isPresent()) {
+            boolean understood = true;
             for (Reading.Found<JsonPart> page : listing.found().get().pages()) {
-                for (JsonPart blob : page.value().list("value")) {
+                understood &= Page.isWhole(page.value(), "name");
+                for (JsonPart blob : Page.elements(page.value()).orElse(List.of())) {
                     blob.text("name")
                             .ifPresent(name -> blobs.put(
                                     name,
@@ -47,6 +50,8 @@ public record BlobList(Map<String, Blob> blobs, Optional<Need> open, Optional<Ci
                         "container-blobs",
                         container,
                         "Microsoft.Storage/storageAccounts/blobServices/containers/blobs/read"));
+            } else if (!understood) {
+                open = Optional.of(new Need("container-blobs", container, "the answer is no list of names", ""));
             }
         }
         return new BlobList(blobs, open, listing.citation());

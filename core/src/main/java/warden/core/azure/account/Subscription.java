@@ -113,7 +113,7 @@ public final class Subscription implements SurveyedAccount {
         if (listing.found().isPresent()) {
             boolean understood = true;
             for (Reading.Found<JsonPart> page : listing.found().get().pages()) {
-                understood &= areNamed(page.value());
+                understood &= Page.isWhole(page.value(), "id", "name");
                 elements(page).forEach(item -> items.putIfAbsent(ResourceId.key(item.id()), item));
             }
             String permission = survey.aspects().permission(aspect);
@@ -154,27 +154,13 @@ public final class Subscription implements SurveyedAccount {
         return ResourceId.key(of.replace("?atScope()", "")).equals(ResourceId.key(id));
     }
 
-    private static Optional<List<JsonPart>> values(JsonPart page) {
-        if (page instanceof JsonPart.JsonArray array) {
-            return Optional.of(array.items());
-        }
-        return page.find("value").filter(JsonPart.JsonArray.class::isInstance).map(JsonPart::list);
-    }
-
-    private static boolean areNamed(JsonPart page) {
-        return values(page)
-                .filter(elements ->
-                        elements.stream().allMatch(element -> name(element).isPresent()))
-                .isPresent();
-    }
-
     private static Optional<String> name(JsonPart element) {
         return element.text("id").or(() -> element.text("name"));
     }
 
     private static List<Item> elements(Reading.Found<JsonPart> page) {
         List<Item> items = new ArrayList<>();
-        for (JsonPart element : values(page.value()).orElse(List.of())) {
+        for (JsonPart element : Page.elements(page.value()).orElse(List.of())) {
             Citation at = page.at().at(element.at().toString(), JsonSpelling.of(element));
             name(element).ifPresent(name -> items.add(new Item(name, element, at)));
         }

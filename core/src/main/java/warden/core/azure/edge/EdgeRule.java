@@ -39,6 +39,15 @@ public record EdgeRule(
             values = List.copyOf(values);
             transforms = List.copyOf(transforms);
         }
+
+        boolean isModelled() {
+            return CONDITIONS.contains(name)
+                    && OPERATORS.contains(operator)
+                    && transforms.stream().allMatch(each -> each.equals("Lowercase") || each.equals("Uppercase"))
+                    // How a leading slash in a value is compared is not said.
+                    && !(name.equals("UrlPath") && values.stream().anyMatch(value -> value.startsWith("/")))
+                    && (!BY_LENGTH.contains(operator) || values.stream().allMatch(value -> value.matches("\\d{1,9}")));
+        }
     }
 
     /**
@@ -74,6 +83,8 @@ public record EdgeRule(
             "LessThanOrEqual",
             "GreaterThan",
             "GreaterThanOrEqual");
+    private static final List<String> BY_LENGTH =
+            List.of("LessThan", "LessThanOrEqual", "GreaterThan", "GreaterThanOrEqual");
     private static final List<String> ACTIONS = List.of(
             "UrlRedirect",
             "UrlRewrite",
@@ -84,29 +95,34 @@ public record EdgeRule(
 
     static EdgeRule of(String set, String name, JsonPart rule, Citation at) {
         List<Condition> conditions = new ArrayList<>();
-        boolean modelled = true;
+        boolean modelled = isListOrMissing(rule, "conditions")
+                && isListOrMissing(rule, "actions")
+                && rule.text("order").filter(text -> text.matches("\\d{1,6}")).isPresent()
+                && rule.text("matchProcessingBehavior")
+                        .map(word -> word.equals("Stop") || word.equals("Continue"))
+                        .orElse(rule.find("matchProcessingBehavior").isEmpty());
         for (JsonPart part : rule.list("conditions")) {
             String kind = part.text("name").orElse("");
             Optional<String> operator = part.text("parameters", "operator");
             List<String> transforms = part.texts("parameters", "transforms");
             List<String> values = part.texts("parameters", "matchValues");
-            boolean known = CONDITIONS.contains(kind)
-                    && operator.filter(OPERATORS::contains).isPresent()
-                    && transforms.stream().allMatch(each -> each.equals("Lowercase") || each.equals("Uppercase"))
-                    // How a leading slash in a value is compared is not said.
-                    && !(kind.equals("UrlPath") && values.stream().anyMatch(value -> value.startsWith("/")));
-            modelled &= known;
-            conditions.add(new Condition(
+            Condition condition = new Condition(
                     kind,
                     operator.orElse(""),
                     part.flag("parameters", "negateCondition").orElse(false),
                     values,
-                    transforms));
+                    transforms);
+            modelled &= condition.isModelled();
+            conditions.add(condition);
         }
         List<Action> actions = new ArrayList<>();
         for (JsonPart part : rule.list("actions")) {
             String kind = part.text("name").orElse("");
-            modelled &= ACTIONS.contains(kind) && isModelled(kind, part);
+            modelled &= ACTIONS.contains(kind)
+                    && part.find("parameters")
+                            .filter(JsonPart.JsonObject.class::isInstance)
+                            .isPresent()
+                    && isModelled(kind, part);
             part.find("parameters").ifPresent(parameters -> actions.add(new Action(kind, parameters)));
         }
         return new EdgeRule(
@@ -121,6 +137,10 @@ public record EdgeRule(
                 modelled,
                 rule.text("matchProcessingBehavior").filter("Stop"::equals).isPresent(),
                 at);
+    }
+
+    private static boolean isListOrMissing(JsonPart rule, String member) {
+        return rule.find(member).map(JsonPart.JsonArray.class::isInstance).orElse(true);
     }
 
     private static boolean isModelled(String kind, JsonPart action) {
@@ -146,10 +166,7 @@ public record EdgeRule(
     }
 
     private static Truth holds(Condition condition, Asked asked) {
-        if (!CONDITIONS.contains(condition.name())
-                || !OPERATORS.contains(condition.operator())
-                || (condition.name().equals("UrlPath")
-                        && condition.values().stream().anyMatch(value -> value.startsWith("/")))) {
+        if (!condition.isModelled()) {
             return Truth.UNKNOWN;
         }
         String value = transformed(value(condition.name(), asked), condition);
@@ -201,9 +218,6 @@ public record EdgeRule(
 
     /** These compare how long the text is. */
     private static boolean byLength(String operator, int length, String wanted) {
-        if (!wanted.matches("\\d{1,9}")) {
-            return false;
-        }
         int bound = Integer.parseInt(wanted);
         return switch (operator) {
             case "LessThan" -> length < bound;

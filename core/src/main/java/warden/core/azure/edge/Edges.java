@@ -12,6 +12,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import warden.core.access.Truth;
@@ -25,6 +26,14 @@ import warden.core.survey.Reading;
 
 /** The edges of one subscription. */
 public final class Edges {
+    /** What a firewall's rule may do without keeping a plain request from its answer; any other action may. */
+    private static final Set<String> HARMLESS = Set.of("Allow", "Log");
+    /** The words that members of a route may have; missing ones have the meaning that the documentation gives them. */
+    private static final Map<String, Set<String>> WORDS = new TreeMap<>(Map.of(
+            "linkToDefaultDomain", Set.of("Enabled", "Disabled"),
+            "httpsRedirect", Set.of("Enabled", "Disabled"),
+            "forwardingProtocol", Set.of("HttpOnly", "HttpsOnly", "MatchRequest")));
+
     private final Subscription subscription;
     private final List<Edge> all = new ArrayList<>();
     private final List<Need> unread = new ArrayList<>();
@@ -84,6 +93,9 @@ public final class Edges {
         }
         // The endpoint names its hosts too, without what their HTTPS is at.
         for (JsonPart part : endpoint.list("customDomains")) {
+            if (host(part.text("properties", "hostName")).isEmpty()) {
+                open.add(odd("cdn-endpoint", endpoint, "one of its domains has no host"));
+            }
             host(part.text("properties", "hostName"))
                     .ifPresent(name -> byHost.computeIfAbsent(
                             name,
@@ -111,6 +123,9 @@ public final class Edges {
         Optional<String> ownHeader = host(endpoint.text("originHostHeader"));
         List<Edge.Origin> origins = new ArrayList<>();
         for (JsonPart part : endpoint.list("origins")) {
+            if (host(part.text("properties", "hostName")).isEmpty()) {
+                open.add(odd("cdn-endpoint", endpoint, "one of its origins has no host"));
+            }
             String name = part.text("name").orElse("origin");
             host(part.text("properties", "hostName"))
                     .ifPresent(origin -> origins.add(new Edge.Origin(
@@ -240,7 +255,7 @@ public final class Edges {
         Map<String, Edge.Domain> used = new LinkedHashMap<>();
         List<Edge.Route> all = new ArrayList<>();
         for (Item route : routes.items()) {
-            all.add(route(route, own, domains, byId, used, policies));
+            all.add(route(route, own, domains, byId, used, policies, open));
         }
         return new Edge(
                 endpoint.id(),
@@ -253,6 +268,10 @@ public final class Edges {
                 true,
                 open,
                 endpoint.at());
+    }
+
+    private static Need odd(String aspect, Item item, String why) {
+        return new Need(aspect, item.id(), why, "");
     }
 
     private static Truth enabled(Optional<String> state) {
@@ -270,33 +289,43 @@ public final class Edges {
             Listed domains,
             Map<String, Edge.Domain> byId,
             Map<String, Edge.Domain> used,
-            Listed policies) {
+            Listed policies,
+            List<Need> unnamed) {
         List<Need> open = new ArrayList<>();
         Set<String> hosts = new LinkedHashSet<>();
         List<String> domainIds = new ArrayList<>();
         for (JsonPart part : route.list("customDomains")) {
-            part.text("id").ifPresent(id -> {
-                domainIds.add(ResourceId.key(id));
-                Edge.Domain domain = byId.get(ResourceId.key(id));
-                if (domain != null) {
-                    hosts.add(domain.host());
-                    used.putIfAbsent(domain.host(), domain);
-                } else {
-                    open.add(domains.open()
+            Optional<String> id = part.text("id");
+            Optional<Edge.Domain> domain = id.map(ResourceId::key).map(byId::get);
+            id.map(ResourceId::key).ifPresent(domainIds::add);
+            domain.ifPresentOrElse(
+                    known -> {
+                        hosts.add(known.host());
+                        used.putIfAbsent(known.host(), known);
+                    },
+                    () -> open.add(domains.open()
                             .orElse(new Need(
                                     "front-door-custom-domain",
-                                    id,
-                                    "never asked",
-                                    "Microsoft.Cdn/profiles/customDomains/read")));
-                }
-            });
+                                    id.orElse(route.id()),
+                                    id.isPresent() ? "never asked" : "one of its domains has no identifier",
+                                    "Microsoft.Cdn/profiles/customDomains/read"))));
         }
+        // Of the hosts that are missing here the edge as a whole does not know whether it answers them.
+        unnamed.addAll(open);
         if (route.text("linkToDefaultDomain").filter("Disabled"::equals).isEmpty()) {
             hosts.add(own);
         }
         List<Edge.Origin> origins = origins(route, open);
         List<EdgeRule> rules = rules(route, open);
         List<String> protocols = route.texts("supportedProtocols");
+        for (Map.Entry<String, Set<String>> member : WORDS.entrySet()) {
+            if (route.find(member.getKey())
+                    .filter(part ->
+                            part.scalar().filter(member.getValue()::contains).isEmpty())
+                    .isPresent()) {
+                open.add(odd("front-door-route", route, "its " + member.getKey() + " is none that is known"));
+            }
+        }
         boolean guarded = guarded(policies, domainIds, open);
         String forwarding = route.text("forwardingProtocol").orElse("");
         return new Edge.Route(
@@ -333,6 +362,12 @@ public final class Edges {
         listed.open().ifPresent(open::add);
         List<Edge.Origin> origins = new ArrayList<>();
         for (Item item : listed.items()) {
+            if (host(item.text("hostName")).isEmpty()) {
+                open.add(odd("front-door-origin", item, "it has no host"));
+            }
+            if (enabled(item.text("enabledState")) == Truth.UNKNOWN) {
+                open.add(odd("front-door-origin", item, "whether it is enabled is not known"));
+            }
             host(item.text("hostName"))
                     .ifPresent(name -> origins.add(new Edge.Origin(
                             item.id(),
@@ -355,6 +390,7 @@ public final class Edges {
         for (JsonPart part : route.list("ruleSets")) {
             Optional<String> set = part.text("id");
             if (set.isEmpty()) {
+                open.add(odd("front-door-route", route, "one of its rule sets has no identifier"));
                 continue;
             }
             Listed listed = subscription.list("front-door-rule-list", set.get(), "front-door-rule");
@@ -475,9 +511,7 @@ public final class Edges {
         boolean blocks = item.list("customRules", "rules").stream()
                 .filter(rule ->
                         rule.text("enabledState").filter("Disabled"::equals).isEmpty())
-                .anyMatch(rule -> rule.text("action")
-                        .filter(action -> action.equals("Block") || action.equals("Redirect"))
-                        .isPresent());
+                .anyMatch(rule -> rule.text("action").filter(HARMLESS::contains).isEmpty());
         return isOn && prevents && blocks;
     }
 

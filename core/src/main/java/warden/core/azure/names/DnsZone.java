@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import warden.core.azure.account.Item;
+import warden.core.azure.account.Page;
 import warden.core.azure.account.Subscription;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonSpelling;
@@ -96,18 +97,21 @@ public final class DnsZone implements Zone {
             records = subscription
                     .survey()
                     .listing("dns-records", subscription.spelled("dns-records", id()))
-                    .map(listing -> new Records(parse(listing), listing.complete()));
+                    .map(listing -> new Records(parse(listing), listing.complete() && isUnderstood(listing)));
         }
         return records;
+    }
+
+    /** A set without name or type may be about any host. */
+    private static boolean isUnderstood(Survey.Listing listing) {
+        return listing.pages().stream()
+                .allMatch(page -> Page.isWhole(page.value(), "name") && Page.isWhole(page.value(), "type"));
     }
 
     private List<HostRecord> parse(Survey.Listing listing) {
         List<HostRecord> all = new ArrayList<>();
         for (Reading.Found<JsonPart> page : listing.pages()) {
-            List<JsonPart> sets = page.value() instanceof JsonPart.JsonArray array
-                    ? array.items()
-                    : page.value().list("value");
-            for (JsonPart set : sets) {
+            for (JsonPart set : Page.elements(page.value()).orElse(List.of())) {
                 Citation at = page.at().at(set.at().toString(), JsonSpelling.of(set));
                 record(set, at).ifPresent(all::add);
             }

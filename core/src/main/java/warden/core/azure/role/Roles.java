@@ -14,6 +14,7 @@ import java.util.stream.Stream;
 import warden.core.access.Truth;
 import warden.core.azure.account.Item;
 import warden.core.azure.account.Listed;
+import warden.core.azure.account.Page;
 import warden.core.azure.account.ResourceId;
 import warden.core.azure.account.Subscription;
 import warden.core.document.JsonPart;
@@ -190,7 +191,10 @@ public final class Roles {
             String of = subscription.spelled("member-of", kind + objectId);
             if (subscription.survey().asked("member-of", of)) {
                 Reading<Survey.Listing> listing = subscription.survey().listing("member-of", of);
-                boolean cut = listing.found().filter(pages -> !pages.complete()).isPresent();
+                boolean cut = listing.found()
+                        .filter(pages -> !pages.complete()
+                                || !pages.pages().stream().allMatch(page -> Page.isWhole(page.value(), "id")))
+                        .isPresent();
                 return cut
                         ? new Reading.Unread<>(Need.cutShort("member-of", of, "Graph GroupMember.Read.All"))
                         : listing.map(Roles::members);
@@ -202,7 +206,7 @@ public final class Roles {
 
     private static Set<String> members(Survey.Listing listing) {
         return listing.pages().stream()
-                .flatMap(page -> page.value().list("value").stream())
+                .flatMap(page -> Page.elements(page.value()).orElse(List.of()).stream())
                 .flatMap((JsonPart part) -> part.text("id").stream())
                 .map(id -> id.toLowerCase(Locale.ROOT))
                 .collect(Collectors.toSet());

@@ -54,6 +54,13 @@ final class EdgeAnswer {
             journal.decides("");
             return OutcomeSet.anything();
         }
+        if (isUnderWildcard(edge, request.host())) {
+            journal.step(At.EDGE, "A domain with a wildcard may take this host; that is not modelled.", edge.at());
+            journal.need(
+                    new Need("front-door-custom-domain", edge.id(), "domains with a wildcard are not modelled", ""));
+            journal.decides("");
+            return OutcomeSet.anything();
+        }
         OutcomeSet failed = OutcomeSet.of(Outcome.of(Failure.TLS));
         return switch (request.secure() ? failsInTls(request) : Truth.FALSE) {
             case TRUE -> failed;
@@ -108,6 +115,12 @@ final class EdgeAnswer {
         return domain.get().hasCertificate().not();
     }
 
+    private static boolean isUnderWildcard(Edge edge, String host) {
+        return !edge.hosts().contains(host)
+                && !edge.host().equals(host)
+                && edge.hosts().stream().anyMatch(each -> each.startsWith("*.") && host.endsWith(each.substring(1)));
+    }
+
     private OutcomeSet served(Arriving request) {
         Edge edge = request.edge();
         if (edge.serves() == Truth.FALSE) {
@@ -153,13 +166,20 @@ final class EdgeAnswer {
             OutcomeSet refused = edge.isFrontDoor() || !isProtocol
                     ? OutcomeSet.of(Outcome.of(404), Outcome.of(400))
                     : OutcomeSet.of(Outcome.of(400), Outcome.of(403), Outcome.of(404));
-            if (!edge.unread().isEmpty()) {
-                journal.needs(edge.unread());
+            List<Need> open = new ArrayList<>(edge.unread());
+            edge.routes().forEach(each -> open.addAll(each.unread()));
+            if (!open.isEmpty()) {
+                journal.needs(open);
                 return OutcomeSet.anything(refused);
             }
             return refused;
         }
-        return through(request, route.get());
+        OutcomeSet answer = through(request, route.get());
+        if (route.get().isOn() == Truth.UNKNOWN) {
+            journal.need(new Need("front-door-route", route.get().id(), "whether it is on is not known", ""));
+            return OutcomeSet.anything(answer);
+        }
+        return answer;
     }
 
     /** Returns the pattern of a route that takes a path. */

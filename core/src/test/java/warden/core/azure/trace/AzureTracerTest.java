@@ -9,7 +9,9 @@ import static warden.core.azure.fixture.AzureSurvey.NOW;
 import static warden.core.azure.fixture.AzureSurvey.SERVICE;
 import static warden.core.azure.fixture.AzureSurvey.SUB;
 import static warden.core.azure.fixture.AzureSurvey.WEB;
+import static warden.core.azure.fixture.AzureSurvey.ZONE;
 
+import java.util.List;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import warden.core.azure.fixture.AzureSurvey;
@@ -98,6 +100,63 @@ class AzureTracerTest {
                 .isEqualTo("404");
         assertThat(got(healthy().account(anonymous).containers("'$web':'Blob'"), blob))
                 .isEqualTo("404 | 400");
+    }
+
+    /** What an edge does that is printed in a form that is not known may be anything. */
+    @Test
+    void whatAnEdgePrintsOddlyIsUnknown() {
+        assertThat(at(healthy(), "/")).isEqualTo("200, the object index.html");
+        for (String route : List.of(
+                "'forwardingProtocol':'Both'",
+                "'httpsRedirect':'Perhaps'",
+                "'linkToDefaultDomain':{}",
+                "'enabledState':'Resting'",
+                "'ruleSets':[{}]",
+                "'customDomains':[{}]")) {
+            assertThat(at(healthy().frontDoor(route), "/")).as(route).endsWith("?");
+        }
+        assertThat(at(healthy().origin(ORIGIN, "'enabledState':'Resting'"), "/"))
+                .endsWith("?");
+        assertThat(at(healthy().origin("", "'priority':1"), "/")).endsWith("?");
+        assertThat(at(healthy().list("front-door-origin-list", AFD + "/originGroups/web", "{}"), "/"))
+                .endsWith("?");
+        String start = "{'name':'odd','properties':{'order':1,";
+        String redirect =
+                "'actions':[{'name':'UrlRedirect','parameters':{'redirectType':'Moved'," + "'customPath':'/x'}}]";
+        assertThat(at(healthy().rules(start + "'conditions':[]," + redirect + "}}"), "/"))
+                .isEqualTo("301 to https://" + HOST + "/x");
+        for (String rule : List.of(
+                "'conditions':{}," + redirect,
+                "'conditions':[],'actions':'all'",
+                "'conditions':[],'actions':[{'name':'UrlRedirect'}]",
+                "'conditions':[],'matchProcessingBehavior':'Pause'," + redirect,
+                "'conditions':[{'name':'UrlPath','parameters':{'operator':'Equal','matchValues':['X'],"
+                        + "'transforms':['Trim']}}]," + redirect,
+                "'conditions':[{'name':'UrlPath','parameters':{'operator':'LessThan','matchValues':['few']}}],"
+                        + redirect)) {
+            assertThat(at(healthy().rules(start + rule + "}}"), "/")).as(rule).endsWith("?");
+        }
+        assertThat(at(healthy().rules("{'name':'odd','properties':{'conditions':[]," + redirect + "}}"), "/"))
+                .endsWith("?");
+        AzureSurvey wild = healthy();
+        wild.list(
+                "front-door-custom-domain-list",
+                AFD,
+                "{'id':'" + AFD + "/customDomains/wifi','name':'wifi','properties':{'hostName':'*.quayside.example',"
+                        + "'domainValidationState':'Approved','tlsSettings':{'certificateType':'ManagedCertificate'}}}");
+        assertThat(at(wild, "/")).endsWith("?");
+    }
+
+    @Test
+    void blobsAndRecordsThatAreNoListAreNotKnown() {
+        assertThat(at(healthy().found("container-blobs", WEB, "{'blobs':[]}"), "/"))
+                .isEqualTo(at(healthy().unread("container-blobs", WEB), "/"));
+        assertThat(at(healthy().list("container-blobs", WEB, "{'title':'index.html'}"), "/"))
+                .isEqualTo(at(healthy().unread("container-blobs", WEB), "/"));
+        assertThat(at(healthy().found("dns-records", ZONE, "{'items':[]}"), "/"))
+                .endsWith("?");
+        assertThat(at(healthy().list("dns-records", ZONE, "{'name':'wifi'}"), "/"))
+                .endsWith("?");
     }
 
     @Test
