@@ -27,6 +27,7 @@ public final class Roles {
     private static final String ASSIGNMENTS = "role-assignment-list";
 
     private final Subscription subscription;
+    private final Map<String, RoleDefinition> definitions = new HashMap<>();
     private final List<Assignment> assignments;
     private final List<DenyAssignment> denies;
     private final Optional<Need> openAssignments;
@@ -36,7 +37,6 @@ public final class Roles {
 
     public Roles(Subscription subscription) {
         this.subscription = subscription;
-        Map<String, RoleDefinition> definitions = new HashMap<>();
         Listed listed = subscription.list("role-definition-list", subscription.id(), "");
         listed.items().stream()
                 .filter(Roles::isWholeDefinition)
@@ -53,9 +53,7 @@ public final class Roles {
         Listed above = subscription.list(ASSIGNMENTS, subscription.id() + "?atScope()", "");
         Stream.concat(all.items().stream(), above.items().stream())
                 .forEach(item -> items.putIfAbsent(ResourceId.key(item.id()), item));
-        this.assignments = items.values().stream()
-                .map(item -> assignment(item, definitions))
-                .toList();
+        this.assignments = items.values().stream().map(this::assignment).toList();
         this.openAssignments = all.open().or(above::open).or(() -> items.values().stream()
                 .filter(item -> !isWholeAssignment(item))
                 .findFirst()
@@ -91,13 +89,11 @@ public final class Roles {
                 && item.text("scope").filter(scope -> !scope.isEmpty()).isPresent();
     }
 
-    private Assignment assignment(Item item, Map<String, RoleDefinition> definitions) {
+    private Assignment assignment(Item item) {
         String role = item.text("roleDefinitionId").orElse("");
         String guid = RoleDefinition.guid(role);
-        Optional<RoleDefinition> definition = Optional.ofNullable(definitions.get(guid))
-                .or(() ->
-                        BuiltInRoles.named(guid, item.text("roleDefinitionName").or(() -> item.document()
-                                .text("roleDefinitionName"))));
+        Optional<RoleDefinition> definition = definition(
+                guid, item.text("roleDefinitionName").or(() -> item.document().text("roleDefinitionName")));
         Optional<Need> unread = definition.isPresent()
                 ? Optional.empty()
                 : Optional.of(new Need(
@@ -129,6 +125,15 @@ public final class Roles {
 
     public Subscription subscription() {
         return subscription;
+    }
+
+    /** Returns what a role grants, by its identifier; absent where it was not read. */
+    public Optional<RoleDefinition> definition(String roleDefinitionId) {
+        return definition(RoleDefinition.guid(roleDefinitionId), Optional.empty());
+    }
+
+    private Optional<RoleDefinition> definition(String guid, Optional<String> printedName) {
+        return Optional.ofNullable(definitions.get(guid)).or(() -> BuiltInRoles.named(guid, printedName));
     }
 
     /** Returns the assignments that were read, in the order of the lists. */

@@ -20,6 +20,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import warden.core.audit.Audit;
 import warden.core.audit.Finding;
@@ -165,17 +166,35 @@ class AzureChecksTest {
         flags("cors-too-wide", Severity.MEDIUM, wide);
         silent("cors-too-wide", healthy());
         unknown("cors-too-wide", healthy().unread("blob-service", SERVICE));
-        flags(
+        flags("outside-account-access", Severity.CRITICAL, delegated(OTHERS, CONTRIBUTOR));
+        silent("outside-account-access", delegated("5A1C0DE0-1111-4222-8333-944445555666", CONTRIBUTOR));
+        silent("outside-account-access", delegated(OTHERS, READER));
+        flags("outside-account-access", Severity.CRITICAL, delegated(OTHERS, READER, CONTRIBUTOR));
+        unknown("outside-account-access", delegated(OTHERS, "99999999-0000-4000-8000-000000000009"));
+        unknown(
                 "outside-account-access",
-                Severity.CRITICAL,
                 healthy()
                         .list(
                                 "delegated-management-list",
                                 SUB,
-                                "{'id':'d','properties':{'registrationDefinition':{'properties':{'managedByTenantId':'99990000-0000-4000-8000-000000000000','authorizations':[{'roleDefinitionId':'x/"
-                                        + CONTRIBUTOR + "'}]}}}}"));
+                                "{'id':'d','properties':{'registrationDefinition':{}}}"));
         silent("outside-account-access", healthy());
         unknown("outside-account-access", healthy().unread("delegated-management-list", SUB));
+    }
+
+    private static final String OTHERS = "99990000-0000-4000-8000-000000000000";
+    private static final String READER = "acdd72a7-3385-48ef-bd42-f606fba81ae7";
+
+    private static AzureSurvey delegated(String tenant, String... roles) {
+        String authorizations = Stream.of(roles)
+                .map(role -> "{'roleDefinitionId':'x/" + role + "'}")
+                .collect(Collectors.joining(","));
+        return healthy()
+                .list(
+                        "delegated-management-list",
+                        SUB,
+                        "{'id':'d','properties':{'registrationDefinition':{'properties':{'managedByTenantId':'" + tenant
+                                + "','authorizations':[" + authorizations + "]}}}}");
     }
 
     @Test
@@ -398,6 +417,16 @@ class AzureChecksTest {
                 Severity.MEDIUM,
                 healthy().records("'wifi':'gray-sand-0d1b2c3d4.azurestaticapps.net'"));
         unknown("record-dangling", healthy().records("'wifi':'classic.azurefd.net'"));
+        unknown(
+                "record-dangling",
+                healthy()
+                        .records("'wifi':'quaysidewifi.z7.web.core.windows.net'")
+                        .account("'primaryEndpoints':null"));
+        unknown(
+                "record-dangling",
+                healthy()
+                        .records("'wifi':'gray-sand-0d1b2c3d4.azurestaticapps.net'")
+                        .list("static-site-list", SUB, "{'id':'menu','properties':{}}"));
         unknown(
                 "record-dangling",
                 healthy().records("'wifi':'gonewifi.z6.web.core.windows.net'").takenBy(""));

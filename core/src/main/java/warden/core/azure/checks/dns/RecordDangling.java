@@ -55,6 +55,13 @@ final class RecordDangling implements HostCheck {
                         || (name.get().kind() == EndpointName.Kind.BLOB
                                 && hasAccount(cloud, name.get().account()))
                         || isUnreadAccount(cloud, name.get().account());
+                if (isWithoutEndpoint(cloud, name.get())) {
+                    open.add(new Need(
+                            "storage-account",
+                            name.get().account(),
+                            "its endpoints are not in the answer",
+                            "Microsoft.Storage/storageAccounts/read"));
+                }
                 cloud.accounts()
                         .forEach(account ->
                                 account.subscription().unlistedAccounts().ifPresent(open::add));
@@ -77,8 +84,16 @@ final class RecordDangling implements HostCheck {
                         .anyMatch(item -> item.text("defaultHostname")
                                 .filter(lead.target()::equalsIgnoreCase)
                                 .isPresent());
-                cloud.accounts()
-                        .forEach(account -> account.unlistedManagedFronts().ifPresent(open::add));
+                cloud.accounts().forEach(account -> {
+                    account.unlistedManagedFronts().ifPresent(open::add);
+                    account.managedFronts().stream()
+                            .filter(item -> item.text("defaultHostname").isEmpty())
+                            .forEach(item -> open.add(new Need(
+                                    "static-site-list",
+                                    item.id(),
+                                    "its host is not in the answer",
+                                    "Microsoft.Web/staticSites/read")));
+                });
                 severity = Severity.MEDIUM;
             }
             case FRONT_DOOR_CLASSIC -> {
@@ -109,6 +124,12 @@ final class RecordDangling implements HostCheck {
     private static boolean hasAccount(AzureCloud cloud, String name) {
         return cloud.storageAccounts().stream()
                 .anyMatch(account -> account.name().equals(name));
+    }
+
+    private static boolean isWithoutEndpoint(AzureCloud cloud, EndpointName name) {
+        return cloud.storageAccounts().stream()
+                .filter(account -> account.name().equals(name.account()))
+                .anyMatch(account -> account.webHosts().isEmpty());
     }
 
     private static boolean isUnreadAccount(AzureCloud cloud, String name) {

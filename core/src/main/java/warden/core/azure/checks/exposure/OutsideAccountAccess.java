@@ -1,8 +1,10 @@
 package warden.core.azure.checks.exposure;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
 import warden.core.audit.Severity;
@@ -16,6 +18,7 @@ import warden.core.azure.audit.AzureContext;
 import warden.core.azure.audit.Subject;
 import warden.core.azure.role.Assignment;
 import warden.core.azure.role.RoleDefinition;
+import warden.core.azure.role.Roles;
 import warden.core.azure.site.AzureAccount;
 import warden.core.checks.ExposureCards;
 import warden.core.document.JsonPart;
@@ -78,35 +81,56 @@ final class OutsideAccountAccess implements AzureCheck<OutsideAccountAccess.Of> 
             }
         }
         Listed delegated = subject.account().subscription().list("delegated-management-list", subject.id(), "");
+        List<Need> open = new ArrayList<>(delegated.open().stream().toList());
         for (Item item : delegated.items()) {
-            delegation(subject, item).ifPresent(verdicts::add);
+            delegation(subject, item, open).ifPresent(verdicts::add);
         }
         if (verdicts.isEmpty()) {
-            List<Need> open = new ArrayList<>(delegated.open().stream().toList());
             rules.roles().openAssignments().ifPresent(open::add);
             return subject.open(open);
         }
         return verdicts;
     }
 
-    private static Optional<Verdict> delegation(Of subject, Item item) {
-        Optional<String> tenant = item.text("registrationDefinition", "properties", "managedByTenantId")
-                .or(() -> item.text("registrationDefinition", "managedByTenantId"))
+    private static Optional<Verdict> delegation(Of subject, Item item, List<Need> open) {
+        Optional<String> tenant = definition(item, "managedByTenantId")
+                .flatMap(JsonPart::scalar)
                 .or(() -> item.text("managedByTenantId"));
         boolean isOwn = tenant.isPresent()
-                && (tenant.equals(subject.account().subscription().tenant())
-                        || subject.context().file().trustedAccounts().contains(tenant.get()));
+                && (subject.account()
+                                .subscription()
+                                .tenant()
+                                .filter(tenant.get()::equalsIgnoreCase)
+                                .isPresent()
+                        || subject.context().file().trustedAccounts().stream()
+                                .anyMatch(tenant.get()::equalsIgnoreCase));
         if (isOwn) {
             return Optional.empty();
         }
-        List<JsonPart> roles = item.list("registrationDefinition", "properties", "authorizations")
-                        .isEmpty()
-                ? item.list("registrationDefinition", "authorizations")
-                : item.list("registrationDefinition", "properties", "authorizations");
-        boolean writes = roles.isEmpty()
-                || roles.stream()
-                        .flatMap(role -> role.text("roleDefinitionId").stream())
-                        .anyMatch(role -> !RoleDefinition.guid(role).equals("acdd72a7-3385-48ef-bd42-f606fba81ae7"));
+        Optional<List<JsonPart>> authorizations = definition(item, "authorizations")
+                .filter(JsonPart.JsonArray.class::isInstance)
+                .map(JsonPart::list);
+        Roles roles = subject.account().reach().rules().roles();
+        Optional<Severity> worst = Optional.empty();
+        boolean isKnown = authorizations.isPresent();
+        for (JsonPart authorization : authorizations.orElse(List.of())) {
+            Optional<RoleDefinition> role =
+                    authorization.text("roleDefinitionId").flatMap(roles::definition);
+            isKnown &= role.isPresent();
+            worst = Stream.of(worst, role.isPresent() ? abilities(role) : Optional.<Severity>empty())
+                    .flatMap(Optional::stream)
+                    .min(Comparator.naturalOrder());
+        }
+        if (worst.isEmpty()) {
+            if (!isKnown) {
+                open.add(new Need(
+                        "role-definition",
+                        item.id(),
+                        "what the delegated roles grant was not read",
+                        "Microsoft.Authorization/roleDefinitions/read"));
+            }
+            return Optional.empty();
+        }
         return Optional.of(new Verdict.Flagged(Finding.of(
                         CARD,
                         subject.id(),
@@ -115,7 +139,13 @@ final class OutsideAccountAccess implements AzureCheck<OutsideAccountAccess.Of> 
                                 + " manage the subscription by delegation.",
                         List.of(item.at()))
                 .at(item.id())
-                .as(writes ? Severity.CRITICAL : Severity.HIGH)));
+                .as(worst.get())));
+    }
+
+    /** Some answers hold the definition as a resource, some its properties alone. */
+    private static Optional<JsonPart> definition(Item item, String member) {
+        return item.find("registrationDefinition", "properties", member)
+                .or(() -> item.find("registrationDefinition", member));
     }
 
     /** Returns how bad the rights of a role are in strangers' hands; absent where it has none that matter here. */
