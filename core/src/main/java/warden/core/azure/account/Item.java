@@ -2,6 +2,7 @@ package warden.core.azure.account;
 
 import java.util.List;
 import java.util.Optional;
+import warden.core.access.Truth;
 import warden.core.document.JsonPart;
 import warden.core.survey.Citation;
 
@@ -24,6 +25,15 @@ public record Item(String id, JsonPart document, Citation at) {
     /** Returns a truth value below {@code properties}; absent where it is missing, null or none. */
     public Optional<Boolean> flag(String... path) {
         return document.flag(path(path));
+    }
+
+    /**
+     * Returns whether a switch below {@code properties} is on; unknown where what stands there is no truth value.
+     *
+     * @param missing what it means that the switch is missing, or null
+     */
+    public Truth isOn(Truth missing, String... path) {
+        return find(path).isEmpty() ? missing : flag(path).map(Truth::of).orElse(Truth.UNKNOWN);
     }
 
     /** Returns the items of a list below {@code properties}; none where there is no list. */

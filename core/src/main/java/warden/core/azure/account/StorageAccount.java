@@ -67,44 +67,40 @@ public final class StorageAccount {
         return settings.found().map(item -> item.cite(path));
     }
 
-    private Truth flag(Optional<Truth> missing, String... path) {
-        return settings.found()
-                .map(item -> item.flag(path).map(Truth::of).or(() -> missing).orElse(Truth.UNKNOWN))
-                .orElse(Truth.UNKNOWN);
+    private Truth flag(Truth missing, String... path) {
+        return settings.found().map(item -> item.isOn(missing, path)).orElse(Truth.UNKNOWN);
     }
 
     /** Returns whether containers may be opened to everyone. The default has changed, so a missing word tells nothing. */
     public Truth allowsAnonymous() {
-        return flag(Optional.empty(), "allowBlobPublicAccess");
+        return flag(Truth.UNKNOWN, "allowBlobPublicAccess");
     }
 
     /** Returns whether account keys, and what is signed with them, are accepted. */
     public Truth acceptsSharedKeys() {
-        Truth all = flag(Optional.of(Truth.TRUE), "allowSharedKeyAccess");
-        Optional<Boolean> forBlobs =
-                settings.found().flatMap(item -> item.flag("allowSharedKeyAccessForServices", "blob", "enabled"));
+        Truth all = flag(Truth.TRUE, "allowSharedKeyAccess");
         // Which of the two counts where they differ is not said.
-        return forBlobs.isPresent() && Truth.of(forBlobs.get()) != all ? Truth.UNKNOWN : all;
+        return flag(all, "allowSharedKeyAccessForServices", "blob", "enabled") != all ? Truth.UNKNOWN : all;
     }
 
     /** Returns whether plain HTTP is refused. */
     public Truth refusesPlainHttp() {
-        return flag(Optional.empty(), "supportsHttpsTrafficOnly");
+        return flag(Truth.UNKNOWN, "supportsHttpsTrafficOnly");
     }
 
     /** Returns whether blobs have hierarchical names, whose own access lists may add to what roles grant. */
     public Truth isHierarchical() {
-        return flag(Optional.of(Truth.FALSE), "isHnsEnabled");
+        return flag(Truth.FALSE, "isHnsEnabled");
     }
 
     /** Returns whether local users may write over SFTP, whom no role shows. */
     public Truth hasLocalUsers() {
-        return flag(Optional.of(Truth.FALSE), "isSftpEnabled").or(flag(Optional.of(Truth.FALSE), "isLocalUserEnabled"));
+        return flag(Truth.FALSE, "isSftpEnabled").or(flag(Truth.FALSE, "isLocalUserEnabled"));
     }
 
     /** Returns whether a local user who is made now could sign in over SFTP. */
     public Truth admitsLocalUsers() {
-        return flag(Optional.of(Truth.FALSE), "isSftpEnabled").and(flag(Optional.of(Truth.TRUE), "isLocalUserEnabled"));
+        return flag(Truth.FALSE, "isSftpEnabled").and(flag(Truth.TRUE, "isLocalUserEnabled"));
     }
 
     /** Returns the lowest TLS version, as written; a missing word stands for the oldest. Absent when the account was not read. */

@@ -175,8 +175,13 @@ final class EdgeAnswer {
             return refused;
         }
         OutcomeSet answer = through(request, route.get());
-        if (route.get().isOn() == Truth.UNKNOWN) {
-            journal.need(new Need("front-door-route", route.get().id(), "whether it is on is not known", ""));
+        Truth takes = request.secure() ? route.get().takesHttps() : route.get().takesHttp();
+        if (route.get().isOn().and(takes) == Truth.UNKNOWN) {
+            journal.need(new Need(
+                    edge.isFrontDoor() ? "front-door-route" : "cdn-endpoint",
+                    route.get().id(),
+                    "whether it is on and takes the protocol is not known",
+                    ""));
             return OutcomeSet.anything(answer);
         }
         return answer;

@@ -182,6 +182,15 @@ class AzureChecksTest {
         unknown("outside-account-access", healthy().unread("delegated-management-list", SUB));
     }
 
+    /** A site whose plain requests a rule redirects where the scheme fits. */
+    private static AzureSurvey redirecting(String scheme, String... before) {
+        List<String> rules = new ArrayList<>(List.of(before));
+        rules.add("{'name':'tls','properties':{'order':1,'conditions':[{'name':'RequestScheme','parameters':{" + scheme
+                + "}}],'actions':[{'name':'UrlRedirect','parameters':{'redirectType':'Moved','destinationProtocol':"
+                + "'Https'}}]}}");
+        return healthy().frontDoor("'httpsRedirect':'Disabled'").rules(rules.toArray(String[]::new));
+    }
+
     private static final String OTHERS = "99990000-0000-4000-8000-000000000000";
     private static final String READER = "acdd72a7-3385-48ef-bd42-f606fba81ae7";
 
@@ -295,6 +304,19 @@ class AzureChecksTest {
                 healthy()
                         .frontDoor("'httpsRedirect':'Disabled'")
                         .unread("front-door-rule-list", AFD + "/ruleSets/headers"));
+        silent("viewer-plain-http", redirecting("'operator':'Equal','matchValues':['HTTP']"));
+        silent("viewer-plain-http", redirecting("'operator':'Equal','negateCondition':true,'matchValues':['HTTPS']"));
+        flags(
+                "viewer-plain-http",
+                Severity.HIGH,
+                redirecting("'operator':'Equal','negateCondition':true,'matchValues':['HTTP']"));
+        unknown("viewer-plain-http", redirecting("'operator':'RegEx','matchValues':['HTTP']"));
+        unknown(
+                "viewer-plain-http",
+                redirecting(
+                        "'operator':'Equal','matchValues':['HTTP']",
+                        "{'name':'first','properties':{'order':0,'matchProcessingBehavior':'Stop','conditions':[],"
+                                + "'actions':[]}}"));
         String approved = "'domainValidationState':'Approved',";
         flags(
                 "viewer-tls-old",

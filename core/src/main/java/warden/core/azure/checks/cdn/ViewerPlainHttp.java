@@ -32,7 +32,7 @@ final class ViewerPlainHttp implements EdgeCheck {
         }
         for (Edge.Route route : edge.routes()) {
             boolean serves = route.isOn() != Truth.FALSE
-                    && route.takesHttp() == Truth.TRUE
+                    && route.takesHttp().isPossible()
                     && route.redirectsToHttps() == Truth.FALSE;
             if (!serves) {
                 continue;
@@ -46,6 +46,10 @@ final class ViewerPlainHttp implements EdgeCheck {
                         subject.needs().isEmpty()
                                 ? List.of(new Need("front-door-rule", route.id(), "a rule is not modelled", ""))
                                 : subject.needs());
+            }
+            if (route.takesHttp() == Truth.UNKNOWN) {
+                return subject.open(
+                        new Need("cdn-endpoint", edge.id(), "whether it takes plain HTTP is not known", ""));
             }
             return subject.flagged(
                     CARD,
@@ -63,17 +67,23 @@ final class ViewerPlainHttp implements EdgeCheck {
                     .anyMatch(action -> action.text("destinationProtocol")
                             .filter("Https"::equalsIgnoreCase)
                             .isPresent());
-            boolean onlyScheme = rule.conditions().stream()
-                    .allMatch(condition -> condition.name().equals("RequestScheme")
-                            && !condition.negated()
-                            && condition.values().stream().anyMatch("HTTP"::equalsIgnoreCase));
-            if (redirects && rule.isModelled() && onlyScheme) {
+            if (redirects
+                    && rule.isModelled()
+                    && rule.conditions().stream().allMatch(ViewerPlainHttp::holdsForAllPlain)) {
                 return any == Truth.UNKNOWN ? any : Truth.TRUE;
             }
-            if (!rule.isModelled()) {
+            // A rule that stops may keep some requests from the one that redirects.
+            if (!rule.isModelled() || rule.stops()) {
                 any = Truth.UNKNOWN;
             }
         }
         return any;
+    }
+
+    private static boolean holdsForAllPlain(EdgeRule.Condition condition) {
+        boolean namesPlain = condition.values().stream().anyMatch("HTTP"::equalsIgnoreCase);
+        return condition.name().equals("RequestScheme")
+                && condition.operator().equals("Equal")
+                && (condition.negated() ? !namesPlain : namesPlain);
     }
 }
