@@ -1,6 +1,7 @@
 package warden.core.azure;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -188,25 +189,16 @@ public record AzureAdapter(AzureCloud cloud) implements Cloud {
     @Override
     public List<RoleTrim> trim(List<Pipeline> pipelines, Optional<String> credential, List<Site> sites) {
         List<AzurePublisher> publishers = new ArrayList<>(publishing(pipelines).publishers());
-        if (credential.isPresent()) {
-            for (AzureAccount account : cloud.accounts()) {
-                account.reach()
-                        .principals()
-                        .named(credential.get())
-                        .filter(named ->
-                                publishers.stream().noneMatch(each -> each.id().equals(named.id())))
-                        .ifPresent(named -> publishers.add(new AzurePublisher(account, named, List.of(), List.of())));
-            }
+        Map<AzureAccount, String> wanted = new HashMap<>();
+        for (AzureAccount account : credential.isPresent() ? cloud.accounts() : List.<AzureAccount>of()) {
+            Optional<Principal> named = account.reach().principals().named(credential.get());
+            named.ifPresent(each -> wanted.put(account, each.id()));
+            named.filter(each -> publishers.stream()
+                            .noneMatch(publisher -> publisher.id().equals(each.id())))
+                    .ifPresent(each -> publishers.add(new AzurePublisher(account, each, List.of(), List.of())));
         }
         return publishers.stream()
-                .filter(each -> credential
-                        .map(word -> each.account()
-                                .reach()
-                                .principals()
-                                .named(word)
-                                .filter(named -> named.id().equals(each.id()))
-                                .isPresent())
-                        .orElse(true))
+                .filter(each -> credential.isEmpty() || each.id().equals(wanted.get(each.account())))
                 .filter(each -> sites.isEmpty() || each.sites().stream().anyMatch(sites::contains))
                 .map(RoleTrim::of)
                 .toList();

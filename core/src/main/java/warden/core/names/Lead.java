@@ -7,9 +7,4 @@ package warden.core.names;
  * @param record the record that answers for it
  * @param target the last name of the chain, in lower case
  */
-public record Lead(String host, HostRecord record, String target) {
-    /** True when the record is for IPv6 addresses only. */
-    public boolean isIpv6() {
-        return record.type().equals("AAAA");
-    }
-}
+public record Lead(String host, HostRecord record, String target) {}

@@ -71,10 +71,6 @@ public final class Journal {
         more.forEach(this::need);
     }
 
-    public boolean hasDecided() {
-        return deciding >= 0;
-    }
-
     public Trace close(WebAddress address, OutcomeSet fate) {
         List<Step> marked = new ArrayList<>();
         int decider = deciding < 0 ? steps.size() - 1 : deciding;

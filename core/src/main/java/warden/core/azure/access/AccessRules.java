@@ -348,13 +348,7 @@ public final class AccessRules {
         Optional<StorageAccount> account = subscription.account(resource);
         Truth accepted = account.map(StorageAccount::acceptsSharedKeys).orElse(Truth.UNKNOWN);
         if (accepted == Truth.UNKNOWN) {
-            account.ifPresentOrElse(
-                    each -> weighed.need(each.need("whether the account accepts its keys is not known")),
-                    () -> weighed.need(new Need(
-                            "storage-account",
-                            who.account(),
-                            "never asked",
-                            "Microsoft.Storage/storageAccounts/read")));
+            weighed.need(unread(account, resource, "whether the account accepts its keys is not known"));
             weighed.says("Whether the account accepts its keys is not known.");
         } else {
             weighed.because(account.flatMap(each -> each.cite("allowSharedKeyAccess")));
@@ -444,11 +438,7 @@ public final class AccessRules {
             return Truth.FALSE;
         }
         if (account.isEmpty()) {
-            weighed.need(new Need(
-                    "storage-account",
-                    ResourceId.accountIn(resource).orElse(resource),
-                    "never asked",
-                    "Microsoft.Storage/storageAccounts/read"));
+            weighed.need(unread(account, resource, "never asked"));
             weighed.says("The account was not read.");
             return Truth.UNKNOWN;
         }

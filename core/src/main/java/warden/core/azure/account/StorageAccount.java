@@ -285,10 +285,4 @@ public final class StorageAccount {
         all.addAll(blobHosts());
         return all.stream();
     }
-
-    /** True for a host that begins with its name, as those of its endpoints do. */
-    public boolean isNamedBy(String host) {
-        return host.startsWith(name().toLowerCase(Locale.ROOT) + ".")
-                || host.startsWith(name().toLowerCase(Locale.ROOT) + "-secondary.");
-    }
 }

@@ -37,14 +37,12 @@ public final class Edges {
     private final Subscription subscription;
     private final List<Edge> all = new ArrayList<>();
     private final List<Need> unread = new ArrayList<>();
-    private final List<Item> profiles;
 
     public Edges(Subscription subscription) {
         this.subscription = subscription;
         Listed listed = subscription.list("cdn-profile-list", subscription.id(), "cdn-profile");
         listed.open().ifPresent(unread::add);
-        this.profiles = listed.items();
-        for (Item profile : profiles) {
+        for (Item profile : listed.items()) {
             String sku = profile.document().text("sku", "name").orElse("");
             if (sku.endsWith("AzureFrontDoor")) {
                 frontDoor(profile);
@@ -57,10 +55,6 @@ public final class Edges {
     /** Returns the edges, in the order of the lists. */
     public List<Edge> all() {
         return List.copyOf(all);
-    }
-
-    public List<Item> profiles() {
-        return profiles;
     }
 
     /** Returns what keeps the edges from being known as a whole; none when they are. */
@@ -93,29 +87,28 @@ public final class Edges {
         }
         // The endpoint names its hosts too, without what their HTTPS is at.
         for (JsonPart part : endpoint.list("customDomains")) {
-            if (host(part.text("properties", "hostName")).isEmpty()) {
-                open.add(odd("cdn-endpoint", endpoint, "one of its domains has no host"));
-            }
             host(part.text("properties", "hostName"))
-                    .ifPresent(name -> byHost.computeIfAbsent(
-                            name,
-                            key -> new Edge.Domain(
-                                    endpoint.id() + "/customDomains/"
-                                            + part.text("name").orElse(name),
+                    .ifPresentOrElse(
+                            name -> byHost.computeIfAbsent(
                                     name,
-                                    Truth.UNKNOWN,
-                                    "",
-                                    "",
-                                    Optional.empty(),
-                                    true,
-                                    Optional.empty(),
-                                    Optional.empty(),
-                                    List.of(domains.open()
-                                            .orElse(Need.cutShort(
-                                                    "cdn-custom-domain-list",
-                                                    endpoint.id(),
-                                                    "Microsoft.Cdn/profiles/endpoints/customDomains/read"))),
-                                    endpoint.cite("customDomains"))));
+                                    key -> new Edge.Domain(
+                                            endpoint.id() + "/customDomains/"
+                                                    + part.text("name").orElse(name),
+                                            name,
+                                            Truth.UNKNOWN,
+                                            "",
+                                            "",
+                                            Optional.empty(),
+                                            true,
+                                            Optional.empty(),
+                                            Optional.empty(),
+                                            List.of(domains.open()
+                                                    .orElse(Need.cutShort(
+                                                            "cdn-custom-domain-list",
+                                                            endpoint.id(),
+                                                            "Microsoft.Cdn/profiles/endpoints/customDomains/read"))),
+                                            endpoint.cite("customDomains"))),
+                            () -> open.add(odd("cdn-endpoint", endpoint, "one of its domains has no host")));
         }
         if (endpoint.find("customDomains").isEmpty()) {
             domains.open().ifPresent(open::add);
@@ -123,18 +116,18 @@ public final class Edges {
         Optional<String> ownHeader = host(endpoint.text("originHostHeader"));
         List<Edge.Origin> origins = new ArrayList<>();
         for (JsonPart part : endpoint.list("origins")) {
-            if (host(part.text("properties", "hostName")).isEmpty()) {
-                open.add(odd("cdn-endpoint", endpoint, "one of its origins has no host"));
-            }
             String name = part.text("name").orElse("origin");
             host(part.text("properties", "hostName"))
-                    .ifPresent(origin -> origins.add(new Edge.Origin(
-                            endpoint.id() + "/origins/" + name,
-                            origin,
-                            host(part.text("properties", "originHostHeader")).or(() -> ownHeader),
-                            part.flag("properties", "enabled").orElse(true),
-                            Optional.empty(),
-                            endpoint.cite("origins"))));
+                    .ifPresentOrElse(
+                            origin -> origins.add(new Edge.Origin(
+                                    endpoint.id() + "/origins/" + name,
+                                    origin,
+                                    host(part.text("properties", "originHostHeader"))
+                                            .or(() -> ownHeader),
+                                    part.flag("properties", "enabled").orElse(true),
+                                    Optional.empty(),
+                                    endpoint.cite("origins"))),
+                            () -> open.add(odd("cdn-endpoint", endpoint, "one of its origins has no host")));
         }
         if (endpoint.find("defaultOriginGroup", "id").isPresent() && origins.size() > 1) {
             open.add(new Need(
@@ -362,25 +355,24 @@ public final class Edges {
         listed.open().ifPresent(open::add);
         List<Edge.Origin> origins = new ArrayList<>();
         for (Item item : listed.items()) {
-            if (host(item.text("hostName")).isEmpty()) {
-                open.add(odd("front-door-origin", item, "it has no host"));
-            }
             if (enabled(item.text("enabledState")) == Truth.UNKNOWN) {
                 open.add(odd("front-door-origin", item, "whether it is enabled is not known"));
             }
             host(item.text("hostName"))
-                    .ifPresent(name -> origins.add(new Edge.Origin(
-                            item.id(),
-                            name,
-                            host(item.text("originHostHeader")),
-                            enabled(item.text("enabledState")) != Truth.FALSE,
-                            item.find("sharedPrivateLinkResource")
-                                    .map(link -> new Edge.PrivateLink(
-                                            link.text("groupId").orElse(""),
-                                            link.text("status")
-                                                    .filter("Approved"::equals)
-                                                    .isPresent())),
-                            item.at())));
+                    .ifPresentOrElse(
+                            name -> origins.add(new Edge.Origin(
+                                    item.id(),
+                                    name,
+                                    host(item.text("originHostHeader")),
+                                    enabled(item.text("enabledState")) != Truth.FALSE,
+                                    item.find("sharedPrivateLinkResource")
+                                            .map(link -> new Edge.PrivateLink(
+                                                    link.text("groupId").orElse(""),
+                                                    link.text("status")
+                                                            .filter("Approved"::equals)
+                                                            .isPresent())),
+                                    item.at())),
+                            () -> open.add(odd("front-door-origin", item, "it has no host")));
         }
         return origins;
     }

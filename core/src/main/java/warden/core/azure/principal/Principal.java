@@ -67,11 +67,6 @@ public record Principal(
         return id.substring(id.indexOf('/') + 1);
     }
 
-    /** True for a person. */
-    public boolean isPerson() {
-        return id.startsWith("users/");
-    }
-
     /** Returns how it is called: its name, or else its identifier. */
     public String called() {
         return name.isEmpty() ? id : name;

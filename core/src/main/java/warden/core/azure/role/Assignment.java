@@ -32,11 +32,6 @@ public record Assignment(
         return NO_GROUPS.contains(principalType.toLowerCase(Locale.ROOT));
     }
 
-    /** True for a principal that stands for others. */
-    public boolean isToGroup() {
-        return principalType.equalsIgnoreCase("Group") || principalType.equalsIgnoreCase("ForeignGroup");
-    }
-
     /** Returns the role's name; its identifier where it is not known. */
     public String roleName() {
         return definition

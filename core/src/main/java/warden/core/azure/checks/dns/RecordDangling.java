@@ -6,6 +6,7 @@ import java.util.Optional;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
+import warden.core.azure.account.StorageAccount;
 import warden.core.azure.audit.HostCheck;
 import warden.core.azure.site.AzureCloud;
 import warden.core.azure.site.EndpointName;
@@ -51,11 +52,14 @@ final class RecordDangling implements HostCheck {
         switch (name.get().kind()) {
             case WEB, BLOB -> {
                 what = "the storage account " + name.get().account();
+                List<StorageAccount> called = cloud.storageAccounts().stream()
+                        .filter(account -> account.name().equals(name.get().account()))
+                        .toList();
                 isThere = cloud.storage(lead.target()).isPresent()
-                        || (name.get().kind() == EndpointName.Kind.BLOB
-                                && hasAccount(cloud, name.get().account()))
-                        || isUnreadAccount(cloud, name.get().account());
-                if (isWithoutEndpoint(cloud, name.get())) {
+                        || (name.get().kind() == EndpointName.Kind.BLOB && !called.isEmpty())
+                        || called.stream()
+                                .anyMatch(account -> account.settings().isUnread());
+                if (called.stream().anyMatch(account -> account.webHosts().isEmpty())) {
                     open.add(new Need(
                             "storage-account",
                             name.get().account(),
@@ -119,22 +123,5 @@ final class RecordDangling implements HostCheck {
                                 + ", which is not in the surveyed subscription; another of yours may hold it.",
                         List.of(lead.record().at()))
                 .as(severity)));
-    }
-
-    private static boolean hasAccount(AzureCloud cloud, String name) {
-        return cloud.storageAccounts().stream()
-                .anyMatch(account -> account.name().equals(name));
-    }
-
-    private static boolean isWithoutEndpoint(AzureCloud cloud, EndpointName name) {
-        return cloud.storageAccounts().stream()
-                .filter(account -> account.name().equals(name.account()))
-                .anyMatch(account -> account.webHosts().isEmpty());
-    }
-
-    private static boolean isUnreadAccount(AzureCloud cloud, String name) {
-        return cloud.storageAccounts().stream()
-                .anyMatch(account ->
-                        account.name().equals(name) && account.settings().isUnread());
     }
 }
