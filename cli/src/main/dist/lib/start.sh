@@ -51,7 +51,8 @@ make_archive() {
     # One that is older than the bounds allow was killed.
     [ -z "$(find "$making" -prune -mmin +15 2>/dev/null)" ] || rm -rf "$making"
     mine=
-    trap 'kill $! 2>/dev/null || true; [ -z "$mine" ] || rm -rf "$making"' EXIT
+    # Where another is making it already, there is no job to end.
+    trap 'kill ${!:-} 2>/dev/null || true; [ -z "$mine" ] || rm -rf "$making"' EXIT
     trap 'exit 1' HUP INT TERM
     mkdir "$making" 2>/dev/null || return 0
     mine=1
