@@ -10,7 +10,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 
 /** Prints a completion script for shells. */
 @Command(
@@ -66,7 +66,7 @@ final class CompletionCommand implements Callable<Integer> {
             new SurveyOptions()
                     .clouds(world, new OutputOptions())
                     .sites()
-                    .forEach(site -> out.println(Shown.name(site.name())));
+                    .forEach(site -> out.println(DisplayText.name(site.name())));
         } catch (InputException noSurvey) {
             out.flush();
         }

@@ -9,7 +9,7 @@ import warden.core.aws.identity.Principal;
 import warden.core.aws.policy.Arn;
 import warden.core.aws.site.AwsCloud;
 import warden.core.aws.site.PublishingPrincipal;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.document.Words;
 
 /** Understands how people name a user or a role: its ARN, or its name where only one bears it. */
@@ -19,10 +19,10 @@ final class CredentialNames {
     private CredentialNames() {}
 
     /** Returns the credential that a word names; ends the command when it names none, or several bear the name. */
-    static PublishingPrincipal demand(AwsCloud estate, String word) {
+    static PublishingPrincipal demand(AwsCloud cloud, String word) {
         List<PublishingPrincipal> named = new ArrayList<>();
         List<String> all = new ArrayList<>();
-        for (Account account : estate.accounts()) {
+        for (Account account : cloud.accounts()) {
             Optional<Principal> byArn = Arn.parse(word)
                     .flatMap(arn -> account.directory().principal(arn).found());
             byArn.ifPresent(principal -> named.add(new PublishingPrincipal(account, principal, List.of())));
@@ -39,8 +39,9 @@ final class CredentialNames {
         throw new InputException(
                 ExitCode.WRONG_COMMAND,
                 named.isEmpty()
-                        ? "--credential: the survey describes no user or role " + Shown.name(word) + known(all, word)
-                        : "--credential: several are called " + Shown.name(word) + ": "
+                        ? "--credential: the survey describes no user or role " + DisplayText.name(word)
+                                + known(all, word)
+                        : "--credential: several are called " + DisplayText.name(word) + ": "
                                 + named.stream().map(PublishingPrincipal::arn).collect(Collectors.joining(", "))
                                 + "; name one by its ARN");
     }

@@ -20,7 +20,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.ParseResult;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.secret.SecretFinder;
 import warden.report.Style;
 
@@ -174,7 +174,7 @@ public final class Main implements Runnable {
 
     /** Names from outside, and what was typed, may hold anything. */
     private static String said(@Nullable String message) {
-        return Shown.clean(SecretFinder.masked(Objects.requireNonNullElse(message, "")));
+        return DisplayText.clean(SecretFinder.masked(Objects.requireNonNullElse(message, "")));
     }
 
     private static String bug(Throwable failure) {

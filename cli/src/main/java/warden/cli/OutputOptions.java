@@ -10,7 +10,7 @@ import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
 import warden.core.cloud.Clouds;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.secret.OutputGate;
 import warden.core.survey.Need;
 import warden.report.Style;
@@ -74,7 +74,7 @@ final class OutputOptions {
     /** Says something about the run on standard error, unless told to be quiet. */
     void say(String message) {
         if (!quiet) {
-            err().println(Shown.clean(gate.masked(message)));
+            err().println(DisplayText.clean(gate.masked(message)));
         }
     }
 
@@ -150,12 +150,12 @@ final class OutputOptions {
 
     /** Returns what may be said of a text for people, be it plain, Markdown, HTML or XML. */
     String text(String text) {
-        return Shown.lines(gate.masked(text), color != Color.never);
+        return DisplayText.lines(gate.masked(text), color != Color.never);
     }
 
     /** Returns what may be said of a JSON document, or of one line of JSON. */
     String json(String document) {
-        return Shown.json(gate.masked(document));
+        return DisplayText.json(gate.masked(document));
     }
 
     /** Returns the file that the result goes to; null for standard output. */

@@ -7,7 +7,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 
 /** The files that a command is about to write: none is one that it reads, and none is named twice. */
 final class Outputs {
@@ -29,7 +29,8 @@ final class Outputs {
                 if (isSame(output.file(), input)) {
                     throw new InputException(
                             ExitCode.WRONG_COMMAND,
-                            output.option() + ": " + Shown.name(output.file().toString())
+                            output.option() + ": "
+                                    + DisplayText.name(output.file().toString())
                                     + " is read by this command, and would be lost; name another file");
                 }
             }
@@ -37,8 +38,9 @@ final class Outputs {
                 if (isSame(output.file(), other.file().toString()) && !isPassedThrough(output.file())) {
                     throw new InputException(
                             ExitCode.WRONG_COMMAND,
-                            output.option() + ": " + Shown.name(output.file().toString()) + " is named by "
-                                    + other.option() + " too; name two files");
+                            output.option() + ": "
+                                    + DisplayText.name(output.file().toString()) + " is named by " + other.option()
+                                    + " too; name two files");
                 }
             }
         }

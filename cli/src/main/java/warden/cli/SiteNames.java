@@ -4,7 +4,7 @@ import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import warden.core.cloud.Clouds;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.document.Words;
 import warden.core.site.Site;
 
@@ -30,8 +30,9 @@ final class SiteNames {
         throw new InputException(
                 ExitCode.WRONG_COMMAND,
                 near.isEmpty()
-                        ? "--site: the survey shows no site \"" + Shown.name(word) + "\"" + known(clouds, word)
-                        : "--site: \"" + Shown.name(word) + "\" may be " + names(near) + "; name one of them whole");
+                        ? "--site: the survey shows no site \"" + DisplayText.name(word) + "\"" + known(clouds, word)
+                        : "--site: \"" + DisplayText.name(word) + "\" may be " + names(near)
+                                + "; name one of them whole");
     }
 
     private static boolean begins(Site site, String word) {
@@ -50,7 +51,7 @@ final class SiteNames {
     private static String names(List<Site> sites) {
         return sites.stream()
                         .limit(MOST_NAMED)
-                        .map(site -> Shown.name(site.name()))
+                        .map(site -> DisplayText.name(site.name()))
                         .collect(Collectors.joining(", "))
                 + (sites.size() > MOST_NAMED ? " and " + (sites.size() - MOST_NAMED) + " more" : "");
     }

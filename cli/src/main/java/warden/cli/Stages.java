@@ -1,7 +1,7 @@
 package warden.cli;
 
 import java.util.function.Consumer;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 
 /** Shows on a terminal what is being done, once it lasts longer than a second; nothing elsewhere, and nothing is left when it is over. */
 final class Stages implements AutoCloseable {
@@ -50,7 +50,7 @@ final class Stages implements AutoCloseable {
 
     /** Begins a stage of so many steps. */
     synchronized void at(String stage, int steps) {
-        label = Shown.name(stage);
+        label = DisplayText.name(stage);
         done = 0;
         due = steps;
     }

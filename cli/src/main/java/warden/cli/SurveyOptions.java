@@ -19,7 +19,7 @@ import picocli.CommandLine.Option;
 import warden.core.CheckCatalogue;
 import warden.core.Providers;
 import warden.core.cloud.Clouds;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.site.SiteFile;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyException;
@@ -69,7 +69,7 @@ final class SurveyOptions {
             if (other != null) {
                 throw new InputException(
                         ExitCode.WRONG_INPUT,
-                        name + ": this is of account " + Shown.name(account) + ", as is "
+                        name + ": this is of account " + DisplayText.name(account) + ", as is "
                                 + other.header().file() + "; give one survey of each account");
             }
         }
@@ -142,7 +142,7 @@ final class SurveyOptions {
             Age.of(header, at)
                     .filter(Age::isStale)
                     .ifPresent(age -> output.say(
-                            "gentle-warden: " + Shown.name(header.file()) + " was surveyed " + age.spelled()));
+                            "gentle-warden: " + DisplayText.name(header.file()) + " was surveyed " + age.spelled()));
         }
     }
 

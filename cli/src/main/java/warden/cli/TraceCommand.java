@@ -125,7 +125,7 @@ final class TraceCommand implements Callable<Integer> {
         return parsed.address()
                 .orElseThrow(() -> new InputException(
                         ExitCode.WRONG_COMMAND,
-                        "\"" + warden.core.document.Shown.name(url) + "\" is no address of a web page: "
+                        "\"" + warden.core.document.DisplayText.name(url) + "\" is no address of a web page: "
                                 + parsed.problem()));
     }
 

@@ -15,7 +15,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import warden.core.aws.AwsAdapter;
 import warden.core.aws.account.Account;
-import warden.core.aws.power.Powers;
+import warden.core.aws.permission.EffectivePermissions;
 import warden.core.aws.publishing.Deployments;
 import warden.core.aws.publishing.NeededPermissions;
 import warden.core.aws.site.AwsCloud;
@@ -26,7 +26,7 @@ import warden.core.aws.trim.Trimmed;
 import warden.core.aws.trim.UnsurveyedPublisher;
 import warden.core.cloud.Cloud;
 import warden.core.cloud.Clouds;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.pipeline.Pipeline;
 import warden.core.site.Site;
 import warden.core.site.SiteFile;
@@ -142,9 +142,9 @@ final class TrimCommand implements Callable<Integer> {
             throw new InputException(
                     ExitCode.WRONG_COMMAND,
                     credential != null
-                            ? "--credential: the surveys describe no credential " + Shown.name(credential)
-                            : "--site: no surveyed credential publishes the site \"" + Shown.name(String.valueOf(site))
-                                    + "\"; name one with --credential");
+                            ? "--credential: the surveys describe no credential " + DisplayText.name(credential)
+                            : "--site: no surveyed credential publishes the site \""
+                                    + DisplayText.name(String.valueOf(site)) + "\"; name one with --credential");
         }
     }
 
@@ -158,42 +158,42 @@ final class TrimCommand implements Callable<Integer> {
                 Optional.of(input.at(world.clock())));
     }
 
-    private List<Trimmed> trimmed(AwsCloud estate, List<Pipeline> known, Stages stages, boolean isOneOfSeveral) {
-        List<PublishingPrincipal> found = new PublisherFinder(estate).find();
-        Deployments first = new Deployments(estate, found, known);
-        List<UnsurveyedPublisher> unsurveyed = UnsurveyedPublisher.in(estate, first).stream()
+    private List<Trimmed> trimmed(AwsCloud cloud, List<Pipeline> known, Stages stages, boolean isOneOfSeveral) {
+        List<PublishingPrincipal> found = new PublisherFinder(cloud).find();
+        Deployments first = new Deployments(cloud, found, known);
+        List<UnsurveyedPublisher> unsurveyed = UnsurveyedPublisher.in(cloud, first).stream()
                 .filter(this::isWanted)
                 .filter(each -> each.steps().stream().anyMatch(of -> isAskedFor(of.pipeline())))
                 .toList();
         List<PublishingPrincipal> wanted =
-                unsurveyed.isEmpty() || credential == null ? wanted(estate, found, isOneOfSeveral) : List.of();
+                unsurveyed.isEmpty() || credential == null ? wanted(cloud, found, isOneOfSeveral) : List.of();
         List<PublishingPrincipal> all = new ArrayList<>(found);
         wanted.stream()
                 .filter(publisher ->
                         found.stream().noneMatch(other -> other.arn().equals(publisher.arn())))
                 .forEach(all::add);
-        Deployments deployments = new Deployments(estate, all, known);
+        Deployments deployments = new Deployments(cloud, all, known);
         stages.at("summing the account's log up");
         Activity used = used();
         stages.at("comparing what is needed with what is allowed", wanted.size() + unsurveyed.size());
         List<Trimmed> trimmed = new ArrayList<>(wanted.parallelStream()
                 .map(publisher -> {
-                    Trimmed one =
-                            Trimmed.of(publisher, deployments, powers(estate, publisher), used.usedBy(publisher.arn()));
+                    Trimmed one = Trimmed.of(
+                            publisher, deployments, permissions(cloud, publisher), used.usedBy(publisher.arn()));
                     stages.step();
                     return one;
                 })
                 .toList());
         for (UnsurveyedPublisher each : unsurveyed) {
             PublishingPrincipal publisher = each.publisher();
-            trimmed.add(Trimmed.of(each, deployments, powers(estate, publisher), used.usedBy(publisher.arn())));
+            trimmed.add(Trimmed.of(each, deployments, permissions(cloud, publisher), used.usedBy(publisher.arn())));
             stages.step();
         }
         return trimmed;
     }
 
-    private static Powers powers(AwsCloud estate, PublishingPrincipal publisher) {
-        return new Powers(estate.reach(publisher.account()), publisher.principal());
+    private static EffectivePermissions permissions(AwsCloud cloud, PublishingPrincipal publisher) {
+        return new EffectivePermissions(cloud.reach(publisher.account()), publisher.principal());
     }
 
     private boolean isWanted(UnsurveyedPublisher unsurveyed) {
@@ -208,7 +208,7 @@ final class TrimCommand implements Callable<Integer> {
         return pipelines.isEmpty() || pipelines.contains(pipeline.subject());
     }
 
-    private List<PublishingPrincipal> wanted(AwsCloud estate, List<PublishingPrincipal> found, boolean isOneOfSeveral) {
+    private List<PublishingPrincipal> wanted(AwsCloud cloud, List<PublishingPrincipal> found, boolean isOneOfSeveral) {
         if (isOneOfSeveral && credential != null && !credential.startsWith("arn:")) {
             return found.stream()
                     .filter(publisher -> publisher.principal().name().equals(credential))
@@ -221,7 +221,7 @@ final class TrimCommand implements Callable<Integer> {
                     .toList();
         }
         if (credential != null) {
-            PublishingPrincipal named = CredentialNames.demand(estate, credential);
+            PublishingPrincipal named = CredentialNames.demand(cloud, credential);
             return List.of(found.stream()
                     .filter(publisher -> publisher.arn().equals(named.arn()))
                     .findFirst()
@@ -230,7 +230,7 @@ final class TrimCommand implements Callable<Integer> {
         if (site == null) {
             return found;
         }
-        List<Site> sites = SiteNames.demand(new Clouds(List.of(new AwsAdapter(estate)), estate.file()), site);
+        List<Site> sites = SiteNames.demand(new Clouds(List.of(new AwsAdapter(cloud)), cloud.file()), site);
         List<PublishingPrincipal> wanted = found.stream()
                 .filter(publisher -> publisher.sites().stream().anyMatch(sites::contains))
                 .toList();

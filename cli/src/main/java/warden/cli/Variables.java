@@ -6,7 +6,7 @@ import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.document.Words;
 import warden.gather.pipeline.PipelineVariables;
 
@@ -40,13 +40,13 @@ final class Variables {
         variables.unused().stream().findFirst().ifPresent(name -> {
             throw new InputException(
                     ExitCode.WRONG_COMMAND,
-                    "--set: no pipeline has a variable " + Shown.name(name) + " that it does not set itself"
+                    "--set: no pipeline has a variable " + DisplayText.name(name) + " that it does not set itself"
                             + Words.perhaps(name, shortNames(variables))
                                     .orElse(
                                             variables.open().isEmpty()
                                                     ? ""
                                                     : "; not set are "
-                                                            + Shown.name(String.join(", ", variables.open()))));
+                                                            + DisplayText.name(String.join(", ", variables.open()))));
         });
     }
 

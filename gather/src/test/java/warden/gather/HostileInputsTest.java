@@ -17,7 +17,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 import warden.core.content.PublishedFolder;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.PipelineText;
 import warden.core.survey.SurveyException;
@@ -79,14 +79,14 @@ class HostileInputsTest {
     @Test
     void aBlobInAScriptIsOneWord() {
         Pipeline read = pipeline("a.sh", "BLOB=\"" + "q8Zk2LmN".repeat(100_000) + "\"\naws s3 sync a s3://b\n");
-        assertThat(read.steps()).anyMatch(step -> step.doing() instanceof Doing.Upload);
+        assertThat(read.steps()).anyMatch(step -> step.operation() instanceof Operation.Upload);
     }
 
     @Test
     void variablesThatDoubleBecomeUnknown() {
         Pipeline read = pipeline("a.sh", "a=xxxxxxxxxx\n" + "a=$a$a\n".repeat(60) + "aws s3 sync $a s3://b\n");
         assertThat(read.steps())
-                .anyMatch(step -> step.doing() instanceof Doing.Upload upload
+                .anyMatch(step -> step.operation() instanceof Operation.Upload upload
                         && !upload.source().isKnown());
     }
 

@@ -13,7 +13,7 @@ import warden.core.audit.Finding;
 import warden.core.audit.Judgement;
 import warden.core.audit.Severity;
 import warden.core.audit.Standing;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.site.Site;
 import warden.core.survey.SurveyedAccount;
 
@@ -106,7 +106,9 @@ public final class AuditScreen {
     private String whose() {
         List<String> parts = new ArrayList<>();
         parts.add(
-                accounts.size() == 1 ? Shown.name(accounts.get(0).number()) : Lines.count(accounts.size(), "account"));
+                accounts.size() == 1
+                        ? DisplayText.name(accounts.get(0).number())
+                        : Lines.count(accounts.size(), "account"));
         parts.add(Lines.count(audit.sites().size(), "site"));
         parts.add(surveyed());
         long unread = sums.stream()
@@ -243,7 +245,7 @@ public final class AuditScreen {
                 .filter(sum -> sum.counts().values().stream().anyMatch(count -> count > 0))
                 .sorted(ShownSites.worstFirst(AccountSum::counts))
                 .limit(FIRST_ACCOUNTS)
-                .map(sum -> Shown.name(sum.account().get().number()) + " (" + worst(sum) + ")")
+                .map(sum -> DisplayText.name(sum.account().get().number()) + " (" + worst(sum) + ")")
                 .toList();
         if (worst.isEmpty()) {
             return List.of();

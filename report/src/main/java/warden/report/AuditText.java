@@ -9,7 +9,7 @@ import warden.core.audit.Comparison;
 import warden.core.audit.Finding;
 import warden.core.audit.Judgement;
 import warden.core.audit.Severity;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.site.SiteFile.Waiver;
 import warden.core.survey.Need;
 import warden.core.survey.SurveyHeader;
@@ -59,7 +59,7 @@ public final class AuditText {
         Names names = new Names(audit.context().clouds());
         Finding finding = audit.findings().get(number - 1);
         String file = finding.because().get(0).file();
-        String of = audit.context().accounts().size() == 1 ? "in " + Shown.name(file) + "\n\n" : "";
+        String of = audit.context().accounts().size() == 1 ? "in " + DisplayText.name(file) + "\n\n" : "";
         return of + new FindingText(audit, names, style).of(finding, number, "");
     }
 
@@ -71,7 +71,7 @@ public final class AuditText {
         line(style.strong("Audit as of " + audit.context().at().truncatedTo(ChronoUnit.SECONDS)));
         for (SurveyedAccount account : audit.context().accounts()) {
             SurveyHeader header = account.survey().header();
-            line("of " + Lines.account(header, audit.context().at()) + ", in " + Shown.name(header.file()));
+            line("of " + Lines.account(header, audit.context().at()) + ", in " + DisplayText.name(header.file()));
         }
         line("");
     }
@@ -163,7 +163,7 @@ public final class AuditText {
     /** Spells what changed against an earlier report. */
     static String since(Audit audit, Comparison since) {
         long fresh = since.countNew(audit.findings());
-        return "Since " + Shown.name(since.file()) + ": " + fresh + " new, "
+        return "Since " + DisplayText.name(since.file()) + ": " + fresh + " new, "
                 + (audit.findings().size() - fresh)
                 + " old, " + since.gone().size() + " gone"
                 + (since.unanswered().isEmpty()

@@ -16,7 +16,7 @@ import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
 import warden.core.audit.Gate;
 import warden.core.audit.Judgement;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.survey.Citation;
 
 /**
@@ -188,6 +188,6 @@ public final class JunitReport {
 
     /** XML has no place for control characters, not even escaped. */
     private static String clean(String text) {
-        return Shown.clean(text);
+        return DisplayText.clean(text);
     }
 }

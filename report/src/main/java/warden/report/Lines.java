@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
 import warden.core.audit.Severity;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.secret.SecretFinder;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
@@ -23,7 +23,7 @@ final class Lines {
      * between signs of escape, would not be known any more.
      */
     static String brief(String text) {
-        return Shown.brief(SecretFinder.masked(text));
+        return DisplayText.brief(SecretFinder.masked(text));
     }
 
     /**
@@ -74,20 +74,20 @@ final class Lines {
 
     /** Spells where a fact stands: file, line, aspect and place. */
     static String cite(Citation citation) {
-        return Shown.name(citation.file()) + citeInside(citation);
+        return DisplayText.name(citation.file()) + citeInside(citation);
     }
 
     /** Spells where a fact stands in the survey that was named already: line, aspect and place. */
     static String citeInside(Citation citation) {
-        String path = citation.path().isEmpty() ? "" : " " + Shown.name(citation.path());
+        String path = citation.path().isEmpty() ? "" : " " + DisplayText.name(citation.path());
         return ":" + citation.line() + " " + citation.aspect() + path;
     }
 
     /** Names an account, and when and how long ago it was surveyed where the survey says so. */
     static String account(SurveyHeader header, Instant at) {
-        String taken = header.takenAt().isEmpty() ? "" : ", surveyed " + Shown.name(header.takenAt());
+        String taken = header.takenAt().isEmpty() ? "" : ", surveyed " + DisplayText.name(header.takenAt());
         String age = Age.of(header, at).map(each -> ", " + each.spelled()).orElse("");
-        return "account " + Shown.name(header.account()) + taken + age;
+        return "account " + DisplayText.name(header.account()) + taken + age;
     }
 
     /** Spells a number of things: {@code 1 site}, {@code 2 sites}. */
@@ -106,7 +106,7 @@ final class Lines {
     /** Spells what is not known, and which permission would settle it. */
     static String need(Need need) {
         String permission = need.permission().isEmpty() ? "" : "; " + need.permission() + " would settle it";
-        return need.aspect() + " of " + Shown.name(need.of()) + ": " + brief(need.why()) + permission;
+        return need.aspect() + " of " + DisplayText.name(need.of()) + ": " + brief(need.why()) + permission;
     }
 
     /** Returns a line for each of the users and roles that were not read, of many the first; nothing where all were. */

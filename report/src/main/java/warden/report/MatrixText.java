@@ -11,7 +11,7 @@ import warden.core.access.Extent;
 import warden.core.access.Matrix;
 import warden.core.access.Matrix.Row;
 import warden.core.cloud.Cloud;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.survey.Need;
 
 /** The matrix of actors and abilities as a table. A cell that is dangerous carries an exclamation mark. */
@@ -64,7 +64,7 @@ public final class MatrixText {
     }
 
     private void table(Matrix table) {
-        StringBuilder head = new StringBuilder(Lines.column(Shown.clean(table.name()), WHO) + " ");
+        StringBuilder head = new StringBuilder(Lines.column(DisplayText.clean(table.name()), WHO) + " ");
         for (Ability ability : Ability.values()) {
             head.append(Lines.column(ability == Ability.CHANGE_RULES ? "rules" : ability.word(), CELL));
         }
@@ -145,13 +145,13 @@ public final class MatrixText {
 
     /** Names an actor as briefly as can be told apart: ARNs of the account's own things are shortened. */
     static String called(Row row, Names names) {
-        String label = Shown.name(row.who());
+        String label = DisplayText.name(row.who());
         if (label.startsWith("arn:aws:iam::")) {
             return label.substring("arn:aws:iam::".length());
         }
         if (label.startsWith("arn:aws:cloudfront::")) {
             return "edge of " + names.of(row.who());
         }
-        return label.startsWith("arn:") ? label : Shown.name(names.idOf(row.who()));
+        return label.startsWith("arn:") ? label : DisplayText.name(names.idOf(row.who()));
     }
 }

@@ -8,7 +8,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import warden.core.audit.Finding;
 import warden.core.cloud.Cloud;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 
 /**
  * What people call the things that findings are about: a distribution and a certificate go by the host that they serve, with the identifier
@@ -28,12 +28,13 @@ final class Names {
     /** Returns what people call the thing with this identifier. */
     String of(String subject) {
         String id = idOf(subject);
-        return Shown.name(host(subject).map(host -> host + " (" + id + ")").orElse(id));
+        return DisplayText.name(
+                host(subject).map(host -> host + " (" + id + ")").orElse(id));
     }
 
     /** Returns the host that the thing is known by, or else its identifier. */
     String brief(String subject) {
-        return Shown.name(host(subject).orElse(idOf(subject)));
+        return DisplayText.name(host(subject).orElse(idOf(subject)));
     }
 
     private Optional<String> host(String subject) {

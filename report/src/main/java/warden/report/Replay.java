@@ -12,7 +12,7 @@ import warden.core.access.Witness;
 import warden.core.audit.Area;
 import warden.core.audit.Audit;
 import warden.core.audit.Finding;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.site.Site;
 
 /** The command line that shows again what a finding says, for a shell. */
@@ -53,7 +53,7 @@ final class Replay {
             command = "gentle-warden audit --only " + finding.card().id()
                     + site.map(each -> " --site " + quoted(each.name())).orElse("") + extra(finding);
         }
-        return Shown.clean(command + surveys(finding));
+        return DisplayText.clean(command + surveys(finding));
     }
 
     /** Returns the question of {@code reach --questions} that a witness answers, on one line. */

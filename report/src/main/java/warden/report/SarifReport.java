@@ -11,7 +11,7 @@ import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
 import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.survey.Citation;
 
 /**
@@ -57,7 +57,7 @@ public final class SarifReport {
     }
 
     private static Json message(Json json, String name, String text) {
-        return json.object(name, () -> json.text("text", Shown.clean(text)));
+        return json.object(name, () -> json.text("text", DisplayText.clean(text)));
     }
 
     private static String level(Severity severity) {
@@ -122,7 +122,7 @@ public final class SarifReport {
             json.objects("suppressions", result.agreed(), waived -> json.text("kind", "external")
                     .text(
                             "justification",
-                            Shown.clean(waived.waiver().reason()) + " (until "
+                            DisplayText.clean(waived.waiver().reason()) + " (until "
                                     + waived.waiver().until() + ")"));
         }
         json.object("properties", () -> json.text("subject", finding.subject())
@@ -135,7 +135,7 @@ public final class SarifReport {
                 "physicalLocation", () -> json.object("artifactLocation", () -> json.text("uri", uri(citation.file())))
                         .object("region", () -> json.number("startLine", citation.line())));
         json.objects("logicalLocations", List.of(citation), each -> json.text(
-                        "fullyQualifiedName", Shown.clean(each.aspect() + " of " + each.subject() + each.path()))
+                        "fullyQualifiedName", DisplayText.clean(each.aspect() + " of " + each.subject() + each.path()))
                 .text("kind", "resource"));
         message(json, "message", subject);
     }

@@ -4,7 +4,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.trace.Outcome;
@@ -35,7 +35,7 @@ public final class TraceReport {
     /** Returns the text. */
     public static String text(String url, Trace trace, Optional<Observed> observed, Style style) {
         StringBuilder out = new StringBuilder();
-        out.append(style.strong(Shown.name(url))).append('\n');
+        out.append(style.strong(DisplayText.name(url))).append('\n');
         trace.notes()
                 .forEach(note -> out.append(INDENT).append(style.faint(note)).append('\n'));
         for (Step step : trace.steps()) {
@@ -59,7 +59,7 @@ public final class TraceReport {
             String permission = need.permission().isEmpty() ? "" : " (" + need.permission() + ")";
             out.append("   unknown ")
                     .append(Lines.wrapped(
-                            need.aspect() + " of " + Shown.name(need.of()) + ": " + Lines.brief(need.why())
+                            need.aspect() + " of " + DisplayText.name(need.of()) + ": " + Lines.brief(need.why())
                                     + permission,
                             INDENT,
                             style))
@@ -71,7 +71,7 @@ public final class TraceReport {
                             spelled(seen) + (seen.differs() ? ": this differs." : ", as predicted."), INDENT, style))
                     .append('\n');
             seen.shown().forEach((name, value) -> out.append(INDENT)
-                    .append(style.faint(Lines.wrapped(name + ": " + Shown.name(value), INDENT, style)))
+                    .append(style.faint(Lines.wrapped(name + ": " + DisplayText.name(value), INDENT, style)))
                     .append('\n'));
         });
         return out.append('\n').toString();
@@ -80,7 +80,9 @@ public final class TraceReport {
     private static String spelled(Observed seen) {
         return seen.failure()
                 .orElseGet(() -> seen.status().orElse(0)
-                        + seen.location().map(to -> " to " + Shown.name(to)).orElse(""));
+                        + seen.location()
+                                .map(to -> " to " + DisplayText.name(to))
+                                .orElse(""));
     }
 
     private static String cite(List<Citation> because) {
@@ -140,9 +142,9 @@ public final class TraceReport {
         for (Row row : rows) {
             String line = (row.alarming() ? "! " : "  ")
                     + Lines.column(row.what(), WHAT)
-                    + Lines.column(Shown.clean(brief(row.trace())), GOT - 1)
+                    + Lines.column(DisplayText.clean(brief(row.trace())), GOT - 1)
                     + " "
-                    + Shown.name(row.url());
+                    + DisplayText.name(row.url());
             out.append(row.alarming() ? style.warning(line) : line).append('\n');
             if (needsReason(row)) {
                 out.append("    ")

@@ -4,7 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.pipeline.Needed;
 import warden.core.site.Site;
 import warden.core.survey.Need;
@@ -45,13 +45,14 @@ public final class TrimText {
 
     private void credential(Trimming trimmed) {
         String sites = trimmed.sites().stream().map(Site::name).collect(Collectors.joining(", "));
-        line(style.strong(Shown.name(trimmed.name())) + (sites.isEmpty() ? "" : " publishes " + Shown.name(sites)));
-        line(style.faint("  " + Shown.name(trimmed.called())));
+        line(style.strong(DisplayText.name(trimmed.name()))
+                + (sites.isEmpty() ? "" : " publishes " + DisplayText.name(sites)));
+        line(style.faint("  " + DisplayText.name(trimmed.called())));
         line("  " + numbers(trimmed));
         line("");
         if (trimmed.isUnsurveyed() && !trimmed.needed().isEmpty()) {
             // Nothing stands beside it, so it is shown as it is written.
-            out.append(Shown.lines(trimmed.proposalSpelled(), false)
+            out.append(DisplayText.lines(trimmed.proposalSpelled(), false)
                     .stripTrailing()
                     .indent(2));
         } else {
@@ -119,7 +120,7 @@ public final class TrimText {
     private static List<String> broken(List<String> lines) {
         List<String> fitting = new ArrayList<>();
         for (String line : lines) {
-            String rest = Shown.clean(line);
+            String rest = DisplayText.clean(line);
             String indent = "";
             while (rest.length() > COLUMN) {
                 int cut = cut(rest);
@@ -199,6 +200,6 @@ public final class TrimText {
     }
 
     private void paragraph(String label, String text) {
-        line(label + Lines.wrapped(Shown.clean(text), "           ", style));
+        line(label + Lines.wrapped(DisplayText.clean(text), "           ", style));
     }
 }

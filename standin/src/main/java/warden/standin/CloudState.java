@@ -58,7 +58,7 @@ final class CloudState {
     private final Map<String, TreeMap<String, StoredObject>> objects = new LinkedHashMap<>();
     private final BiFunction<String, String, Optional<byte[]>> contents;
     private @Nullable Account account;
-    private @Nullable AwsCloud estate;
+    private @Nullable AwsCloud cloud;
 
     /**
      * Loads a survey.
@@ -108,16 +108,16 @@ final class CloudState {
     }
 
     /** Returns the account's sites as they are now. */
-    synchronized AwsCloud estate() {
-        if (estate == null) {
-            estate = new AwsCloud(List.of(account()), SiteFile.empty());
+    synchronized AwsCloud cloud() {
+        if (cloud == null) {
+            cloud = new AwsCloud(List.of(account()), SiteFile.empty());
         }
-        return estate;
+        return cloud;
     }
 
     private void changed() {
         account = null;
-        estate = null;
+        cloud = null;
     }
 
     /** Brings the parsed account up to date with what a bucket holds; what is set on it, and everything else, stays parsed. */
@@ -126,7 +126,7 @@ final class CloudState {
             changed();
             return;
         }
-        estate = null;
+        cloud = null;
         StoredObject object = objects.get(bucketArn).get(key);
         String of = bucketArn + "/" + key;
         Survey survey = account.survey().with(line("bucket-objects", bucketArn, "s3:ListBucket", listing(bucketArn)));

@@ -27,9 +27,9 @@ record EdgeCertificate(Path file, SSLContext context) {
     private static final String PASSWORD = "stand-in";
 
     /** Returns the hosts for which visitors would be shown a certificate that fits. */
-    static Set<String> hosts(AwsCloud estate) {
+    static Set<String> hosts(AwsCloud cloud) {
         Set<String> hosts = new LinkedHashSet<>(List.of("localhost"));
-        for (Account account : estate.accounts()) {
+        for (Account account : cloud.accounts()) {
             for (Distribution distribution : account.distributions()) {
                 if (!distribution.domain().isEmpty()) {
                     hosts.add(distribution.domain());

@@ -118,7 +118,7 @@ public final class StandIn implements AutoCloseable {
      * @return the port
      */
     public int startTls(Path folder, int port) throws IOException {
-        certificate = EdgeCertificate.make(folder, EdgeCertificate.hosts(state.estate()));
+        certificate = EdgeCertificate.make(folder, EdgeCertificate.hosts(state.cloud()));
         secure = HttpsServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), port), 256);
         secure.setHttpsConfigurator(new HttpsConfigurator(certificate.context()));
         start(secure, true);
@@ -341,7 +341,7 @@ public final class StandIn implements AutoCloseable {
                 address.get().path(),
                 query.isEmpty() ? Optional.empty() : Optional.of(query),
                 java.util.List.of());
-        Trace trace = new Tracer(state.estate(), false).trace(new Visit(whole, call.method(), clock.instant()));
+        Trace trace = new Tracer(state.cloud(), false).trace(new Visit(whole, call.method(), clock.instant()));
         Outcome outcome = trace.outcomes().isEmpty() ? null : trace.outcomes().get(0);
         if (outcome == null || outcome.status().isEmpty()) {
             return Reply.of(

@@ -17,8 +17,8 @@ import warden.core.aws.cdn.Distribution;
 import warden.core.aws.cdn.UnreadDistribution;
 import warden.core.aws.certificate.Certificate;
 import warden.core.aws.decision.Evaluator;
+import warden.core.aws.permission.EffectivePermissions;
 import warden.core.aws.policy.Arn;
-import warden.core.aws.power.Powers;
 import warden.core.aws.publishing.AwsPublishing;
 import warden.core.aws.reach.BucketAnswers;
 import warden.core.aws.reach.BucketMatrix;
@@ -31,7 +31,7 @@ import warden.core.aws.trace.Tracer;
 import warden.core.aws.trim.Trimmed;
 import warden.core.cloud.Cloud;
 import warden.core.cloud.Following;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.pipeline.Pipeline;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
@@ -115,9 +115,10 @@ public record AwsAdapter(AwsCloud cloud) implements Cloud {
                     .filter(bucket -> allListed
                             && !bucket.contains("/")
                             && cloud.ownerOf(bucket).isEmpty())
-                    .ifPresent(bucket -> odd.add("the site file's bucket \"" + Shown.name(bucket) + "\" of the site \""
-                            + Shown.name(site.name())
-                            + "\" is in none of the surveyed accounts; the site is judged without it"));
+                    .ifPresent(bucket ->
+                            odd.add("the site file's bucket \"" + DisplayText.name(bucket) + "\" of the site \""
+                                    + DisplayText.name(site.name())
+                                    + "\" is in none of the surveyed accounts; the site is judged without it"));
         }
         return odd;
     }
@@ -176,7 +177,7 @@ public record AwsAdapter(AwsCloud cloud) implements Cloud {
                 .map(each -> Trimmed.of(
                         each,
                         publishing.deployments(),
-                        new Powers(cloud.reach(each.account()), each.principal()),
+                        new EffectivePermissions(cloud.reach(each.account()), each.principal()),
                         List.of()))
                 .toList();
     }

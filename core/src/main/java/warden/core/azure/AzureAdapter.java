@@ -32,7 +32,7 @@ import warden.core.azure.trace.AzureTracer;
 import warden.core.azure.trim.RoleTrim;
 import warden.core.cloud.Cloud;
 import warden.core.cloud.Following;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.pipeline.Pipeline;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
@@ -69,9 +69,10 @@ public record AzureAdapter(AzureCloud cloud) implements Cloud {
                     .filter(bucket -> cloud.storageAccounts().stream().noneMatch(account -> ResourceId.accountIn(bucket)
                             .filter(id -> ResourceId.same(id, account.id()))
                             .isPresent()))
-                    .ifPresent(bucket -> odd.add("the site file's bucket \"" + Shown.name(bucket) + "\" of the site \""
-                            + Shown.name(site.name())
-                            + "\" is in none of the surveyed subscriptions; the site is judged without it"));
+                    .ifPresent(bucket ->
+                            odd.add("the site file's bucket \"" + DisplayText.name(bucket) + "\" of the site \""
+                                    + DisplayText.name(site.name())
+                                    + "\" is in none of the surveyed subscriptions; the site is judged without it"));
         }
         return odd;
     }

@@ -28,7 +28,7 @@ public final class Words {
 
     /** Returns how a sentence about a wrong word ends when a known word is near: {@code ; perhaps high was meant}; absent when none is. */
     public static Optional<String> perhaps(String word, Collection<String> known) {
-        return nearest(word, known).map(near -> "; perhaps " + Shown.name(near) + " was meant");
+        return nearest(word, known).map(near -> "; perhaps " + DisplayText.name(near) + " was meant");
     }
 
     /** Counts letters put in, left out, changed, and neighbours that changed places (the restricted distance). */

@@ -9,7 +9,7 @@ import java.util.Optional;
  * @param region the region that is set with it; absent when none is
  * @param line where it is chosen, counted from 1
  */
-public record CredentialUse(Kind kind, Term name, Optional<Term> region, int line) {
+public record CredentialUse(Kind kind, PipelineValue name, Optional<PipelineValue> region, int line) {
     /** How the pipeline gets it. */
     public enum Kind {
         /** A role, assumed by the pipeline's own short-lived token. */

@@ -10,9 +10,10 @@ import java.util.Optional;
  * @param command the step as the file spells it, shortened, its secrets masked
  * @param credential what it works with; absent when the file does not tell
  */
-public record DeploymentStep(Doing doing, String job, int line, String command, Optional<CredentialUse> credential) {
+public record DeploymentStep(
+        Operation operation, String job, int line, String command, Optional<CredentialUse> credential) {
     /** True when the step changes, or may change, what visitors get. */
     public boolean publishes() {
-        return doing instanceof Doing.Upload || doing instanceof Doing.Remove;
+        return operation instanceof Operation.Upload || operation instanceof Operation.Remove;
     }
 }

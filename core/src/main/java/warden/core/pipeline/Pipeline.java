@@ -68,20 +68,20 @@ public record Pipeline(
     /** Returns the uploads, in the order of the file. */
     public List<DeploymentStep> uploads() {
         return steps.stream()
-                .filter(step -> step.doing() instanceof Doing.Upload)
+                .filter(step -> step.operation() instanceof Operation.Upload)
                 .toList();
     }
 
     /** Returns the steps that could not be understood. */
     public List<DeploymentStep> notUnderstood() {
         return steps.stream()
-                .filter(step -> step.doing() instanceof Doing.NotUnderstood)
+                .filter(step -> step.operation() instanceof Operation.NotUnderstood)
                 .toList();
     }
 
     /** True when some step is an invalidation. */
     public boolean invalidates() {
-        return steps.stream().anyMatch(step -> step.doing() instanceof Doing.Invalidate);
+        return steps.stream().anyMatch(step -> step.operation() instanceof Operation.Invalidate);
     }
 
     /** Says where a step stands: {@code publish.yml:31}. */

@@ -17,9 +17,9 @@ import tools.jackson.core.JsonToken;
 import tools.jackson.core.ObjectReadContext;
 import tools.jackson.core.StreamReadConstraints;
 import tools.jackson.core.json.JsonFactory;
+import warden.core.document.DisplayText;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
-import warden.core.document.Shown;
 import warden.core.survey.SurveyLine.Outcome;
 
 /**
@@ -97,7 +97,7 @@ public final class SurveyReader {
         }
         String version = root.text("survey").orElse("?");
         if (!version.equals(Integer.toString(SurveyHeader.VERSION))) {
-            throw broken("the survey has format version " + Shown.name(version) + "; this program reads version "
+            throw broken("the survey has format version " + DisplayText.name(version) + "; this program reads version "
                     + SurveyHeader.VERSION + ", so take the survey again or use the program's matching release");
         }
         String provider = root.text("provider").orElse("");

@@ -3,7 +3,7 @@ package warden.core.trace;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalInt;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 
 /**
  * What a visitor gets.
@@ -133,7 +133,7 @@ public record Outcome(
         return contentType
                 .filter(type -> isDocument)
                 .filter(type -> !type.toLowerCase(Locale.ROOT).matches("\\s*(text/.*|application/xhtml.*|image/.*)"))
-                .map(type -> ", as " + Shown.name(type) + ": a browser downloads it")
+                .map(type -> ", as " + DisplayText.name(type) + ": a browser downloads it")
                 .orElse("");
     }
 }

@@ -15,7 +15,7 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 
 /**
  * A web address, brought into the form in which a browser sends it (RFC 3986; WHATWG URL for what browsers add): host in ASCII and lower
@@ -69,7 +69,7 @@ public record WebAddress(
             rest = rest.substring(2);
         } else if (scheme.matches() && (rest.contains("://") || !rest.matches("[^/:]+:[0-9]+(/.*)?"))) {
             return Parsed.wrong(
-                    "the scheme " + Shown.name(scheme.group(1)) + " is not one of a website; use http or https");
+                    "the scheme " + DisplayText.name(scheme.group(1)) + " is not one of a website; use http or https");
         } else {
             notes.add("no scheme was given; https is taken");
         }
@@ -106,7 +106,7 @@ public record WebAddress(
                 if (!digits.matches("[0-9]{1,5}")
                         || Integer.parseInt(digits) < 1
                         || Integer.parseInt(digits) > 65_535) {
-                    return Parsed.wrong("\"" + Shown.name(digits) + "\" is no port");
+                    return Parsed.wrong("\"" + DisplayText.name(digits) + "\" is no port");
                 }
                 int number = Integer.parseInt(digits);
                 port = number == (secure ? 443 : 80) ? OptionalInt.empty() : OptionalInt.of(number);
@@ -115,7 +115,9 @@ public record WebAddress(
         Optional<String> host = host(authority);
         if (host.isEmpty()) {
             return Parsed.wrong(
-                    authority.isEmpty() ? "it names no host" : "\"" + Shown.name(authority) + "\" is no host name");
+                    authority.isEmpty()
+                            ? "it names no host"
+                            : "\"" + DisplayText.name(authority) + "\" is no host name");
         }
         if (!host.get().equalsIgnoreCase(authority)) {
             notes.add("the host is sent as " + host.get());
@@ -127,7 +129,7 @@ public record WebAddress(
         }
         String plain = withoutDots(sent.get());
         if (!plain.equals(path)) {
-            notes.add("the path is sent as " + Shown.name(plain));
+            notes.add("the path is sent as " + DisplayText.name(plain));
         }
         return new Parsed(Optional.of(new WebAddress(secure, host.get(), port, plain, sentQuery, notes)), "");
     }

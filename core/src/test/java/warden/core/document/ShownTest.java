@@ -12,7 +12,7 @@ class ShownTest {
     @ParameterizedTest
     @ValueSource(strings = {"", "plain", "Skerry ø 島", "🚢 ferry", "tabs are no good, spaces are"})
     void leavesOrdinaryTextAlone(String text) {
-        assertThat(Shown.clean(text)).isSameAs(text);
+        assertThat(DisplayText.clean(text)).isSameAs(text);
     }
 
     @ParameterizedTest
@@ -38,17 +38,17 @@ class ShownTest {
                 "a ##[error]b"
             })
     void takesOutWhatCouldDisturb(String text) {
-        String clean = Shown.clean(text);
+        String clean = DisplayText.clean(text);
         assertThat(clean).contains("\ufffd").hasSameSizeAs(text);
-        assertThat(Shown.clean(clean)).isEqualTo(clean);
+        assertThat(DisplayText.clean(clean)).isEqualTo(clean);
         assertThat(clean.chars()).noneMatch(c -> c < 0x20 || c == 0x1b || c == 0x202e);
     }
 
     @Test
     void shortensNamesBetweenCharacters() {
-        assertThat(Shown.name("x".repeat(120))).hasSize(120).doesNotContain("…");
-        assertThat(Shown.name("x".repeat(121))).hasSize(120).endsWith("…");
-        String ships = Shown.name("🚢".repeat(500));
+        assertThat(DisplayText.name("x".repeat(120))).hasSize(120).doesNotContain("…");
+        assertThat(DisplayText.name("x".repeat(121))).hasSize(120).endsWith("…");
+        String ships = DisplayText.name("🚢".repeat(500));
         assertThat(ships.codePointCount(0, ships.length())).isEqualTo(120);
         assertThat(ships).doesNotContain("\ufffd");
     }
@@ -56,14 +56,14 @@ class ShownTest {
     @Test
     void shortensLongWordsOfASentenceInTheirMiddle() {
         String sentence = "Anyone can read " + "x".repeat(200) + " and 🚢.";
-        assertThat(Shown.brief(sentence)).isEqualTo(sentence);
-        String brief = Shown.brief("Anyone can read a" + "x".repeat(10_000) + "z of it\n");
+        assertThat(DisplayText.brief(sentence)).isEqualTo(sentence);
+        String brief = DisplayText.brief("Anyone can read a" + "x".repeat(10_000) + "z of it\n");
         assertThat(brief)
                 .hasSize(16 + 200 + 7)
                 .startsWith("Anyone can read axx")
                 .contains("x…x")
                 .endsWith("xz of it\ufffd");
-        assertThat(Shown.brief("🚢 ".repeat(5_000))).endsWith("…").satisfies(text -> assertThat(
+        assertThat(DisplayText.brief("🚢 ".repeat(5_000))).endsWith("…").satisfies(text -> assertThat(
                         text.codePointCount(0, text.length()))
                 .isEqualTo(4_000));
     }

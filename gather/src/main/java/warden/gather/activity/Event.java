@@ -9,7 +9,7 @@ import tools.jackson.core.JsonParser;
 import tools.jackson.core.JsonToken;
 import warden.core.aws.catalogue.ActionCatalogue;
 import warden.core.aws.catalogue.ServiceAction;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.trim.Activity.Use;
 
 /** One event of the log, as far as it matters here. */
@@ -205,8 +205,8 @@ final class Event {
         }
         Optional<String> action = named();
         if (action.isEmpty() && called && !isIdentityCall()) {
-            return Optional.of(
-                    "with the name " + Shown.name(service() + ":" + name) + ", which is no action of that service");
+            return Optional.of("with the name " + DisplayText.name(service() + ":" + name)
+                    + ", which is no action of that service");
         }
         return action.filter(known -> on(known).isEmpty())
                 .map(known -> "without the resource on which " + known + " was used");

@@ -20,7 +20,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import warden.core.content.PublishedFile;
 import warden.core.content.PublishedFile.Spot;
 import warden.core.content.PublishedFolder;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.secret.Secret;
 import warden.core.secret.SecretFinder;
 
@@ -173,7 +173,7 @@ public final class FolderReader {
     }
 
     static String shown(String text) {
-        String plain = Shown.name(SecretFinder.masked(text.strip()));
+        String plain = DisplayText.name(SecretFinder.masked(text.strip()));
         return plain.length() > LONGEST_QUOTE ? plain.substring(0, LONGEST_QUOTE - 1) + "…" : plain;
     }
 

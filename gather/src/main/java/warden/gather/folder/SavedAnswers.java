@@ -18,10 +18,10 @@ import java.util.stream.Stream;
 import warden.core.aws.survey.AwsAspects;
 import warden.core.aws.survey.Permissions;
 import warden.core.azure.survey.AzureAspects;
+import warden.core.document.DisplayText;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
-import warden.core.document.Shown;
 import warden.core.survey.Aspects;
 import warden.core.survey.SurveyException;
 import warden.core.survey.SurveyHeader;
@@ -96,8 +96,8 @@ public final class SavedAnswers {
                 if (!account.isEmpty() && !account.equals(of)) {
                     throw new SurveyException(
                             folder.toString(),
-                            "the folder holds answers of the accounts " + Shown.name(account) + " and " + Shown.name(of)
-                                    + "; keep a folder for each");
+                            "the folder holds answers of the accounts " + DisplayText.name(account) + " and "
+                                    + DisplayText.name(of) + "; keep a folder for each");
                 }
                 account = of;
             }
@@ -161,7 +161,7 @@ public final class SavedAnswers {
         if (aspects.meansAbsent(aspect, word)) {
             return new SurveyLine("", 1, aspect, of, call, Outcome.ABSENT, word);
         }
-        String plain = Shown.clean(said.strip());
+        String plain = DisplayText.clean(said.strip());
         String shown = plain.length() > 300 ? plain.substring(0, 300) + "…" : plain;
         return new SurveyLine(
                 "",

@@ -14,7 +14,7 @@ import javax.net.ssl.SSLException;
 import software.amazon.awssdk.core.exception.SdkException;
 import software.amazon.awssdk.profiles.Profile;
 import software.amazon.awssdk.profiles.ProfileFile;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 
 /** Says in one sentence of one's own why an account cannot be reached, whatever the provider's library says. */
 final class Unreachable {
@@ -55,7 +55,7 @@ final class Unreachable {
     private String credentials() {
         Optional<String> named = settings.profile().or(() -> Optional.ofNullable(environment.get("AWS_PROFILE")));
         String name = named.orElse("default");
-        String shown = Shown.name(name);
+        String shown = DisplayText.name(name);
         Optional<Profile> profile = profile(name);
         if (profile.isEmpty()) {
             return named.isPresent()
@@ -131,7 +131,8 @@ final class Unreachable {
                 .map(environment::get)
                 .filter(value -> value != null && !value.isBlank())
                 .findFirst();
-        return proxy.map(address -> ", through the proxy " + Shown.name(withoutUser(address)) + " of the environment")
+        return proxy.map(address ->
+                        ", through the proxy " + DisplayText.name(withoutUser(address)) + " of the environment")
                 .orElse("");
     }
 

@@ -4,7 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.PipelineText;
-import warden.core.pipeline.Term;
+import warden.core.pipeline.PipelineValue;
 
 /** Reads a build specification. Source: CodeBuild User Guide, "Build specification reference". */
 final class BuildSpecification {
@@ -16,16 +16,16 @@ final class BuildSpecification {
         return root.find("phases").isPresent() && root.find("version").isPresent();
     }
 
-    static Pipeline read(Yaml root, PipelineText text, Surroundings begin) {
+    static Pipeline read(Yaml root, PipelineText text, JobContext begin) {
         Scope scope = begin.scope().inner();
-        scope.set("CODEBUILD_SRC_DIR", Term.of("."));
+        scope.set("CODEBUILD_SRC_DIR", PipelineValue.of("."));
         Commands.setAll(scope, root.scalars("env", "variables"));
         root.scalars("env", "parameter-store")
                 .forEach((name, source) -> scope.set(name, scope.unset("$" + name, name)));
         root.scalars("env", "secrets-manager")
                 .forEach((name, source) -> scope.set(name, scope.unset("$" + name, name)));
         for (String phase : PHASES) {
-            Surroundings here = begin.job(phase, scope);
+            JobContext here = begin.job(phase, scope);
             for (String list : List.of("commands", "finally")) {
                 root.each("phases", phase, list).stream().filter(Yaml::isScalar).forEach(line -> new Commands(here)
                         .script(line.text(), line.textLine()));

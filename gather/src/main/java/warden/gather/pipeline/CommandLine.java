@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.pipeline.Term;
+import warden.core.pipeline.PipelineValue;
 
 /**
  * The arguments of a command, sorted into options and the rest.
@@ -15,7 +15,10 @@ import warden.core.pipeline.Term;
  * @param options by name with its dashes; each value of an option that repeats; no value for a flag
  * @param order the options in order, each with its value, for those whose order matters
  */
-record CommandLine(List<Term> rest, Map<String, List<Term>> options, List<Map.Entry<String, Term>> order) {
+record CommandLine(
+        List<PipelineValue> rest,
+        Map<String, List<PipelineValue>> options,
+        List<Map.Entry<String, PipelineValue>> order) {
     /** Options of which any number of values may follow. */
     private static final Set<String> MANY_VALUES =
             Set.of("--grants", "--paths", "--items", "--metadata", "--backend-config");
@@ -25,12 +28,12 @@ record CommandLine(List<Term> rest, Map<String, List<Term>> options, List<Map.En
      *
      * @param flags the options that take no value
      */
-    static CommandLine of(List<Term> arguments, Set<String> flags) {
-        List<Term> rest = new ArrayList<>();
-        Map<String, List<Term>> options = new LinkedHashMap<>();
-        List<Map.Entry<String, Term>> order = new ArrayList<>();
+    static CommandLine of(List<PipelineValue> arguments, Set<String> flags) {
+        List<PipelineValue> rest = new ArrayList<>();
+        Map<String, List<PipelineValue>> options = new LinkedHashMap<>();
+        List<Map.Entry<String, PipelineValue>> order = new ArrayList<>();
         for (int i = 0; i < arguments.size(); i++) {
-            Term argument = arguments.get(i);
+            PipelineValue argument = arguments.get(i);
             String text = argument.text();
             if (!text.startsWith("-") || text.length() < 2) {
                 rest.add(argument);
@@ -38,9 +41,9 @@ record CommandLine(List<Term> rest, Map<String, List<Term>> options, List<Map.En
             }
             int equals = text.indexOf('=');
             String name = equals < 0 ? text : text.substring(0, equals);
-            List<Term> values = options.computeIfAbsent(name, key -> new ArrayList<>());
+            List<PipelineValue> values = options.computeIfAbsent(name, key -> new ArrayList<>());
             if (equals >= 0) {
-                values.add(new Term(text.substring(equals + 1), argument.open()));
+                values.add(new PipelineValue(text.substring(equals + 1), argument.open()));
             } else if (!flags.contains(name)) {
                 do {
                     if (i + 1 < arguments.size() && !arguments.get(i + 1).text().startsWith("--")) {
@@ -50,7 +53,7 @@ record CommandLine(List<Term> rest, Map<String, List<Term>> options, List<Map.En
                     }
                 } while (MANY_VALUES.contains(name));
             }
-            order.add(Map.entry(name, values.isEmpty() ? Term.of("") : values.get(values.size() - 1)));
+            order.add(Map.entry(name, values.isEmpty() ? PipelineValue.of("") : values.get(values.size() - 1)));
         }
         return new CommandLine(rest, options, order);
     }
@@ -60,12 +63,12 @@ record CommandLine(List<Term> rest, Map<String, List<Term>> options, List<Map.En
     }
 
     /** Returns the last value of an option; absent when it is not given or has none. */
-    Optional<Term> value(String option) {
-        List<Term> values = options.getOrDefault(option, List.of());
+    Optional<PipelineValue> value(String option) {
+        List<PipelineValue> values = options.getOrDefault(option, List.of());
         return values.isEmpty() ? Optional.empty() : Optional.of(values.get(values.size() - 1));
     }
 
     Optional<String> text(String option) {
-        return value(option).map(Term::text);
+        return value(option).map(PipelineValue::text);
     }
 }

@@ -6,9 +6,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
+import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
-import warden.core.pipeline.Term;
 
 /** Understands the commands of scripts: what each does to storage and edges, or that it does nothing to them, or that this is not known. */
 final class Commands {
@@ -210,15 +210,15 @@ final class Commands {
     private static final Pattern TESTS = Pattern.compile("(?i).*(test|lint|check|e2e|verify|spec|validate).*");
     private static final Pattern DEPLOYS = Pattern.compile("(?i).*(deploy|publish|release|upload|invalidat).*");
 
-    private final Surroundings surroundings;
+    private final JobContext context;
 
-    Commands(Surroundings surroundings) {
-        this.surroundings = surroundings;
+    Commands(JobContext context) {
+        this.context = context;
     }
 
     /** Reads a script and adds its steps. */
     void script(String text, int firstLine) {
-        ShellReader.read(text, firstLine, surroundings.scope(), this::command);
+        ShellReader.read(text, firstLine, context.scope(), this::command);
     }
 
     /** Reads a script that is one line of the file, whatever lines it has itself. */
@@ -226,14 +226,14 @@ final class Commands {
         ShellReader.read(
                 text,
                 line,
-                surroundings.scope(),
+                context.scope(),
                 command -> command(new ShellCommand(line, command.spelled(), command.assignments(), command.words())));
     }
 
     private void command(ShellCommand command) {
-        List<Term> words = command.words();
-        Surroundings here = surroundings;
-        surroundings.count();
+        List<PipelineValue> words = command.words();
+        JobContext here = context;
+        context.count();
         if (words.isEmpty()) {
             return;
         }
@@ -242,30 +242,29 @@ final class Commands {
             return;
         }
         if (!command.assignments().isEmpty()) {
-            Scope own = surroundings.scope().inner();
+            Scope own = context.scope().inner();
             command.assignments().forEach(own::set);
-            here = surroundings.within(own);
+            here = context.within(own);
         }
         read(words, command, here);
     }
 
-    private void exported(List<Term> words) {
-        for (Term word : words.subList(1, words.size())) {
+    private void exported(List<PipelineValue> words) {
+        for (PipelineValue word : words.subList(1, words.size())) {
             int equals = word.text().indexOf('=');
             if (equals > 0) {
                 String value = word.text().substring(equals + 1);
-                surroundings
-                        .scope()
+                context.scope()
                         .set(
                                 word.text().substring(0, equals),
-                                word.isKnown() ? Term.of(value) : new Term(value, word.open()));
+                                word.isKnown() ? PipelineValue.of(value) : new PipelineValue(value, word.open()));
             }
         }
     }
 
-    private void read(List<Term> words, ShellCommand command, Surroundings here) {
+    private void read(List<PipelineValue> words, ShellCommand command, JobContext here) {
         String program = program(words.get(0));
-        List<Term> arguments = words.subList(1, words.size());
+        List<PipelineValue> arguments = words.subList(1, words.size());
         if (WRAPPERS.contains(program) || (program.equals("env") && !arguments.isEmpty())) {
             int first = 0;
             while (first < arguments.size()
@@ -286,11 +285,11 @@ final class Commands {
             here.enter(arguments.isEmpty() ? "" : arguments.get(0).text());
         }
         if (!words.get(0).isKnown()) {
-            add(new Doing.NotUnderstood("the program is named by a variable"), command, here);
+            add(new Operation.NotUnderstood("the program is named by a variable"), command, here);
         } else if (program.equals("aws")) {
-            new ProviderCommands(surroundings)
+            new ProviderCommands(context)
                     .read(arguments, command.line())
-                    .forEach(doing -> add(doing, command, here));
+                    .forEach(operation -> add(operation, command, here));
         } else if (program.equals("docker") || program.equals("podman")) {
             container(arguments, command, here);
         } else if (PACKAGE_MANAGERS.contains(program)) {
@@ -300,99 +299,101 @@ final class Commands {
         } else if (isScript(program, words, arguments)) {
             otherScript(words, command, here);
         } else {
-            Optional<Doing> client = OtherClients.read(program, arguments);
+            Optional<Operation> client = OtherClients.read(program, arguments);
             add(client.orElseGet(() -> classified(program, arguments)), command, here);
         }
     }
 
-    private static String program(Term word) {
+    private static String program(PipelineValue word) {
         String text = word.text();
         return text.startsWith("@") ? text : text.substring(text.lastIndexOf('/') + 1);
     }
 
-    private Doing classified(String program, List<Term> arguments) {
+    private Operation classified(String program, List<PipelineValue> arguments) {
         String first = arguments.stream()
-                .map(Term::text)
+                .map(PipelineValue::text)
                 .filter(text -> !text.startsWith("-"))
                 .findFirst()
                 .orElse("");
-        String all = String.join(" ", arguments.stream().map(Term::text).toList());
-        if (surroundings.scope().isFunction(program)) {
-            return new Doing.Nothing();
+        String all =
+                String.join(" ", arguments.stream().map(PipelineValue::text).toList());
+        if (context.scope().isFunction(program)) {
+            return new Operation.Nothing();
         }
         if (program.equals("eval") && DEPLOYS.matcher(all).matches()) {
-            return new Doing.NotUnderstood("what is evaluated is known only to the running pipeline");
+            return new Operation.NotUnderstood("what is evaluated is known only to the running pipeline");
         }
         if (TESTERS.contains(program)) {
-            return new Doing.Test();
+            return new Operation.Test();
         }
         if (program.equals("xargs") || program.equals("parallel")) {
             return all.matches("(.* )?(aws|az|rclone|s3cmd)( .*)?")
-                    ? new Doing.NotUnderstood("what is handed to the command is known only to the running pipeline")
-                    : new Doing.Nothing();
+                    ? new Operation.NotUnderstood("what is handed to the command is known only to the running pipeline")
+                    : new Operation.Nothing();
         }
         if (BUILDERS.contains(program)) {
             boolean deploys = DEPLOYS.matcher(all).matches();
             return deploys
-                    ? new Doing.NotUnderstood("what \"" + program + " " + first + "\" does is not in this file")
-                    : TESTS.matcher(all).matches() ? new Doing.Test() : new Doing.Build();
+                    ? new Operation.NotUnderstood("what \"" + program + " " + first + "\" does is not in this file")
+                    : TESTS.matcher(all).matches() ? new Operation.Test() : new Operation.Build();
         }
         if (INTERPRETERS.contains(program) && !first.isEmpty()) {
             return interpreted(program, first, all);
         }
         return HARMLESS.contains(program)
-                ? new Doing.Nothing()
-                : new Doing.NotUnderstood("the program " + program + " is not known");
+                ? new Operation.Nothing()
+                : new Operation.NotUnderstood("the program " + program + " is not known");
     }
 
-    private static Doing interpreted(String program, String script, String all) {
+    private static Operation interpreted(String program, String script, String all) {
         if (DEPLOYS.matcher(all).matches()) {
-            return new Doing.NotUnderstood("what " + script + " does is not in this file");
+            return new Operation.NotUnderstood("what " + script + " does is not in this file");
         }
         boolean module = all.startsWith("-m ") || all.startsWith("-");
         if (TESTS.matcher(script).matches()) {
-            return new Doing.Test();
+            return new Operation.Test();
         }
         if (BUILDS.matcher(script).matches()) {
-            return new Doing.Build();
+            return new Operation.Build();
         }
         return module && !all.startsWith("-m ")
-                ? new Doing.Nothing()
+                ? new Operation.Nothing()
                 : program.equals("go") || all.startsWith("-m pip") || all.startsWith("-m venv")
-                        ? new Doing.Nothing()
-                        : new Doing.NotUnderstood("what " + script + " does is not in this file");
+                        ? new Operation.Nothing()
+                        : new Operation.NotUnderstood("what " + script + " does is not in this file");
     }
 
-    private void container(List<Term> arguments, ShellCommand command, Surroundings here) {
+    private void container(List<PipelineValue> arguments, ShellCommand command, JobContext here) {
         String first = arguments.isEmpty() ? "" : arguments.get(0).text();
         if (first.equals("build") || first.equals("buildx")) {
-            add(new Doing.Build(), command, here);
+            add(new Operation.Build(), command, here);
             return;
         }
         if (!first.equals("run") && !first.equals("exec")) {
-            add(new Doing.Nothing(), command, here);
+            add(new Operation.Nothing(), command, here);
             return;
         }
         Optional<ContainerRun> run = ContainerRun.of(arguments.subList(1, arguments.size()));
         if (run.isPresent() && run.get().image().equals("aws-cli")) {
-            new ProviderCommands(surroundings)
+            new ProviderCommands(context)
                     .read(run.get().words(), command.line())
-                    .forEach(doing -> add(run.get().onHost(doing), command, here));
+                    .forEach(operation -> add(run.get().onHost(operation), command, here));
             return;
         }
         if (run.isPresent() && run.get().image().equals("rclone")) {
-            Optional<Doing> doing = OtherClients.read("rclone", run.get().words());
-            if (doing.isPresent()) {
-                add(run.get().onHost(doing.get()), command, here);
+            Optional<Operation> operation =
+                    OtherClients.read("rclone", run.get().words());
+            if (operation.isPresent()) {
+                add(run.get().onHost(operation.get()), command, here);
                 return;
             }
         }
-        add(new Doing.NotUnderstood("what the container does is not in this file"), command, here);
+        add(new Operation.NotUnderstood("what the container does is not in this file"), command, here);
     }
 
-    private void packageManager(String program, List<Term> arguments, ShellCommand command, Surroundings here) {
+    private void packageManager(String program, List<PipelineValue> arguments, ShellCommand command, JobContext here) {
         List<String> words = arguments.stream()
-                .map(Term::text)
+                .map(PipelineValue::text)
                 .filter(text -> !text.startsWith("-"))
                 .toList();
         String first = words.isEmpty() ? "install" : words.get(0);
@@ -403,7 +404,7 @@ final class Commands {
                 .contains(first);
         String script = runs && words.size() > 1 ? words.get(1) : tests ? "test" : first;
         if (first.equals("exec") || first.equals("dlx")) {
-            List<Term> rest = arguments.stream()
+            List<PipelineValue> rest = arguments.stream()
                     .filter(term -> !term.text().equals("--"))
                     .skip(1)
                     .toList();
@@ -414,35 +415,36 @@ final class Commands {
         }
         if (nothing || (!runs && !tests && program.equals("npm"))) {
             add(
-                    first.equals("publish") ? new Doing.NotUnderstood("it publishes a package") : new Doing.Nothing(),
+                    first.equals("publish")
+                            ? new Operation.NotUnderstood("it publishes a package")
+                            : new Operation.Nothing(),
                     command,
                     here);
             return;
         }
         boolean[] found = new boolean[1];
-        surroundings.withFile(
-                "package.json", text -> found[0] = PackageScripts.run(text, script, surroundings, command.line()));
+        context.withFile("package.json", text -> found[0] = PackageScripts.run(text, script, context, command.line()));
         if (!found[0]) {
             add(named(script), command, here);
         }
     }
 
-    private static Doing named(String script) {
+    private static Operation named(String script) {
         if (DEPLOYS.matcher(script).matches()) {
-            return new Doing.NotUnderstood(
+            return new Operation.NotUnderstood(
                     "what the script \"" + script + "\" does is not in this file; give its package.json too");
         }
         return TESTS.matcher(script).matches()
-                ? new Doing.Test()
+                ? new Operation.Test()
                 : BUILDS.matcher(script).matches()
-                        ? new Doing.Build()
-                        : new Doing.NotUnderstood("what the script \"" + script
+                        ? new Operation.Build()
+                        : new Operation.NotUnderstood("what the script \"" + script
                                 + "\" does is not in this file; give its package.json too");
     }
 
-    private static void terraform(List<Term> arguments, ShellCommand command, Surroundings here) {
+    private static void terraform(List<PipelineValue> arguments, ShellCommand command, JobContext here) {
         String first = arguments.stream()
-                .map(Term::text)
+                .map(PipelineValue::text)
                 .filter(text -> !text.startsWith("-"))
                 .findFirst()
                 .orElse("");
@@ -451,39 +453,39 @@ final class Commands {
                     Set.of("fmt", "validate", "version", "output", "providers").contains(first);
             here.add(
                     reads
-                            ? new Doing.Nothing()
-                            : new Doing.NotUnderstood("what the infrastructure code changes is not in this file"),
+                            ? new Operation.Nothing()
+                            : new Operation.NotUnderstood("what the infrastructure code changes is not in this file"),
                     command.line(),
                     command.spelled());
             return;
         }
-        Term bucket = null;
-        Term key = Term.of("");
-        for (Term argument : arguments) {
+        PipelineValue bucket = null;
+        PipelineValue key = PipelineValue.of("");
+        for (PipelineValue argument : arguments) {
             String text = argument.text().replaceFirst("^-{1,2}backend-config=", "");
             if (text.startsWith("bucket=")) {
-                bucket = new Term(text.substring(7), argument.open());
+                bucket = new PipelineValue(text.substring(7), argument.open());
             } else if (text.startsWith("key=")) {
-                key = new Term(text.substring(4), argument.open());
+                key = new PipelineValue(text.substring(4), argument.open());
             }
         }
         here.add(
-                bucket == null ? new Doing.Nothing() : new Doing.KeepState(new Target(bucket, key)),
+                bucket == null ? new Operation.Nothing() : new Operation.KeepState(new Target(bucket, key)),
                 command.line(),
                 command.spelled());
     }
 
-    private static boolean isScript(String program, List<Term> words, List<Term> arguments) {
+    private static boolean isScript(String program, List<PipelineValue> words, List<PipelineValue> arguments) {
         boolean shell = Set.of("sh", "bash", "zsh", "dash", "source", ".").contains(program) && !arguments.isEmpty();
         String text = words.get(0).text();
         return shell || text.endsWith(".sh") || (text.startsWith("./") && !BUILDERS.contains(program));
     }
 
-    private void otherScript(List<Term> words, ShellCommand command, Surroundings here) {
+    private void otherScript(List<PipelineValue> words, ShellCommand command, JobContext here) {
         boolean direct =
                 words.get(0).text().contains("/") && !words.get(0).text().startsWith("/bin")
                         || words.get(0).text().endsWith(".sh");
-        List<Term> rest = direct ? words : words.subList(1, words.size());
+        List<PipelineValue> rest = direct ? words : words.subList(1, words.size());
         for (int i = 0; i < rest.size(); i++) {
             String text = rest.get(i).text();
             if (text.equals("-c") && i + 1 < rest.size()) {
@@ -491,7 +493,7 @@ final class Commands {
                 return;
             }
             if (!text.startsWith("-")) {
-                boolean known = surroundings.withFile(text, script -> scriptAt(script, command.line()));
+                boolean known = context.withFile(text, script -> scriptAt(script, command.line()));
                 if (!known) {
                     String name = text.toLowerCase(Locale.ROOT);
                     boolean tests = TESTS.matcher(name).matches()
@@ -500,10 +502,10 @@ final class Commands {
                             && !DEPLOYS.matcher(name).matches();
                     add(
                             tests
-                                    ? new Doing.Test()
+                                    ? new Operation.Test()
                                     : builds
-                                            ? new Doing.Build()
-                                            : new Doing.NotUnderstood("what " + text
+                                            ? new Operation.Build()
+                                            : new Operation.NotUnderstood("what " + text
                                                     + " does is not in this file; give it with --pipeline too"),
                             command,
                             here);
@@ -513,8 +515,8 @@ final class Commands {
         }
     }
 
-    private static void add(Doing doing, ShellCommand command, Surroundings here) {
-        here.add(doing, command.line(), command.spelled());
+    private static void add(Operation operation, ShellCommand command, JobContext here) {
+        here.add(operation, command.line(), command.spelled());
     }
 
     /** Returns the variables that a map of the file sets, for scopes. */

@@ -8,8 +8,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
-import warden.core.pipeline.Doing;
-import warden.core.pipeline.Term;
+import warden.core.pipeline.Operation;
+import warden.core.pipeline.PipelineValue;
 
 /**
  * A container that a command runs: which image, what it is told, and which folders of the host it sees.
@@ -22,14 +22,14 @@ import warden.core.pipeline.Term;
  * @param mounts folders of the host by where the container sees them
  * @param folder the working folder within the container
  */
-record ContainerRun(String image, List<Term> words, Map<String, Term> mounts, String folder) {
+record ContainerRun(String image, List<PipelineValue> words, Map<String, PipelineValue> mounts, String folder) {
     private static final Set<String> CLIENTS = Set.of("aws-cli", "rclone");
     private static final Map<String, String> USUAL_FOLDER = Map.of("aws-cli", "/aws", "rclone", "/data");
     private static final Pattern HERE = Pattern.compile("^(\\$PWD|\\$\\{PWD\\}|\\$\\(pwd\\)|`pwd`|\\.)(?=/|$)/*");
 
     /** Returns the run that these arguments of {@code run} ask for; absent when they name no image that is a storage client. */
-    static Optional<ContainerRun> of(List<Term> arguments) {
-        Map<String, Term> mounts = new LinkedHashMap<>();
+    static Optional<ContainerRun> of(List<PipelineValue> arguments) {
+        Map<String, PipelineValue> mounts = new LinkedHashMap<>();
         Optional<String> folder = Optional.empty();
         for (int i = 0; i < arguments.size(); i++) {
             String text = arguments.get(i).text();
@@ -46,9 +46,10 @@ record ContainerRun(String image, List<Term> words, Map<String, Term> mounts, St
             }
             int equals = text.indexOf('=');
             String option = equals > 0 && text.startsWith("--") ? text.substring(0, equals) : text;
-            Term value = equals > 0 && text.startsWith("--")
-                    ? new Term(text.substring(equals + 1), arguments.get(i).open())
-                    : i + 1 < arguments.size() ? arguments.get(i + 1) : Term.of("");
+            PipelineValue value = equals > 0 && text.startsWith("--")
+                    ? new PipelineValue(
+                            text.substring(equals + 1), arguments.get(i).open())
+                    : i + 1 < arguments.size() ? arguments.get(i + 1) : PipelineValue.of("");
             switch (option) {
                 case "-v", "--volume" -> volume(value, mounts);
                 case "--mount" -> mount(value, mounts);
@@ -64,14 +65,14 @@ record ContainerRun(String image, List<Term> words, Map<String, Term> mounts, St
         return text.startsWith("-") || text.contains("=") ? "" : last.replaceFirst("[:@].*", "");
     }
 
-    private static void volume(Term value, Map<String, Term> mounts) {
+    private static void volume(PipelineValue value, Map<String, PipelineValue> mounts) {
         String[] parts = value.text().split(":(?![-?+=])");
         if (parts.length >= 2 && parts[1].startsWith("/")) {
             bind(parts[0], parts[1], value, mounts);
         }
     }
 
-    private static void mount(Term value, Map<String, Term> mounts) {
+    private static void mount(PipelineValue value, Map<String, PipelineValue> mounts) {
         Map<String, String> members = new LinkedHashMap<>();
         for (String member : value.text().split(",")) {
             int equals = member.indexOf('=');
@@ -88,7 +89,7 @@ record ContainerRun(String image, List<Term> words, Map<String, Term> mounts, St
     }
 
     /** The folder that the script stands in is written in several ways, which leave nothing open. */
-    private static void bind(String source, String target, Term value, Map<String, Term> mounts) {
+    private static void bind(String source, String target, PipelineValue value, Map<String, PipelineValue> mounts) {
         String relative = HERE.matcher(source).replaceFirst("");
         boolean isHere = !relative.equals(source);
         List<String> open = new ArrayList<>(value.open());
@@ -96,26 +97,27 @@ record ContainerRun(String image, List<Term> words, Map<String, Term> mounts, St
             open.removeIf(name -> name.equals("PWD") || name.equals("pwd") || name.contains("(pwd)"));
         }
         String host = isHere && relative.isEmpty() ? "." : relative;
-        mounts.put(Folders.within("", target), new Term(host, open));
+        mounts.put(Folders.within("", target), new PipelineValue(host, open));
     }
 
     /** Returns what is done, with the source of an upload as the host names it; a source inside the image alone keeps its name. */
-    Doing onHost(Doing doing) {
-        if (!(doing instanceof Doing.Upload upload) || upload.source().text().startsWith("$")) {
-            return doing;
+    Operation onHost(Operation operation) {
+        if (!(operation instanceof Operation.Upload upload)
+                || upload.source().text().startsWith("$")) {
+            return operation;
         }
         String within = Folders.within(folder, upload.source().text());
         return mounts.keySet().stream()
                 .filter(mount -> Folders.isWithin(mount, within))
                 .max(Comparator.comparingInt(String::length))
                 .map(mount -> {
-                    Term host = mounts.get(mount);
+                    PipelineValue host = mounts.get(mount);
                     String rest = within.substring(mount.length()).replaceFirst("^/+", "");
                     String path = rest.isEmpty() ? host.text() : Folders.within(host.text(), rest);
                     List<String> open = new ArrayList<>(host.open());
                     open.addAll(upload.source().open());
-                    return (Doing) upload.from(new Term(path, open));
+                    return (Operation) upload.from(new PipelineValue(path, open));
                 })
-                .orElse(doing);
+                .orElse(operation);
     }
 }

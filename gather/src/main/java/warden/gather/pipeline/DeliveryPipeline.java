@@ -5,11 +5,11 @@ import java.util.Optional;
 import warden.core.document.JsonPart;
 import warden.core.pipeline.CredentialUse;
 import warden.core.pipeline.CredentialUse.Kind;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.PipelineText;
+import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
-import warden.core.pipeline.Term;
 
 /**
  * Reads a delivery pipeline of the account. Source: CodePipeline API Reference, "GetPipeline"; CodePipeline User Guide, "Amazon S3 deploy
@@ -23,16 +23,16 @@ final class DeliveryPipeline {
      *
      * @param text of which only the citation is used; the steps have no lines
      */
-    static Pipeline read(JsonPart answer, PipelineText text, Surroundings begin) {
+    static Pipeline read(JsonPart answer, PipelineText text, JobContext begin) {
         JsonPart pipeline = answer.find("pipeline").orElse(answer);
         Optional<String> own = pipeline.text("roleArn");
         for (JsonPart stage : pipeline.list("stages")) {
-            Surroundings here = begin.job(stage.text("name").orElse(""), begin.scope());
+            JobContext here = begin.job(stage.text("name").orElse(""), begin.scope());
             for (JsonPart action : stage.list("actions")) {
                 Optional<String> role = action.text("roleArn").or(() -> own);
-                Optional<Term> region = action.text("region").map(Term::of);
-                role.ifPresent(arn -> here.use(new CredentialUse(Kind.ROLE, Term.of(arn), region, 0)));
-                here.add(doing(action), 0, "action " + action.text("name").orElse("") + " at " + action.at());
+                Optional<PipelineValue> region = action.text("region").map(PipelineValue::of);
+                role.ifPresent(arn -> here.use(new CredentialUse(Kind.ROLE, PipelineValue.of(arn), region, 0)));
+                here.add(operation(action), 0, "action " + action.text("name").orElse("") + " at " + action.at());
             }
         }
         return new Pipeline(
@@ -45,21 +45,21 @@ final class DeliveryPipeline {
                 begin.steps());
     }
 
-    private static Doing doing(JsonPart action) {
+    private static Operation operation(JsonPart action) {
         String category = action.text("actionTypeId", "category").orElse("");
         String provider = action.text("actionTypeId", "provider").orElse("");
         if (category.equals("Deploy") && provider.equals("S3")) {
-            Term bucket = action.text("configuration", "BucketName")
+            PipelineValue bucket = action.text("configuration", "BucketName")
                     .map(DeliveryPipeline::term)
-                    .orElse(Term.open("?", "BucketName"));
+                    .orElse(PipelineValue.open("?", "BucketName"));
             boolean extracts = action.text("configuration", "Extract")
                     .filter("true"::equals)
                     .isPresent();
-            Term key = action.text("configuration", "ObjectKey")
+            PipelineValue key = action.text("configuration", "ObjectKey")
                     .map(DeliveryPipeline::term)
-                    .orElse(Term.of(""));
-            return new Doing.Upload(
-                    Term.of("the input artifact"),
+                    .orElse(PipelineValue.of(""));
+            return new Operation.Upload(
+                    PipelineValue.of("the input artifact"),
                     new Target(bucket, key),
                     extracts,
                     false,
@@ -70,21 +70,21 @@ final class DeliveryPipeline {
                     Optional.of(extracts));
         }
         return switch (category) {
-            case "Source" -> new Doing.Checkout("");
-            case "Test" -> new Doing.Test();
+            case "Source" -> new Operation.Checkout("");
+            case "Test" -> new Operation.Test();
             case "Build" ->
                 action.list("outputArtifacts").isEmpty()
-                        ? new Doing.NotUnderstood("what the build project "
+                        ? new Operation.NotUnderstood("what the build project "
                                 + action.text("configuration", "ProjectName").orElse("")
                                 + " runs is in its build specification")
-                        : new Doing.Build();
-            case "Approval" -> new Doing.Nothing();
+                        : new Operation.Build();
+            case "Approval" -> new Operation.Nothing();
             default ->
-                new Doing.NotUnderstood("what an action of " + category + " by " + provider + " does is not known");
+                new Operation.NotUnderstood("what an action of " + category + " by " + provider + " does is not known");
         };
     }
 
-    private static Term term(String value) {
-        return value.contains("#{") ? Term.open(value, value) : Term.of(value);
+    private static PipelineValue term(String value) {
+        return value.contains("#{") ? PipelineValue.open(value, value) : PipelineValue.of(value);
     }
 }

@@ -5,10 +5,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.PipelineText;
-import warden.core.pipeline.Term;
+import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.TokenScope;
 import warden.core.pipeline.Trigger;
 
@@ -31,14 +31,14 @@ final class GithubWorkflow {
         return root.find("runs", "steps").isPresent();
     }
 
-    static Pipeline read(Yaml root, PipelineText text, Surroundings begin) {
+    static Pipeline read(Yaml root, PipelineText text, JobContext begin) {
         return new GithubWorkflow(root, text).pipeline(begin);
     }
 
-    private Pipeline pipeline(Surroundings begin) {
+    private Pipeline pipeline(JobContext begin) {
         permissions("", root);
         Scope global = begin.scope().inner();
-        global.set("GITHUB_WORKSPACE", Term.of("."));
+        global.set("GITHUB_WORKSPACE", PipelineValue.of("."));
         Commands.setAll(global, root.scalars("env"));
         root.find("jobs").map(Yaml::members).orElse(Map.of()).forEach((name, job) -> job(name, job, begin, global));
         root.each("runs", "steps").forEach(step -> step(step, begin.job("", global), Optional.empty()));
@@ -70,7 +70,7 @@ final class GithubWorkflow {
         });
     }
 
-    private void job(String name, Yaml job, Surroundings begin, Scope global) {
+    private void job(String name, Yaml job, JobContext begin, Scope global) {
         permissions(name, job);
         Map<String, List<String>> matrix = new LinkedHashMap<>();
         job.find("strategy", "matrix")
@@ -83,11 +83,11 @@ final class GithubWorkflow {
                     ? matrix.getOrDefault(expression.substring(7), List.of())
                     : List.of();
             return values.size() == 1
-                    ? Optional.of(Term.of(values.get(0)))
-                    : expression.equals("github.workspace") ? Optional.of(Term.of(".")) : Optional.empty();
+                    ? Optional.of(PipelineValue.of(values.get(0)))
+                    : expression.equals("github.workspace") ? Optional.of(PipelineValue.of(".")) : Optional.empty();
         });
         Commands.setAll(scope, job.scalars("env"));
-        Surroundings here = begin.job(name, scope);
+        JobContext here = begin.job(name, scope);
         job.scalar("uses").ifPresent(called -> callsWorkflow(called, job, here));
         Optional<String> folder = job.scalar("defaults", "run", "working-directory")
                 .or(() -> root.scalar("defaults", "run", "working-directory"));
@@ -95,7 +95,7 @@ final class GithubWorkflow {
     }
 
     /** A workflow of another repository is a step of others too; it is given the secrets that the job hands on. */
-    private static void callsWorkflow(String called, Yaml job, Surroundings here) {
+    private static void callsWorkflow(String called, Yaml job, JobContext here) {
         int line = job.find("uses").orElse(job).line();
         String spelled = "uses: " + called;
         int at = called.lastIndexOf('@');
@@ -104,19 +104,22 @@ final class GithubWorkflow {
                     job.scalar("secrets").filter("inherit"::equals).isPresent()
                             || !job.scalars("secrets").isEmpty();
             here.add(
-                    new Doing.Reusable(
+                    new Operation.Reusable(
                             at < 0 ? called : called.substring(0, at),
                             at < 0 ? "" : called.substring(at + 1),
                             receivesSecrets),
                     line,
                     spelled);
         }
-        here.add(new Doing.NotUnderstood("what the workflow " + called + " does is not in this file"), line, spelled);
+        here.add(
+                new Operation.NotUnderstood("what the workflow " + called + " does is not in this file"),
+                line,
+                spelled);
     }
 
-    private static void step(Yaml step, Surroundings job, Optional<String> folder) {
+    private static void step(Yaml step, JobContext job, Optional<String> folder) {
         Scope scope = job.scope();
-        Surroundings here = job;
+        JobContext here = job;
         if (step.find("env").isPresent()) {
             Scope own = scope.inner();
             Commands.setAll(own, step.scalars("env"));
@@ -129,7 +132,7 @@ final class GithubWorkflow {
         }
         Optional<Yaml> uses = step.find("uses");
         if (uses.isPresent()) {
-            Map<String, Term> with = new LinkedHashMap<>();
+            Map<String, PipelineValue> with = new LinkedHashMap<>();
             Scope expanding = here.scope();
             step.scalars("with").forEach((name, value) -> with.put(name, expanding.expand(value)));
             new ReusableSteps(here, job)
@@ -137,7 +140,7 @@ final class GithubWorkflow {
         }
     }
 
-    private static void script(Yaml step, Yaml run, Surroundings here, Surroundings job, Optional<String> folder) {
+    private static void script(Yaml step, Yaml run, JobContext here, JobContext job, Optional<String> folder) {
         here.enter("");
         step.scalar("working-directory").or(() -> folder).ifPresent(here::enter);
         boolean shell = step.scalar("shell")
@@ -145,7 +148,7 @@ final class GithubWorkflow {
                 .orElse(true);
         if (!shell) {
             job.add(
-                    new Doing.NotUnderstood("scripts in another language than the shell's are not read"),
+                    new Operation.NotUnderstood("scripts in another language than the shell's are not read"),
                     run.line(),
                     run.text().lines().findFirst().orElse(""));
             return;

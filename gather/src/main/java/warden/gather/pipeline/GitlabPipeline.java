@@ -6,10 +6,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.PipelineText;
-import warden.core.pipeline.Term;
+import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Trigger;
 
 /** Reads a pipeline of the second repository host. Source: GitLab Docs, "CI/CD YAML syntax reference". */
@@ -44,17 +44,19 @@ final class GitlabPipeline {
                         .anyMatch(job -> job.members().containsKey("script"));
     }
 
-    static Pipeline read(Yaml root, PipelineText text, Surroundings begin) {
+    static Pipeline read(Yaml root, PipelineText text, JobContext begin) {
         return new GitlabPipeline(root, text).pipeline(begin);
     }
 
-    private Pipeline pipeline(Surroundings begin) {
+    private Pipeline pipeline(JobContext begin) {
         Scope global = begin.scope().inner();
-        global.set("CI_PROJECT_DIR", Term.of("."));
+        global.set("CI_PROJECT_DIR", PipelineValue.of("."));
         Commands.setAll(global, root.scalars("variables"));
         root.find("include")
                 .ifPresent(include -> begin.add(
-                        new Doing.NotUnderstood("what is included is not in this file"), include.line(), "include"));
+                        new Operation.NotUnderstood("what is included is not in this file"),
+                        include.line(),
+                        "include"));
         List<Trigger> triggers = new ArrayList<>();
         for (Map.Entry<String, Yaml> entry : inStages()) {
             job(entry.getKey(), merged(entry.getValue(), 0), begin, global, triggers);
@@ -95,13 +97,13 @@ final class GitlabPipeline {
         return new Yaml(job.line(), false, "", job.line(), members, List.of());
     }
 
-    private void job(String name, Yaml job, Surroundings begin, Scope global, List<Trigger> triggers) {
+    private void job(String name, Yaml job, JobContext begin, Scope global, List<Trigger> triggers) {
         Scope scope = global.inner();
         Commands.setAll(scope, job.scalars("variables"));
-        Surroundings here = begin.job(name, scope);
+        JobContext here = begin.job(name, scope);
         if (job.find("trigger").isPresent()) {
             here.add(
-                    new Doing.NotUnderstood("what the pipeline that is triggered does is not in this file"),
+                    new Operation.NotUnderstood("what the pipeline that is triggered does is not in this file"),
                     job.find("trigger").get().line(),
                     "trigger");
         }

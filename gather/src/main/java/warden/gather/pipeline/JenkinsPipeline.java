@@ -34,14 +34,14 @@ import org.codehaus.groovy.control.CompilationFailedException;
 import org.codehaus.groovy.control.MultipleCompilationErrorsException;
 import org.codehaus.groovy.control.SourceUnit;
 import org.codehaus.groovy.control.messages.SyntaxErrorMessage;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.pipeline.CredentialUse;
 import warden.core.pipeline.CredentialUse.Kind;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.PipelineText;
+import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
-import warden.core.pipeline.Term;
 import warden.core.pipeline.Trigger;
 
 /**
@@ -151,7 +151,7 @@ final class JenkinsPipeline {
         this.text = text;
     }
 
-    static Pipeline read(PipelineText text, Surroundings begin) {
+    static Pipeline read(PipelineText text, JobContext begin) {
         if (isTooDeep(text.text())) {
             return Pipeline.unreadable(text, Pipeline.Kind.JENKINS_PIPELINE, 1, "it is nested too deep for a pipeline");
         }
@@ -165,8 +165,8 @@ final class JenkinsPipeline {
             return Pipeline.unreadable(text, Pipeline.Kind.JENKINS_PIPELINE, 1, "this is not Groovy that can be read");
         }
         JenkinsPipeline reader = new JenkinsPipeline(text);
-        Surroundings top = begin.job("", begin.scope().inner());
-        top.scope().set("WORKSPACE", Term.of("."));
+        JobContext top = begin.job("", begin.scope().inner());
+        top.scope().set("WORKSPACE", PipelineValue.of("."));
         reader.statement(module.getStatementBlock(), top);
         module.getMethods().stream()
                 .filter(method -> method.getLineNumber() > 0)
@@ -233,12 +233,13 @@ final class JenkinsPipeline {
     private static String message(MultipleCompilationErrorsException broken) {
         return broken.getErrorCollector().getErrors().stream()
                 .filter(SyntaxErrorMessage.class::isInstance)
-                .map(error -> Shown.name(((SyntaxErrorMessage) error).getCause().getOriginalMessage()))
+                .map(error ->
+                        DisplayText.name(((SyntaxErrorMessage) error).getCause().getOriginalMessage()))
                 .findFirst()
                 .orElse("it cannot be parsed");
     }
 
-    private void statement(Statement statement, Surroundings here) {
+    private void statement(Statement statement, JobContext here) {
         if (statement instanceof BlockStatement block) {
             block.getStatements().forEach(each -> statement(each, here));
         } else if (statement instanceof ExpressionStatement single) {
@@ -259,7 +260,7 @@ final class JenkinsPipeline {
         }
     }
 
-    private void expression(Expression expression, Surroundings here) {
+    private void expression(Expression expression, JobContext here) {
         if (expression instanceof MethodCallExpression call) {
             call(call, here);
         } else if (expression instanceof DeclarationExpression declared) {
@@ -272,7 +273,7 @@ final class JenkinsPipeline {
         }
     }
 
-    private void set(Expression left, Expression right, Surroundings here) {
+    private void set(Expression left, Expression right, JobContext here) {
         if (right instanceof MethodCallExpression call
                 && !call.getMethodAsString().equals("credentials")) {
             call(call, here);
@@ -305,7 +306,7 @@ final class JenkinsPipeline {
         }
     }
 
-    private void call(MethodCallExpression call, Surroundings here) {
+    private void call(MethodCallExpression call, JobContext here) {
         String name = String.valueOf(call.getMethodAsString());
         Arguments arguments = Arguments.of(call.getArguments());
         int line = call.getLineNumber();
@@ -322,7 +323,7 @@ final class JenkinsPipeline {
                                 block.getCode(), here.job(stage, here.scope().inner())));
             }
             case "dir" -> {
-                Surroundings inside = here.within(here.scope().inner());
+                JobContext inside = here.within(here.scope().inner());
                 arguments.positional().stream()
                         .findFirst()
                         .ifPresent(path -> inside.enter(term(path, here.scope()).text()));
@@ -334,7 +335,7 @@ final class JenkinsPipeline {
             case "s3Upload" -> here.add(upload(arguments, here.scope()), line, source(line));
             case "s3Delete" ->
                 here.add(
-                        new Doing.Remove(
+                        new Operation.Remove(
                                 new Target(
                                         named(arguments, "bucket", here.scope()),
                                         named(arguments, "path", here.scope())),
@@ -343,16 +344,16 @@ final class JenkinsPipeline {
                         source(line));
             case "cfInvalidate" ->
                 here.add(
-                        new Doing.Invalidate(named(arguments, "distribution", here.scope()), false),
+                        new Operation.Invalidate(named(arguments, "distribution", here.scope()), false),
                         line,
                         source(line));
-            case "checkout", "git" -> here.add(new Doing.Checkout(""), line, source(line));
+            case "checkout", "git" -> here.add(new Operation.Checkout(""), line, source(line));
             case "triggers" -> arguments.closure().ifPresent(block -> triggers.add(new Trigger("triggers", line)));
             default -> other(name, arguments, call, line, here);
         }
     }
 
-    private void other(String name, Arguments arguments, MethodCallExpression call, int line, Surroundings here) {
+    private void other(String name, Arguments arguments, MethodCallExpression call, int line, JobContext here) {
         boolean onObject = !call.isImplicitThis();
         if (arguments.closure().isPresent()) {
             statement(arguments.closure().get().getCode(), here);
@@ -365,11 +366,11 @@ final class JenkinsPipeline {
                 || SETTINGS.contains(name)
                 || arguments.closure().isPresent();
         if (!known) {
-            here.add(new Doing.NotUnderstood("the step " + name + " is not known"), line, source(line));
+            here.add(new Operation.NotUnderstood("the step " + name + " is not known"), line, source(line));
         }
     }
 
-    private void shell(String name, Arguments arguments, int line, Surroundings here) {
+    private void shell(String name, Arguments arguments, int line, JobContext here) {
         Expression script = arguments.named().containsKey("script")
                 ? arguments.named().get("script")
                 : arguments.positional().isEmpty()
@@ -380,7 +381,7 @@ final class JenkinsPipeline {
         }
         if (!name.equals("sh")) {
             here.add(
-                    new Doing.NotUnderstood("scripts in another language than the shell's are not read"),
+                    new Operation.NotUnderstood("scripts in another language than the shell's are not read"),
                     line,
                     source(line));
             return;
@@ -397,7 +398,7 @@ final class JenkinsPipeline {
             for (int i = 0; i < texts.size(); i++) {
                 text.append(texts.get(i).getValue());
                 if (i < mixed.getValues().size()) {
-                    Term value = term(mixed.getValues().get(i), scope);
+                    PipelineValue value = term(mixed.getValues().get(i), scope);
                     text.append(
                             value.isKnown()
                                     ? value.text()
@@ -409,12 +410,12 @@ final class JenkinsPipeline {
         return term(script, scope).text();
     }
 
-    private static Term term(Expression expression, Scope scope) {
+    private static PipelineValue term(Expression expression, Scope scope) {
         if (expression instanceof ConstantExpression constant) {
-            return Term.of(String.valueOf(constant.getValue()));
+            return PipelineValue.of(String.valueOf(constant.getValue()));
         }
         if (expression instanceof GStringExpression mixed) {
-            TermBuilder whole = new TermBuilder();
+            PipelineValueBuilder whole = new PipelineValueBuilder();
             List<ConstantExpression> texts = mixed.getStrings();
             for (int i = 0; i < texts.size(); i++) {
                 whole.add(String.valueOf(texts.get(i).getValue()));
@@ -432,50 +433,53 @@ final class JenkinsPipeline {
                 : scope.variable(name).orElseGet(() -> scope.unset("$" + name, name));
     }
 
-    private static Term named(Arguments arguments, String name, Scope scope) {
+    private static PipelineValue named(Arguments arguments, String name, Scope scope) {
         Expression value = arguments.named().get(name);
-        return value == null ? Term.of("") : term(value, scope);
+        return value == null ? PipelineValue.of("") : term(value, scope);
     }
 
-    private void withProvider(Arguments arguments, int line, Surroundings here) {
-        Surroundings inside = here.within(here.scope().inner());
-        Optional<Term> region =
+    private void withProvider(Arguments arguments, int line, JobContext here) {
+        JobContext inside = here.within(here.scope().inner());
+        Optional<PipelineValue> region =
                 Optional.ofNullable(arguments.named().get("region")).map(value -> term(value, here.scope()));
         Expression role = arguments.named().get("role");
         Expression keys = arguments.named().get("credentials");
         if (role != null) {
             inside.use(new CredentialUse(Kind.ROLE, term(role, here.scope()), region, line));
         } else if (keys != null) {
-            Term name = term(keys, here.scope());
-            inside.use(new CredentialUse(Kind.ACCESS_KEY, Term.open(name.text(), name.text()), region, line));
+            PipelineValue name = term(keys, here.scope());
+            inside.use(new CredentialUse(Kind.ACCESS_KEY, PipelineValue.open(name.text(), name.text()), region, line));
         }
         arguments.closure().ifPresent(block -> statement(block.getCode(), inside));
     }
 
-    private void withCredentials(Arguments arguments, int line, Surroundings here) {
-        Surroundings inside = here.within(here.scope().inner());
+    private void withCredentials(Arguments arguments, int line, JobContext here) {
+        JobContext inside = here.within(here.scope().inner());
         String spelled =
                 arguments.positional().stream().map(Expression::getText).reduce("", String::concat);
         if (spelled.contains("AmazonWebServicesCredentialsBinding")
                 || spelled.contains("AWS_ACCESS_KEY_ID")
                 || spelled.contains("aws(")) {
             inside.use(new CredentialUse(
-                    Kind.ACCESS_KEY, Term.open("a credential of the server", "credentials"), Optional.empty(), line));
+                    Kind.ACCESS_KEY,
+                    PipelineValue.open("a credential of the server", "credentials"),
+                    Optional.empty(),
+                    line));
         }
         arguments.closure().ifPresent(block -> statement(block.getCode(), inside));
     }
 
-    private void withVariables(Arguments arguments, Surroundings here) {
+    private void withVariables(Arguments arguments, JobContext here) {
         Scope own = here.scope().inner();
         for (Expression list : arguments.positional()) {
             if (list instanceof ListExpression items) {
                 for (Expression item : items.getExpressions()) {
-                    Term pair = term(item, here.scope());
+                    PipelineValue pair = term(item, here.scope());
                     int equals = pair.text().indexOf('=');
                     if (equals > 0) {
                         own.set(
                                 pair.text().substring(0, equals),
-                                new Term(pair.text().substring(equals + 1), pair.open()));
+                                new PipelineValue(pair.text().substring(equals + 1), pair.open()));
                     }
                 }
             }
@@ -483,17 +487,17 @@ final class JenkinsPipeline {
         arguments.closure().ifPresent(block -> statement(block.getCode(), here.within(own)));
     }
 
-    private static Doing upload(Arguments arguments, Scope scope) {
-        Term file = named(arguments, "file", scope);
-        Term folder = named(arguments, "workingDir", scope);
-        Term pattern = named(arguments, "includePathPattern", scope);
+    private static Operation upload(Arguments arguments, Scope scope) {
+        PipelineValue file = named(arguments, "file", scope);
+        PipelineValue folder = named(arguments, "workingDir", scope);
+        PipelineValue pattern = named(arguments, "includePathPattern", scope);
         boolean many = !pattern.text().isEmpty()
                 || file.text().endsWith("/")
                 || !file.text().matches(".*\\.[A-Za-z0-9]+");
-        Term acl = named(arguments, "acl", scope);
-        Term cache = named(arguments, "cacheControl", scope);
-        return new Doing.Upload(
-                !folder.text().isEmpty() ? folder : file.text().isEmpty() ? Term.of(".") : file,
+        PipelineValue acl = named(arguments, "acl", scope);
+        PipelineValue cache = named(arguments, "cacheControl", scope);
+        return new Operation.Upload(
+                !folder.text().isEmpty() ? folder : file.text().isEmpty() ? PipelineValue.of(".") : file,
                 new Target(named(arguments, "bucket", scope), named(arguments, "path", scope)),
                 many,
                 false,

@@ -5,10 +5,10 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import warden.core.algebra.Glob;
-import warden.core.pipeline.Doing;
-import warden.core.pipeline.Doing.Filter;
+import warden.core.pipeline.Operation;
+import warden.core.pipeline.Operation.Filter;
+import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
-import warden.core.pipeline.Term;
 
 /** Understands generic clients of storage, and the second provider's official command line. */
 final class OtherClients {
@@ -50,10 +50,10 @@ final class OtherClients {
     private OtherClients() {}
 
     /** Returns what a call of a generic client does; absent when the program is none that is known. */
-    static Optional<Doing> read(String program, List<Term> arguments) {
+    static Optional<Operation> read(String program, List<PipelineValue> arguments) {
         CommandLine command = CommandLine.of(arguments, FLAGS);
         if (command.has("--dry-run") || command.has("-n") && !program.equals("az")) {
-            return Optional.of(new Doing.Nothing());
+            return Optional.of(new Operation.Nothing());
         }
         return switch (program) {
             case "rclone" -> Optional.of(rclone(command));
@@ -65,8 +65,8 @@ final class OtherClients {
         };
     }
 
-    private static Doing rclone(CommandLine command) {
-        List<Term> rest = command.rest();
+    private static Operation rclone(CommandLine command) {
+        List<PipelineValue> rest = command.rest();
         String operation = rest.isEmpty() ? "" : rest.get(0).text();
         Optional<Target> first = remote(rest, 1);
         Optional<Target> second = remote(rest, 2);
@@ -81,18 +81,19 @@ final class OtherClients {
                                 operation.equals("sync"),
                                 command.text("--s3-acl"),
                                 filters(command))
-                        : first.<Doing>map(from -> new Doing.Fetch(from, second, true, operation.equals("move")))
+                        : first.<Operation>map(
+                                        from -> new Operation.Fetch(from, second, true, operation.equals("move")))
                                 .orElseGet(OtherClients::unclear);
             case "delete", "purge", "deletefile" ->
-                first.<Doing>map(target -> new Doing.Remove(target, !operation.equals("deletefile")))
+                first.<Operation>map(target -> new Operation.Remove(target, !operation.equals("deletefile")))
                         .orElseGet(OtherClients::unclear);
-            case "config", "version", "lsd", "about", "check" -> new Doing.Nothing();
+            case "config", "version", "lsd", "about", "check" -> new Operation.Nothing();
             default -> unclear();
         };
     }
 
     /** A place behind a configured remote: {@code NAME:BUCKET/PREFIX}. */
-    private static Optional<Target> remote(List<Term> rest, int index) {
+    private static Optional<Target> remote(List<PipelineValue> rest, int index) {
         if (index >= rest.size()) {
             return Optional.empty();
         }
@@ -100,12 +101,12 @@ final class OtherClients {
         int colon = text.startsWith(":") ? text.indexOf(':', 1) : text.indexOf(':');
         return colon < 0
                 ? Optional.empty()
-                : Optional.of(Target.ofPath(
-                        new Term(text.substring(colon + 1), rest.get(index).open())));
+                : Optional.of(Target.ofPath(new PipelineValue(
+                        text.substring(colon + 1), rest.get(index).open())));
     }
 
-    private static Doing s3cmd(CommandLine command) {
-        List<Term> rest = command.rest();
+    private static Operation s3cmd(CommandLine command) {
+        List<PipelineValue> rest = command.rest();
         String operation = rest.isEmpty() ? "" : rest.get(0).text();
         Optional<Target> last = rest.size() > 1 && Target.isTarget(rest.get(rest.size() - 1))
                 ? Optional.of(Target.parse(rest.get(rest.size() - 1)))
@@ -124,17 +125,18 @@ final class OtherClients {
                                 filters(command))
                         : unclear();
             case "del", "rm" ->
-                last.<Doing>map(target -> new Doing.Remove(target, many)).orElseGet(OtherClients::unclear);
-            case "ls", "la", "info", "du" -> new Doing.Nothing();
+                last.<Operation>map(target -> new Operation.Remove(target, many))
+                        .orElseGet(OtherClients::unclear);
+            case "ls", "la", "info", "du" -> new Operation.Nothing();
             default -> unclear();
         };
     }
 
-    private static Doing minio(CommandLine command) {
-        List<Term> rest = command.rest();
+    private static Operation minio(CommandLine command) {
+        List<PipelineValue> rest = command.rest();
         String operation = rest.isEmpty() ? "" : rest.get(0).text();
         return switch (operation) {
-            case "alias", "config", "ls" -> new Doing.Nothing();
+            case "alias", "config", "ls" -> new Operation.Nothing();
             case "mirror", "cp" ->
                 rest.size() < 3
                         ? unclear()
@@ -147,18 +149,20 @@ final class OtherClients {
                                 Optional.empty(),
                                 filters(command));
             case "rm" ->
-                rest.size() < 2 ? unclear() : new Doing.Remove(behindAlias(rest.get(1)), command.has("--recursive"));
+                rest.size() < 2
+                        ? unclear()
+                        : new Operation.Remove(behindAlias(rest.get(1)), command.has("--recursive"));
             default -> unclear();
         };
     }
 
-    private static Target behindAlias(Term word) {
+    private static Target behindAlias(PipelineValue word) {
         int slash = word.text().indexOf('/');
-        return Target.ofPath(new Term(word.text().substring(slash + 1), word.open()));
+        return Target.ofPath(new PipelineValue(word.text().substring(slash + 1), word.open()));
     }
 
-    private static Doing s5cmd(CommandLine command) {
-        List<Term> rest = command.rest();
+    private static Operation s5cmd(CommandLine command) {
+        List<PipelineValue> rest = command.rest();
         String operation = rest.isEmpty() ? "" : rest.get(0).text();
         boolean upload = rest.size() > 2 && !Target.isTarget(rest.get(1)) && Target.isTarget(rest.get(2));
         if (upload && (operation.equals("cp") || operation.equals("sync"))) {
@@ -173,26 +177,27 @@ final class OtherClients {
         }
         boolean remove = operation.equals("rm") && rest.size() > 1 && Target.isTarget(rest.get(1));
         return remove
-                ? new Doing.Remove(Target.parse(rest.get(1)), rest.get(1).text().contains("*"))
+                ? new Operation.Remove(
+                        Target.parse(rest.get(1)), rest.get(1).text().contains("*"))
                 : unclear();
     }
 
-    private static Doing azure(CommandLine command) {
+    private static Operation azure(CommandLine command) {
         String words = String.join(
-                " ", command.rest().stream().limit(3).map(Term::text).toList());
-        Term container = command.value("--destination")
+                " ", command.rest().stream().limit(3).map(PipelineValue::text).toList());
+        PipelineValue container = command.value("--destination")
                 .or(() -> command.value("-d"))
                 .or(() -> command.value("--container-name"))
                 .or(() -> command.value("--container"))
                 .or(() -> command.value("-c"))
-                .orElse(Term.open("?", "the container"));
-        Term account = command.value("--account-name").orElse(Term.open("?", "the storage account"));
-        Target target = new Target(account.then(Term.of("/")).then(container), Term.of(""));
-        Term source = command.value("--source")
+                .orElse(PipelineValue.open("?", "the container"));
+        PipelineValue account = command.value("--account-name").orElse(PipelineValue.open("?", "the storage account"));
+        Target target = new Target(account.then(PipelineValue.of("/")).then(container), PipelineValue.of(""));
+        PipelineValue source = command.value("--source")
                 .or(() -> command.value("-s"))
                 .or(() -> command.value("--file"))
                 .or(() -> command.value("-f"))
-                .orElse(Term.of(""));
+                .orElse(PipelineValue.of(""));
         return switch (words) {
             case "storage blob upload-batch", "storage blob sync", "storage blob upload" ->
                 upload(
@@ -207,21 +212,23 @@ final class OtherClients {
                         Optional.empty(),
                         List.of());
             case "storage blob delete-batch", "storage blob delete" ->
-                new Doing.Remove(target, words.endsWith("batch"));
+                new Operation.Remove(target, words.endsWith("batch"));
             case "cdn endpoint purge", "afd endpoint purge" ->
-                new Doing.Invalidate(
-                        command.value("--name").or(() -> command.value("-n")).orElse(Term.open("?", "the endpoint")),
+                new Operation.Invalidate(
+                        command.value("--name")
+                                .or(() -> command.value("-n"))
+                                .orElse(PipelineValue.open("?", "the endpoint")),
                         false);
-            case "login", "account set", "account show", "version" -> new Doing.Nothing();
+            case "login", "account set", "account show", "version" -> new Operation.Nothing();
             default ->
                 words.startsWith("login") || words.startsWith("account ")
-                        ? new Doing.Nothing()
-                        : new Doing.NotUnderstood("which permission \"az " + words + "\" takes is not known");
+                        ? new Operation.Nothing()
+                        : new Operation.NotUnderstood("which permission \"az " + words + "\" takes is not known");
         };
     }
 
-    private static Doing upload(
-            Term source,
+    private static Operation upload(
+            PipelineValue source,
             Target target,
             boolean many,
             boolean lists,
@@ -229,7 +236,7 @@ final class OtherClients {
             Optional<String> acl,
             List<Filter> filters) {
         boolean archive = !many && ProviderCommands.isArchive(source.text());
-        return new Doing.Upload(
+        return new Operation.Upload(
                 source,
                 target,
                 many,
@@ -254,7 +261,7 @@ final class OtherClients {
         return filters;
     }
 
-    private static Doing unclear() {
-        return new Doing.NotUnderstood("what this call of a storage client does is not clear");
+    private static Operation unclear() {
+        return new Operation.NotUnderstood("what this call of a storage client does is not clear");
     }
 }

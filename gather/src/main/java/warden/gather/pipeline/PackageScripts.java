@@ -15,7 +15,7 @@ final class PackageScripts {
     private PackageScripts() {}
 
     /** Reads the scripts that publish: those that say so by name, and those that no other script runs. */
-    static Pipeline read(PipelineText text, Surroundings surroundings) {
+    static Pipeline read(PipelineText text, JobContext context) {
         JsonReader.Result json = JsonReader.read(text.text());
         if (json.root().isEmpty() || !json.problems().isEmpty()) {
             return Pipeline.unreadable(text, Pipeline.Kind.PACKAGE_SCRIPTS, 1, "this is not valid JSON");
@@ -24,7 +24,7 @@ final class PackageScripts {
             boolean partOfOther = script.getKey().matches("(pre|post).+")
                     && scripts(json.root().get()).containsKey(script.getKey().replaceFirst("^(pre|post)", ""));
             if (!partOfOther && script.getKey().matches("(?i).*(deploy|publish|release|upload|sync).*")) {
-                run(text.text(), script.getKey(), surroundings, 0);
+                run(text.text(), script.getKey(), context, 0);
             }
         }
         return new Pipeline(
@@ -34,7 +34,7 @@ final class PackageScripts {
                 Optional.empty(),
                 List.of(),
                 List.of(),
-                surroundings.steps());
+                context.steps());
     }
 
     private static Map<String, String> scripts(JsonPart root) {
@@ -51,13 +51,13 @@ final class PackageScripts {
      * @param line the line that runs it, counted from 1; 0 to use the script's own
      * @return false when there is no such script
      */
-    static boolean run(String text, String name, Surroundings surroundings, int line) {
+    static boolean run(String text, String name, JobContext context, int line) {
         Set<String> running = new LinkedHashSet<>();
-        run(text, name, surroundings, line, running);
+        run(text, name, context, line, running);
         return running.contains(name);
     }
 
-    private static void run(String text, String name, Surroundings surroundings, int line, Set<String> running) {
+    private static void run(String text, String name, JobContext context, int line, Set<String> running) {
         Map<String, String> scripts =
                 JsonReader.read(text).root().map(PackageScripts::scripts).orElse(Map.of());
         for (String each : List.of("pre" + name, name, "post" + name)) {
@@ -72,11 +72,11 @@ final class PackageScripts {
             String rest = command;
             while (nested.find()) {
                 if (scripts.containsKey(nested.group(1))) {
-                    run(text, nested.group(1), surroundings, at, running);
+                    run(text, nested.group(1), context, at, running);
                     rest = rest.replace(nested.group(), "true");
                 }
             }
-            new Commands(surroundings).scriptAt(rest, at);
+            new Commands(context).scriptAt(rest, at);
         }
     }
 

@@ -15,7 +15,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import warden.core.document.JsonPart;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.Pipeline.Kind;
 import warden.core.pipeline.PipelineText;
@@ -58,7 +58,7 @@ public final class PipelineReader {
                         .ifPresent(answer -> delivery.add(DeliveryPipeline.read(
                                 answer,
                                 new PipelineText(arn, "", reading.citation().orElseThrow(), true),
-                                Surroundings.begin(Map.of(), Scope.of(variables)))));
+                                JobContext.begin(Map.of(), Scope.of(variables)))));
             }
         }
         pipelines.addAll(delivery);
@@ -121,7 +121,7 @@ public final class PipelineReader {
     private static Pipeline parse(PipelineText text, Map<String, String> others, PipelineVariables variables) {
         try {
             return parsed(text, others, variables);
-        } catch (Surroundings.Endless endless) {
+        } catch (JobContext.Endless endless) {
             return Pipeline.unreadable(text, Kind.OTHER, 1, String.valueOf(endless.getMessage()));
         } catch (StackOverflowError tooDeep) {
             return Pipeline.unreadable(text, Kind.OTHER, 1, "it is nested too deep for a pipeline");
@@ -129,7 +129,7 @@ public final class PipelineReader {
     }
 
     private static Pipeline parsed(PipelineText text, Map<String, String> others, PipelineVariables variables) {
-        Surroundings begin = Surroundings.begin(others, Scope.of(variables));
+        JobContext begin = JobContext.begin(others, Scope.of(variables));
         String name = text.path().substring(text.path().lastIndexOf('/') + 1).toLowerCase(Locale.ROOT);
         if (text.text().indexOf('\0') >= 0) {
             return Pipeline.unreadable(text, Kind.OTHER, 1, "this is no text");
@@ -152,7 +152,7 @@ public final class PipelineReader {
     private static final Set<String> OF_OTHER_FORGES = Set.of(
             "pipelines", "steps", "stages", "trigger", "pool", "script", "kind", "deploy", "build_script", "tasks");
 
-    private static Pipeline guessed(PipelineText text, Surroundings begin) {
+    private static Pipeline guessed(PipelineText text, JobContext begin) {
         if (text.text().stripLeading().startsWith("pipeline {") || text.text().contains("node {")) {
             return JenkinsPipeline.read(text, begin);
         }
@@ -161,13 +161,13 @@ public final class PipelineReader {
         return yaml ? yaml(text, begin) : shell(text, begin);
     }
 
-    private static Pipeline shell(PipelineText text, Surroundings begin) {
+    private static Pipeline shell(PipelineText text, JobContext begin) {
         new Commands(begin).script(text.text(), 1);
         return new Pipeline(
                 text.path(), Kind.SHELL_SCRIPT, text, Optional.empty(), List.of(), List.of(), begin.steps());
     }
 
-    private static Pipeline yaml(PipelineText text, Surroundings begin) {
+    private static Pipeline yaml(PipelineText text, JobContext begin) {
         Yaml root;
         try {
             root = Yaml.parse(text.text());
@@ -185,7 +185,7 @@ public final class PipelineReader {
         }
         if (root.members().keySet().stream().anyMatch(OF_OTHER_FORGES::contains)) {
             begin.add(
-                    new Doing.NotUnderstood("the pipelines of this forge are not read yet"),
+                    new Operation.NotUnderstood("the pipelines of this forge are not read yet"),
                     1,
                     text.path().substring(text.path().lastIndexOf('/') + 1));
             return new Pipeline(text.path(), Kind.OTHER, text, Optional.empty(), List.of(), List.of(), begin.steps());

@@ -6,7 +6,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import warden.core.pipeline.Term;
+import warden.core.pipeline.PipelineValue;
 
 /**
  * What variables stand for that a pipeline does not set itself, as the user tells; and which such variables there are. A variable is told by
@@ -28,13 +28,13 @@ public final class PipelineVariables {
     }
 
     /** Returns the text that a variable stands for; what nobody told stays open. */
-    Term valueOf(String spelled, String name) {
+    PipelineValue valueOf(String spelled, String name) {
         String last = name.substring(name.lastIndexOf('.') + 1);
         Optional<String> key = told.containsKey(name)
                 ? Optional.of(name)
                 : told.containsKey(last) ? Optional.of(last) : Optional.empty();
         key.ifPresentOrElse(used::add, () -> open.add(name));
-        return key.map(each -> Term.of(told.get(each))).orElseGet(() -> Term.open(spelled, name));
+        return key.map(each -> PipelineValue.of(told.get(each))).orElseGet(() -> PipelineValue.open(spelled, name));
     }
 
     /** Returns the names that were told and that no pipeline uses. */

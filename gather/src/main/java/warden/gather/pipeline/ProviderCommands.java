@@ -12,10 +12,10 @@ import warden.core.aws.catalogue.ActionCatalogue;
 import warden.core.aws.catalogue.ServiceAction;
 import warden.core.pipeline.CredentialUse;
 import warden.core.pipeline.CredentialUse.Kind;
-import warden.core.pipeline.Doing;
-import warden.core.pipeline.Doing.Filter;
+import warden.core.pipeline.Operation;
+import warden.core.pipeline.Operation.Filter;
+import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
-import warden.core.pipeline.Term;
 
 /**
  * Understands calls of the first provider's official command line. Source: AWS CLI Command Reference, "s3", "s3api", "cloudfront", "sts",
@@ -71,10 +71,10 @@ final class ProviderCommands {
     private static final Set<String> STORAGE_SOURCE =
             Set.of("sync", "cp", "mv", "rm", "ls", "mb", "rb", "website", "presign");
 
-    private final Surroundings surroundings;
+    private final JobContext context;
 
-    ProviderCommands(Surroundings surroundings) {
-        this.surroundings = surroundings;
+    ProviderCommands(JobContext context) {
+        this.context = context;
     }
 
     /**
@@ -82,16 +82,16 @@ final class ProviderCommands {
      *
      * @param arguments those after the program's name
      */
-    List<Doing> read(List<Term> arguments, int line) {
+    List<Operation> read(List<PipelineValue> arguments, int line) {
         CommandLine command = CommandLine.of(arguments, FLAGS);
-        List<Term> rest = command.rest();
+        List<PipelineValue> rest = command.rest();
         if (rest.isEmpty() || command.has("--dryrun")) {
-            return List.of(new Doing.Nothing());
+            return List.of(new Operation.Nothing());
         }
         String service = rest.get(0).text();
         String operation = rest.size() > 1 ? rest.get(1).text() : "";
         if (command.has("--no-sign-request")) {
-            return List.of(new Doing.Nothing());
+            return List.of(new Operation.Nothing());
         }
         return switch (service) {
             case "s3" -> List.of(storage(operation, command, rest.subList(Math.min(2, rest.size()), rest.size())));
@@ -103,21 +103,22 @@ final class ProviderCommands {
         };
     }
 
-    private Doing storage(String operation, CommandLine command, List<Term> places) {
+    private Operation storage(String operation, CommandLine command, List<PipelineValue> places) {
         if (!STORAGE_SOURCE.contains(operation)) {
-            return new Doing.NotUnderstood("the storage command \"" + operation + "\" is not known");
+            return new Operation.NotUnderstood("the storage command \"" + operation + "\" is not known");
         }
         Optional<Target> first = place(places, 0);
         Optional<Target> second = place(places, 1);
         boolean many = operation.equals("sync") || command.has("--recursive");
         switch (operation) {
             case "rm":
-                return first.<Doing>map(target -> new Doing.Remove(target, many))
+                return first.<Operation>map(target -> new Operation.Remove(target, many))
                         .orElseGet(ProviderCommands::noPlace);
             case "ls":
-                return new Doing.Call(
+                return new Operation.Call(
                         first.isPresent() ? "s3:ListBucket" : "s3:ListAllMyBuckets",
-                        first.map(target -> arn(target.bucket(), Term.of(""))).orElse(Term.of("*")),
+                        first.map(target -> arn(target.bucket(), PipelineValue.of("")))
+                                .orElse(PipelineValue.of("*")),
                         Optional.empty());
             case "mb", "rb", "website":
                 String action =
@@ -126,11 +127,11 @@ final class ProviderCommands {
                             case "rb" -> "s3:DeleteBucket";
                             default -> "s3:PutBucketWebsite";
                         };
-                return first.<Doing>map(
-                                target -> new Doing.Call(action, arn(target.bucket(), Term.of("")), Optional.empty()))
+                return first.<Operation>map(target -> new Operation.Call(
+                                action, arn(target.bucket(), PipelineValue.of("")), Optional.empty()))
                         .orElseGet(ProviderCommands::noPlace);
             case "presign":
-                return new Doing.Nothing();
+                return new Operation.Nothing();
             default:
                 break;
         }
@@ -138,15 +139,15 @@ final class ProviderCommands {
             return noPlace();
         }
         if (first.isPresent()) {
-            return new Doing.Fetch(first.get(), second, many, operation.equals("mv"));
+            return new Operation.Fetch(first.get(), second, many, operation.equals("mv"));
         }
         if (second.isEmpty()) {
             // Both could be variables that hold a place in storage.
-            return new Doing.NotUnderstood("it does not say where it uploads to");
+            return new Operation.NotUnderstood("it does not say where it uploads to");
         }
         boolean isSync = operation.equals("sync");
-        Term source = places.get(0);
-        return new Doing.Upload(
+        PipelineValue source = places.get(0);
+        return new Operation.Upload(
                 source,
                 second.get(),
                 many,
@@ -174,7 +175,7 @@ final class ProviderCommands {
 
     private static Optional<String> publicGrant(CommandLine command) {
         return command.options().getOrDefault("--grants", List.of()).stream()
-                        .map(Term::text)
+                        .map(PipelineValue::text)
                         .anyMatch(grant -> grant.contains("global/AllUsers"))
                 ? Optional.of("public-read")
                 : Optional.empty();
@@ -196,27 +197,27 @@ final class ProviderCommands {
         return name.toLowerCase(Locale.ROOT).matches(".*\\.(zip|tar|tgz|tar\\.(gz|bz2|xz)|7z|rar)");
     }
 
-    private static Doing noPlace() {
-        return new Doing.NotUnderstood("it names no place in storage that the file tells");
+    private static Operation noPlace() {
+        return new Operation.NotUnderstood("it names no place in storage that the file tells");
     }
 
-    private static Optional<Target> place(List<Term> places, int index) {
+    private static Optional<Target> place(List<PipelineValue> places, int index) {
         return index < places.size() && Target.isTarget(places.get(index))
                 ? Optional.of(Target.parse(places.get(index)))
                 : Optional.empty();
     }
 
-    static Term arn(Term bucket, Term key) {
-        Term arn = Term.of("arn:aws:s3:::").then(bucket);
-        return key.text().isEmpty() ? arn : arn.then(Term.of("/")).then(key);
+    static PipelineValue arn(PipelineValue bucket, PipelineValue key) {
+        PipelineValue arn = PipelineValue.of("arn:aws:s3:::").then(bucket);
+        return key.text().isEmpty() ? arn : arn.then(PipelineValue.of("/")).then(key);
     }
 
-    private static Doing storageCall(String operation, CommandLine command) {
-        Optional<Term> bucket = command.value("--bucket");
-        Term key = command.value("--key").orElse(Term.of(""));
+    private static Operation storageCall(String operation, CommandLine command) {
+        Optional<PipelineValue> bucket = command.value("--bucket");
+        PipelineValue key = command.value("--key").orElse(PipelineValue.of(""));
         if (operation.equals("put-object") && bucket.isPresent()) {
-            Term source = command.value("--body").orElse(Term.of(""));
-            return new Doing.Upload(
+            PipelineValue source = command.value("--body").orElse(PipelineValue.of(""));
+            return new Operation.Upload(
                     source,
                     new Target(bucket.get(), key),
                     false,
@@ -229,90 +230,91 @@ final class ProviderCommands {
                     encryption(command));
         }
         if ((operation.equals("delete-object") || operation.equals("delete-objects")) && bucket.isPresent()) {
-            return new Doing.Remove(new Target(bucket.get(), key), false);
+            return new Operation.Remove(new Target(bucket.get(), key), false);
         }
         if (operation.equals("get-object") && bucket.isPresent()) {
-            return new Doing.Fetch(new Target(bucket.get(), key), Optional.empty(), false, false);
+            return new Operation.Fetch(new Target(bucket.get(), key), Optional.empty(), false, false);
         }
         if (operation.equals("copy-object")
                 && bucket.isPresent()
                 && command.value("--copy-source").isPresent()) {
-            return new Doing.Fetch(
+            return new Operation.Fetch(
                     Target.ofPath(command.value("--copy-source").get()),
                     Optional.of(new Target(bucket.get(), key)),
                     false,
                     false);
         }
         if (operation.equals("wait")) {
-            return new Doing.Nothing();
+            return new Operation.Nothing();
         }
         String action = STORAGE_ACTIONS.getOrDefault(operation, "s3:" + camelCase(operation));
         Optional<ServiceAction> known = ActionCatalogue.shipped().named(action);
         if (known.isEmpty()) {
-            return new Doing.NotUnderstood("which permission \"s3api " + operation + "\" takes is not known");
+            return new Operation.NotUnderstood("which permission \"s3api " + operation + "\" takes is not known");
         }
         boolean onObject = known.get().resourceType().equals("object");
-        Term whole = onObject && key.text().isEmpty() ? Term.of("*") : key;
-        return new Doing.Call(
+        PipelineValue whole = onObject && key.text().isEmpty() ? PipelineValue.of("*") : key;
+        return new Operation.Call(
                 known.get().name(),
-                bucket.map(name -> arn(name, onObject ? whole : Term.of(""))).orElse(Term.of("*")),
+                bucket.map(name -> arn(name, onObject ? whole : PipelineValue.of("")))
+                        .orElse(PipelineValue.of("*")),
                 command.text("--acl"));
     }
 
-    private static Doing edge(String operation, CommandLine command, List<Term> rest) {
-        Optional<Term> id = command.value("--distribution-id").or(() -> command.value("--id"));
+    private static Operation edge(String operation, CommandLine command, List<PipelineValue> rest) {
+        Optional<PipelineValue> id = command.value("--distribution-id").or(() -> command.value("--id"));
         if (operation.equals("create-invalidation")) {
-            return new Doing.Invalidate(id.orElse(Term.open("?", "the distribution")), false);
+            return new Operation.Invalidate(id.orElse(PipelineValue.open("?", "the distribution")), false);
         }
         if (operation.equals("wait")) {
             boolean invalidation = rest.size() > 2 && rest.get(2).text().equals("invalidation-completed");
-            return new Doing.Call(
+            return new Operation.Call(
                     invalidation ? "cloudfront:GetInvalidation" : "cloudfront:GetDistribution",
-                    id.map(term -> Term.of("distribution/").then(term)).orElse(Term.of("*")),
+                    id.map(term -> PipelineValue.of("distribution/").then(term)).orElse(PipelineValue.of("*")),
                     Optional.empty());
         }
         Optional<ServiceAction> known = ActionCatalogue.shipped().named("cloudfront:" + camelCase(operation));
-        return known.<Doing>map(action -> new Doing.Call(
+        return known.<Operation>map(action -> new Operation.Call(
                         action.name(),
                         action.resourceType().equals("distribution") && id.isPresent()
-                                ? Term.of("distribution/").then(id.get())
-                                : Term.of("*"),
+                                ? PipelineValue.of("distribution/").then(id.get())
+                                : PipelineValue.of("*"),
                         Optional.empty()))
-                .orElseGet(() -> new Doing.NotUnderstood(
+                .orElseGet(() -> new Operation.NotUnderstood(
                         "which permission \"cloudfront " + operation + "\" takes is not known"));
     }
 
-    private List<Doing> session(String operation, CommandLine command, int line) {
-        Optional<Term> role = command.value("--role-arn");
+    private List<Operation> session(String operation, CommandLine command, int line) {
+        Optional<PipelineValue> role = command.value("--role-arn");
         if (operation.startsWith("assume-role") && role.isPresent()) {
             Kind kind = operation.equals("assume-role-with-web-identity") ? Kind.ROLE_BY_TOKEN : Kind.ROLE;
-            surroundings.use(new CredentialUse(kind, role.get(), Optional.empty(), line));
-            return List.of(new Doing.Nothing());
+            context.use(new CredentialUse(kind, role.get(), Optional.empty(), line));
+            return List.of(new Operation.Nothing());
         }
         // Who one is may be asked without any permission.
         return operation.equals("get-caller-identity")
-                ? List.of(new Doing.Nothing())
+                ? List.of(new Operation.Nothing())
                 : List.of(other("sts", operation));
     }
 
-    private List<Doing> configure(String operation, List<Term> rest, int line) {
+    private List<Operation> configure(String operation, List<PipelineValue> rest, int line) {
         if (operation.equals("set") && rest.size() > 3) {
             String name = rest.get(2).text();
             if (name.endsWith("aws_access_key_id")) {
-                surroundings.use(new CredentialUse(Kind.ACCESS_KEY, rest.get(3), Optional.empty(), line));
+                context.use(new CredentialUse(Kind.ACCESS_KEY, rest.get(3), Optional.empty(), line));
             } else if (name.endsWith("role_arn")) {
-                surroundings.use(new CredentialUse(Kind.ROLE, rest.get(3), Optional.empty(), line));
+                context.use(new CredentialUse(Kind.ROLE, rest.get(3), Optional.empty(), line));
             }
         }
-        return List.of(new Doing.Nothing());
+        return List.of(new Operation.Nothing());
     }
 
-    private static Doing other(String service, String operation) {
+    private static Operation other(String service, String operation) {
         String prefix = service.equals("s3control") ? "s3" : service;
         return ActionCatalogue.shipped()
                 .named(prefix + ":" + camelCase(operation))
-                .<Doing>map(action -> new Doing.Call(action.name(), Term.of("*"), Optional.empty()))
-                .orElseGet(() -> new Doing.NotUnderstood("which permission \"" + service
+                .<Operation>map(action -> new Operation.Call(action.name(), PipelineValue.of("*"), Optional.empty()))
+                .orElseGet(() -> new Operation.NotUnderstood("which permission \"" + service
                         + (operation.isEmpty() ? "" : " " + operation) + "\" takes is not known"));
     }
 

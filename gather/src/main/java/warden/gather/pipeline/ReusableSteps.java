@@ -6,9 +6,9 @@ import java.util.Optional;
 import java.util.Set;
 import warden.core.pipeline.CredentialUse;
 import warden.core.pipeline.CredentialUse.Kind;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
+import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
-import warden.core.pipeline.Term;
 
 /**
  * Understands the well-known steps that others publish for workflows: the host's own, the providers' for signing in, and common ones for
@@ -17,8 +17,8 @@ import warden.core.pipeline.Term;
 final class ReusableSteps {
     private static final Set<String> HARMLESS_OWNERS = Set.of("actions", "github");
 
-    private final Surroundings here;
-    private final Surroundings job;
+    private final JobContext here;
+    private final JobContext job;
 
     /**
      * Makes ready.
@@ -26,34 +26,34 @@ final class ReusableSteps {
      * @param here what is in force for the step
      * @param job what is in force for the steps after it
      */
-    ReusableSteps(Surroundings here, Surroundings job) {
+    ReusableSteps(JobContext here, JobContext job) {
         this.here = here;
         this.job = job;
     }
 
     /** Adds what the step {@code OWNER/NAME@VERSION} does with its inputs. */
-    void read(String uses, Map<String, Term> with, int line) {
+    void read(String uses, Map<String, PipelineValue> with, int line) {
         int at = uses.lastIndexOf('@');
         String name = at < 0 ? uses : uses.substring(0, at);
         String version = at < 0 ? "" : uses.substring(at + 1);
         String spelled = "uses: " + uses;
         if (name.startsWith("./") || name.startsWith("docker://")) {
-            here.add(new Doing.NotUnderstood("what the step " + name + " does is not in this file"), line, spelled);
+            here.add(new Operation.NotUnderstood("what the step " + name + " does is not in this file"), line, spelled);
             return;
         }
         if (!HARMLESS_OWNERS.contains(owner(name))
                 && !name.equals("aws-actions/configure-aws-credentials")
                 && !owner(name).equals("azure")) {
-            here.add(new Doing.Reusable(name, version, receivesSecrets(with)), line, spelled);
+            here.add(new Operation.Reusable(name, version, receivesSecrets(with)), line, spelled);
         } else if (!owner(name).equals("actions") && !owner(name).equals("github")) {
             signIn(name, with, line);
-            here.add(new Doing.Reusable(name, version, receivesSecrets(with)), line, spelled);
+            here.add(new Operation.Reusable(name, version, receivesSecrets(with)), line, spelled);
         }
-        what(name, with).forEach(doing -> here.add(doing, line, spelled));
+        what(name, with).forEach(operation -> here.add(operation, line, spelled));
     }
 
     /** The pipeline's own token is no secret of the publisher's. */
-    private static boolean receivesSecrets(Map<String, Term> with) {
+    private static boolean receivesSecrets(Map<String, PipelineValue> with) {
         return with.values().stream()
                 .flatMap(value -> value.open().stream())
                 .anyMatch(name -> name.startsWith("secrets.") && !name.equals("secrets.GITHUB_TOKEN"));
@@ -63,13 +63,13 @@ final class ReusableSteps {
         return name.indexOf('/') < 0 ? "" : name.substring(0, name.indexOf('/')).toLowerCase(java.util.Locale.ROOT);
     }
 
-    private void signIn(String name, Map<String, Term> with, int line) {
+    private void signIn(String name, Map<String, PipelineValue> with, int line) {
         if (!name.equals("aws-actions/configure-aws-credentials")) {
             return;
         }
-        Optional<Term> region = Optional.ofNullable(with.get("aws-region"));
-        Term role = with.get("role-to-assume");
-        Term key = with.get("aws-access-key-id");
+        Optional<PipelineValue> region = Optional.ofNullable(with.get("aws-region"));
+        PipelineValue role = with.get("role-to-assume");
+        PipelineValue key = with.get("aws-access-key-id");
         if (key != null) {
             job.use(new CredentialUse(Kind.ACCESS_KEY, role == null ? key : role, region, line));
         } else if (role != null) {
@@ -77,31 +77,33 @@ final class ReusableSteps {
         }
     }
 
-    private List<Doing> what(String name, Map<String, Term> with) {
+    private List<Operation> what(String name, Map<String, PipelineValue> with) {
         return switch (name) {
             case "actions/checkout" ->
-                List.of(new Doing.Checkout(with.getOrDefault("ref", Term.of("")).text()));
+                List.of(new Operation.Checkout(
+                        with.getOrDefault("ref", PipelineValue.of("")).text()));
             case "jakejarvis/s3-sync-action" -> List.of(syncByVariables(with));
             case "reggionick/s3-deploy" -> uploadAndInvalidate(with);
             case "chetan/invalidate-cloudfront-action", "docker://chetan/invalidate-cloudfront-action" ->
-                List.of(new Doing.Invalidate(variable("DISTRIBUTION"), false));
+                List.of(new Operation.Invalidate(variable("DISTRIBUTION"), false));
             case "azure/CLI", "azure/cli" -> {
-                Term script = with.get("inlineScript");
+                PipelineValue script = with.get("inlineScript");
                 if (script != null) {
                     new Commands(here).scriptAt(script.text(), 1);
                 }
                 yield List.of();
             }
-            case "aws-actions/configure-aws-credentials", "azure/login", "Azure/login" -> List.of(new Doing.Nothing());
+            case "aws-actions/configure-aws-credentials", "azure/login", "Azure/login" ->
+                List.of(new Operation.Nothing());
             default ->
                 HARMLESS_OWNERS.contains(owner(name))
-                        ? List.of(new Doing.Nothing())
+                        ? List.of(new Operation.Nothing())
                         : harmlessByName(name)
                                 ? List.of(
                                         name.matches(".*(build|hugo|jekyll).*")
-                                                ? new Doing.Build()
-                                                : new Doing.Nothing())
-                                : List.of(new Doing.NotUnderstood("what the step " + name + " does is not known"));
+                                                ? new Operation.Build()
+                                                : new Operation.Nothing())
+                                : List.of(new Operation.NotUnderstood("what the step " + name + " does is not known"));
         };
     }
 
@@ -112,20 +114,20 @@ final class ReusableSteps {
                         + "|.*-?build-?.*).*");
     }
 
-    private Term variable(String name) {
+    private PipelineValue variable(String name) {
         return here.scope().variable(name).orElseGet(() -> here.scope().unset("$" + name, name));
     }
 
-    private Doing syncByVariables(Map<String, Term> with) {
+    private Operation syncByVariables(Map<String, PipelineValue> with) {
         List<String> arguments =
-                List.of(with.getOrDefault("args", Term.of("")).text().split("\\s+"));
-        CommandLine options =
-                CommandLine.of(arguments.stream().map(Term::of).toList(), Set.of("--delete", "--follow-symlinks"));
-        return new Doing.Upload(
-                here.scope().variable("SOURCE_DIR").orElse(Term.of(".")),
+                List.of(with.getOrDefault("args", PipelineValue.of("")).text().split("\\s+"));
+        CommandLine options = CommandLine.of(
+                arguments.stream().map(PipelineValue::of).toList(), Set.of("--delete", "--follow-symlinks"));
+        return new Operation.Upload(
+                here.scope().variable("SOURCE_DIR").orElse(PipelineValue.of(".")),
                 new Target(
                         variable("AWS_S3_BUCKET"),
-                        here.scope().variable("DEST_DIR").orElse(Term.of(""))),
+                        here.scope().variable("DEST_DIR").orElse(PipelineValue.of(""))),
                 true,
                 true,
                 options.has("--delete"),
@@ -134,7 +136,7 @@ final class ReusableSteps {
                 options.order().stream()
                         .filter(option -> option.getKey().equals("--exclude")
                                 || option.getKey().equals("--include"))
-                        .map(option -> new Doing.Filter(
+                        .map(option -> new Operation.Filter(
                                 option.getKey().equals("--include"),
                                 warden.core.algebra.Glob.parse(
                                         option.getValue().text().replaceAll("^['\"]|['\"]$", ""))))
@@ -142,22 +144,24 @@ final class ReusableSteps {
                 Optional.empty());
     }
 
-    private static List<Doing> uploadAndInvalidate(Map<String, Term> with) {
-        Doing upload = new Doing.Upload(
-                with.getOrDefault("folder", Term.of(".")),
+    private static List<Operation> uploadAndInvalidate(Map<String, PipelineValue> with) {
+        Operation upload = new Operation.Upload(
+                with.getOrDefault("folder", PipelineValue.of(".")),
                 new Target(
-                        with.getOrDefault("bucket", Term.open("?", "the bucket")),
-                        with.getOrDefault("bucket-prefix", Term.of(""))),
+                        with.getOrDefault("bucket", PipelineValue.open("?", "the bucket")),
+                        with.getOrDefault("bucket-prefix", PipelineValue.of(""))),
                 true,
                 true,
-                with.getOrDefault("delete-removed", Term.of("false")).text().matches("true|.*\\*.*"),
-                with.getOrDefault("private", Term.of("false")).text().equals("true")
+                with.getOrDefault("delete-removed", PipelineValue.of("false"))
+                        .text()
+                        .matches("true|.*\\*.*"),
+                with.getOrDefault("private", PipelineValue.of("false")).text().equals("true")
                         ? Optional.empty()
                         : Optional.of("public-read"),
                 Optional.ofNullable(with.get("cache")).map(seconds -> "max-age=" + seconds),
                 List.of(),
                 Optional.empty());
-        Term distribution = with.get("dist-id");
-        return distribution == null ? List.of(upload) : List.of(upload, new Doing.Invalidate(distribution, false));
+        PipelineValue distribution = with.get("dist-id");
+        return distribution == null ? List.of(upload) : List.of(upload, new Operation.Invalidate(distribution, false));
     }
 }

@@ -8,21 +8,21 @@ import java.util.Set;
 import java.util.function.Function;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import warden.core.pipeline.Term;
+import warden.core.pipeline.PipelineValue;
 
 /** The variables that a file sets, and what its expressions stand for. An inner scope sees the outer one and does not change it. */
 final class Scope {
     private static final Pattern EXPRESSION = Pattern.compile("\\$\\{\\{(.*?)}}", Pattern.DOTALL);
 
-    private final Map<String, Term> variables;
+    private final Map<String, PipelineValue> variables;
     private final Set<String> functions;
-    private final Function<String, Optional<Term>> expressions;
+    private final Function<String, Optional<PipelineValue>> expressions;
     private final PipelineVariables told;
 
     private Scope(
-            Map<String, Term> variables,
+            Map<String, PipelineValue> variables,
             Set<String> functions,
-            Function<String, Optional<Term>> expressions,
+            Function<String, Optional<PipelineValue>> expressions,
             PipelineVariables told) {
         this.variables = variables;
         this.functions = functions;
@@ -46,7 +46,7 @@ final class Scope {
     }
 
     /** Returns this scope with more expressions understood; a name without blanks, such as {@code matrix.target}. */
-    Scope understanding(Function<String, Optional<Term>> more) {
+    Scope understanding(Function<String, Optional<PipelineValue>> more) {
         return new Scope(
                 variables,
                 functions,
@@ -54,16 +54,16 @@ final class Scope {
                 told);
     }
 
-    void set(String name, Term value) {
+    void set(String name, PipelineValue value) {
         variables.put(name, value);
     }
 
-    Optional<Term> variable(String name) {
+    Optional<PipelineValue> variable(String name) {
         return Optional.ofNullable(variables.get(name));
     }
 
     /** Returns what a variable stands for that the file does not set: what the user tells, or the variable itself. */
-    Term unset(String spelled, String name) {
+    PipelineValue unset(String spelled, String name) {
         return told.valueOf(spelled, name);
     }
 
@@ -76,22 +76,22 @@ final class Scope {
     }
 
     /** Returns what an expression of the host, such as {@code secrets.BUCKET}, stands for. */
-    Term expression(String inside) {
+    PipelineValue expression(String inside) {
         String name = inside.strip();
         String spelled = "${{ " + name + " }}";
         if (name.startsWith("env.")) {
             return variable(name.substring(4)).orElseGet(() -> unset(spelled, name));
         }
         if (name.matches("'[^']*'")) {
-            return Term.of(name.substring(1, name.length() - 1));
+            return PipelineValue.of(name.substring(1, name.length() - 1));
         }
         return expressions.apply(name).orElseGet(() -> unset(spelled, name));
     }
 
     /** Puts in what the host's expressions in a text stand for. */
-    Term expand(String text) {
+    PipelineValue expand(String text) {
         Matcher matcher = EXPRESSION.matcher(text);
-        TermBuilder whole = new TermBuilder();
+        PipelineValueBuilder whole = new PipelineValueBuilder();
         int from = 0;
         while (matcher.find()) {
             whole.add(text.substring(from, matcher.start()));

@@ -10,7 +10,7 @@ import java.util.Set;
 import java.util.function.Consumer;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import warden.core.pipeline.Term;
+import warden.core.pipeline.PipelineValue;
 
 /**
  * Reads a shell script into its simple commands, in the order in which they stand. Both branches of a choice count, and the body of a loop
@@ -40,8 +40,8 @@ final class ShellReader {
 
     private int commandAt = -1;
     private int commandLine;
-    private Map<String, Term> assignments = new LinkedHashMap<>();
-    private List<Term> words = new ArrayList<>();
+    private Map<String, PipelineValue> assignments = new LinkedHashMap<>();
+    private List<PipelineValue> words = new ArrayList<>();
 
     private ShellReader(String text, int firstLine, Scope scope, Consumer<ShellCommand> out, int depth) {
         this.text = text;
@@ -160,7 +160,7 @@ final class ShellReader {
             at++;
         }
         int from = at;
-        Term target = term();
+        PipelineValue target = term();
         if (at == from && at < text.length() && ";&|()\n".indexOf(text.charAt(at)) < 0) {
             at++;
         }
@@ -190,7 +190,7 @@ final class ShellReader {
             commandLine = line;
         }
         int from = at;
-        Term term = term();
+        PipelineValue term = term();
         if (at == from) {
             // A character that begins no word; passing it keeps the reader going.
             at++;
@@ -205,14 +205,16 @@ final class ShellReader {
             if (assignment.matches()
                     && ASSIGNMENT.matcher(text.substring(from, at)).matches()) {
                 String value = assignment.group(2);
-                assignments.put(assignment.group(1), term.isKnown() ? Term.of(value) : new Term(value, term.open()));
+                assignments.put(
+                        assignment.group(1),
+                        term.isKnown() ? PipelineValue.of(value) : new PipelineValue(value, term.open()));
                 return;
             }
         }
         words.add(term);
     }
 
-    private boolean keyword(Term term) {
+    private boolean keyword(PipelineValue term) {
         if (!term.isKnown()) {
             return false;
         }
@@ -275,13 +277,13 @@ final class ShellReader {
         out.accept(new ShellCommand(commandLine, spelled, assignments, words));
     }
 
-    private Term variable(String name) {
+    private PipelineValue variable(String name) {
         return scope.unset("$" + name, name);
     }
 
     /** Reads one word, its quotes taken off and its variables put in. */
-    private Term term() {
-        TermBuilder whole = new TermBuilder();
+    private PipelineValue term() {
+        PipelineValueBuilder whole = new PipelineValueBuilder();
         while (at < text.length()) {
             char c = text.charAt(at);
             if (" \t\r\n;&|()<>".indexOf(c) >= 0) {
@@ -316,7 +318,7 @@ final class ShellReader {
         return whole.term();
     }
 
-    private void quoted(TermBuilder whole) {
+    private void quoted(PipelineValueBuilder whole) {
         while (at < text.length() && text.charAt(at) != '"') {
             char c = text.charAt(at);
             if (c == '\\' && at + 1 < text.length()) {
@@ -339,7 +341,7 @@ final class ShellReader {
     }
 
     /** Reads what begins with a dollar sign or a backquote. */
-    private Term expansion() {
+    private PipelineValue expansion() {
         if (text.startsWith("${{", at)) {
             int close = text.indexOf("}}", at);
             int end = close < 0 ? text.length() : close;
@@ -349,7 +351,7 @@ final class ShellReader {
         }
         if (text.startsWith("$((", at)) {
             String inside = balanced(at + 1);
-            return Term.open("$(" + inside + ")", "$(" + inside + ")");
+            return PipelineValue.open("$(" + inside + ")", "$(" + inside + ")");
         }
         if (text.startsWith("$(", at)) {
             return substituted(balanced(at + 1));
@@ -377,31 +379,31 @@ final class ShellReader {
         if (name.isEmpty()) {
             boolean special = at < text.length() && "?#@*!$-".indexOf(text.charAt(at)) >= 0;
             String spelled = "$" + (special ? text.substring(at, ++at) : "");
-            return special ? Term.open(spelled, spelled) : Term.of(spelled);
+            return special ? PipelineValue.open(spelled, spelled) : PipelineValue.of(spelled);
         }
         return scope.variable(name).orElseGet(() -> variable(name));
     }
 
-    private Term parameter(String inside) {
+    private PipelineValue parameter(String inside) {
         Matcher matcher = PARAMETER.matcher(inside);
         if (!matcher.matches()) {
-            return Term.open("${" + inside + "}", inside);
+            return PipelineValue.open("${" + inside + "}", inside);
         }
         String fallback = matcher.group(3);
         return scope.variable(matcher.group(1))
                 .orElseGet(() -> fallback == null || fallback.indexOf('$') >= 0
                         ? variable(matcher.group(1))
-                        : Term.of(fallback.replaceAll("^([\"'])(.*)\\1$", "$2")));
+                        : PipelineValue.of(fallback.replaceAll("^([\"'])(.*)\\1$", "$2")));
     }
 
     /** The commands inside are commands of the script too; what they print is not known. */
-    private Term substituted(String inside) {
+    private PipelineValue substituted(String inside) {
         if (depth < DEEPEST) {
             int before = (int) inside.chars().filter(c -> c == '\n').count();
             new ShellReader(inside, Math.max(1, line - before), scope.inner(), out, depth + 1).all();
         }
         String spelled = "$(" + inside.replaceAll("\\s+", " ").strip() + ")";
-        return Term.open(spelled, spelled);
+        return PipelineValue.open(spelled, spelled);
     }
 
     /** Returns what stands between the parenthesis at {@code open} and its partner, and goes on behind that. */

@@ -27,7 +27,7 @@ import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.NodeTuple;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
 import org.snakeyaml.engine.v2.nodes.SequenceNode;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.document.Words;
 import warden.core.site.SiteFile;
 import warden.core.site.SiteFile.Routing;
@@ -114,14 +114,15 @@ public final class SiteFileReader {
         for (Node node : items(members.get("sites"))) {
             StatedSite site = site(node);
             if (!names.add(site.name())) {
-                throw wrong(node, "there are two sites named \"" + Shown.name(site.name()) + "\"; name each once");
+                throw wrong(
+                        node, "there are two sites named \"" + DisplayText.name(site.name()) + "\"; name each once");
             }
             for (String host : site.hosts()) {
                 String other = siteByHost.put(host, site.name());
                 if (other != null) {
                     throw wrong(
                             node,
-                            "the host " + Shown.name(host) + " is already the site \"" + Shown.name(other)
+                            "the host " + DisplayText.name(host) + " is already the site \"" + DisplayText.name(other)
                                     + "\"'s; a host belongs to one site");
                 }
             }
@@ -165,7 +166,7 @@ public final class SiteFileReader {
                         Stream.of(SitePattern.values()).map(SitePattern::word).collect(Collectors.toSet());
                 throw wrong(
                         members.get("pattern"),
-                        "there is no pattern \"" + Shown.name(word) + "\"" + perhaps(word, known));
+                        "there is no pattern \"" + DisplayText.name(word) + "\"" + perhaps(word, known));
             }
         }
         Optional<Routing> routing = Optional.empty();
@@ -253,7 +254,8 @@ public final class SiteFileReader {
         String check = text(members.get("check"));
         if (!checks.contains(check)) {
             throw wrong(
-                    members.get("check"), "there is no check \"" + Shown.name(check) + "\"" + perhaps(check, checks));
+                    members.get("check"),
+                    "there is no check \"" + DisplayText.name(check) + "\"" + perhaps(check, checks));
         }
         LocalDate until;
         try {
@@ -274,7 +276,7 @@ public final class SiteFileReader {
             if (!known.contains(name)) {
                 throw wrong(
                         tuple.getKeyNode(),
-                        what + " has no member \"" + Shown.name(name) + "\"" + perhaps(name, known));
+                        what + " has no member \"" + DisplayText.name(name) + "\"" + perhaps(name, known));
             }
             if (members.put(name, tuple.getValueNode()) != null) {
                 throw wrong(tuple.getKeyNode(), what + " has the member \"" + name + "\" twice");

@@ -14,7 +14,7 @@ import java.util.stream.Collectors;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.ZipException;
 import warden.core.Providers;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.provider.Provider;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyException;
@@ -68,7 +68,7 @@ public final class SurveyFiles {
                 throw new SurveyException(
                         name,
                         1,
-                        "the header names the provider \"" + Shown.name(header.provider()) + "\"; known are "
+                        "the header names the provider \"" + DisplayText.name(header.provider()) + "\"; known are "
                                 + Providers.ALL.stream().map(Provider::name).collect(Collectors.joining(" and ")));
             }
             return collector.get().toSurvey(header);

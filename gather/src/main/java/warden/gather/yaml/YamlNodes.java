@@ -9,7 +9,7 @@ import org.snakeyaml.engine.v2.exceptions.Mark;
 import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
 import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
 import org.snakeyaml.engine.v2.nodes.Node;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 
 /** Composes the nodes of a YAML text, and says in one way why a text has none, whatever the parser does about it. */
 public final class YamlNodes {
@@ -63,11 +63,12 @@ public final class YamlNodes {
             return documents.apply(yaml);
         } catch (MarkedYamlEngineException broken) {
             throw new Malformed(
-                    "this is not valid YAML: " + Shown.name(String.valueOf(broken.getProblem())),
+                    "this is not valid YAML: " + DisplayText.name(String.valueOf(broken.getProblem())),
                     broken.getProblemMark());
         } catch (YamlEngineException broken) {
             throw new Malformed(
-                    "this is not valid YAML: " + Shown.name(String.valueOf(broken.getMessage())), Optional.empty());
+                    "this is not valid YAML: " + DisplayText.name(String.valueOf(broken.getMessage())),
+                    Optional.empty());
         } catch (IndexOutOfBoundsException cut) {
             // The parser looks beyond the end of some texts.
             throw new Malformed("this is not valid YAML", Optional.empty());

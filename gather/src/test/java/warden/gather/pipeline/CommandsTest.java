@@ -10,44 +10,46 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import warden.core.pipeline.CredentialUse;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.PipelineText;
 
 class CommandsTest {
     private static List<DeploymentStep> steps(String script) {
         return PipelineReader.parse(PipelineText.ofFile("deploy.sh", script), Map.of()).steps().stream()
-                .filter(step -> !(step.doing() instanceof Doing.Nothing))
+                .filter(step -> !(step.operation() instanceof Operation.Nothing))
                 .toList();
     }
 
     /** Says what a step does in few words. */
-    private static String spelled(Doing doing) {
-        if (doing instanceof Doing.Upload upload) {
+    private static String spelled(Operation operation) {
+        if (operation instanceof Operation.Upload upload) {
             return "upload " + upload.source() + " to " + upload.target().spelled() + (upload.many() ? " many" : "")
                     + (upload.lists() ? " lists" : "") + (upload.deletes() ? " deletes" : "")
                     + upload.acl().map(acl -> " acl=" + acl).orElse("")
                     + upload.cacheControl().map(cache -> " cache=" + cache).orElse("");
         }
-        if (doing instanceof Doing.Fetch fetch) {
+        if (operation instanceof Operation.Fetch fetch) {
             return (fetch.moves() ? "move " : "fetch ")
                     + fetch.from().spelled()
                     + fetch.to().map(to -> " to " + to.spelled()).orElse("")
                     + (fetch.many() ? " many" : "");
         }
-        if (doing instanceof Doing.Remove removal) {
+        if (operation instanceof Operation.Remove removal) {
             return "remove " + removal.target().spelled() + (removal.many() ? " many" : "");
         }
-        if (doing instanceof Doing.Invalidate invalidation) {
+        if (operation instanceof Operation.Invalidate invalidation) {
             return "invalidate " + invalidation.distribution();
         }
-        if (doing instanceof Doing.Call call) {
+        if (operation instanceof Operation.Call call) {
             return "call " + call.action() + " on " + call.on();
         }
-        if (doing instanceof Doing.KeepState state) {
+        if (operation instanceof Operation.KeepState state) {
             return "state " + state.target().spelled();
         }
-        return doing instanceof Doing.NotUnderstood ? "?" : doing.getClass().getSimpleName();
+        return operation instanceof Operation.NotUnderstood
+                ? "?"
+                : operation.getClass().getSimpleName();
     }
 
     @ParameterizedTest
@@ -134,10 +136,10 @@ class CommandsTest {
                 "eval \"$(deploy-command)\" | ?"
             })
     void understandsACommand(String command, String expected) {
-        assertThat(steps(command)).extracting(step -> spelled(step.doing())).hasSizeLessThanOrEqualTo(2);
+        assertThat(steps(command)).extracting(step -> spelled(step.operation())).hasSizeLessThanOrEqualTo(2);
         String all = steps(command).isEmpty()
                 ? null
-                : spelled(steps(command).get(steps(command).size() - 1).doing());
+                : spelled(steps(command).get(steps(command).size() - 1).operation());
         assertThat(all).isEqualTo(expected);
     }
 
@@ -173,7 +175,7 @@ class CommandsTest {
                 "(cd public && aws s3 sync . s3://heron)",
                 "aws s3 sync $OTHER s3://${TARGET:-heron-default}");
         assertThat(steps(script))
-                .extracting(step -> step.line() + " " + spelled(step.doing()))
+                .extracting(step -> step.line() + " " + spelled(step.operation()))
                 .containsExactly(
                         "5 upload dist to s3://heron/site many lists deletes",
                         "10 remove s3://$BUCKET/a",
@@ -186,7 +188,8 @@ class CommandsTest {
                         "26 upload public to s3://heron many lists",
                         "27 upload $OTHER to s3://heron-default many lists");
         DeploymentStep branch = steps(script).get(1);
-        assertThat(((Doing.Remove) branch.doing()).target().bucket().open()).containsExactly("BUCKET");
+        assertThat(((Operation.Remove) branch.operation()).target().bucket().open())
+                .containsExactly("BUCKET");
     }
 
     @ParameterizedTest
@@ -225,10 +228,10 @@ class CommandsTest {
     void knowsTheFolderThatAContainerMounts(String here) {
         DeploymentStep step = steps("docker run -v " + here + "/dist:/aws amazon/aws-cli s3 sync . s3://heron")
                 .get(0);
-        assertThat(((Doing.Upload) step.doing()).source().isKnown()).isTrue();
+        assertThat(((Operation.Upload) step.operation()).source().isKnown()).isTrue();
         DeploymentStep other = steps("docker run -v $OUT:/aws amazon/aws-cli s3 sync . s3://heron")
                 .get(0);
-        assertThat(((Doing.Upload) other.doing()).source().isKnown()).isFalse();
+        assertThat(((Operation.Upload) other.operation()).source().isKnown()).isFalse();
     }
 
     @Test
@@ -248,10 +251,10 @@ class CommandsTest {
 
     @Test
     void takesFiltersInTheirOrder() {
-        Doing.Upload upload =
-                (Doing.Upload) steps("aws s3 sync . s3://heron --exclude '*' --include '*.html' --exclude 'drafts/*'")
+        Operation.Upload upload = (Operation.Upload)
+                steps("aws s3 sync . s3://heron --exclude '*' --include '*.html' --exclude 'drafts/*'")
                         .get(0)
-                        .doing();
+                        .operation();
         assertThat(upload.takes("index.html")).isTrue();
         assertThat(upload.takes("drafts/new.html")).isFalse();
         assertThat(upload.takes(".git/config")).isFalse();
@@ -275,15 +278,15 @@ class CommandsTest {
                         "{\"scripts\":{\"predeploy\":\"npm run build\",\"build\":\"vite build\",\"deploy\":\"sh scripts/deploy.sh\"}}");
         Pipeline pipeline = PipelineReader.parse(PipelineText.ofFile("run.sh", "npm run deploy"), files);
         assertThat(pipeline.steps())
-                .filteredOn(step -> !(step.doing() instanceof Doing.Nothing))
-                .extracting(step -> spelled(step.doing()))
+                .filteredOn(step -> !(step.operation() instanceof Operation.Nothing))
+                .extracting(step -> spelled(step.operation()))
                 .containsExactly("Build", "upload $1 to s3://heron many lists", "?");
     }
 
     @Test
     void doesNotGuessWhatIsHandedToACommand() {
         assertThat(steps("find . -name '*.html' | xargs aws s3 rm"))
-                .extracting(step -> spelled(step.doing()))
+                .extracting(step -> spelled(step.operation()))
                 .containsExactly("?");
     }
 }

@@ -19,7 +19,7 @@ import warden.core.aws.survey.AwsAspects;
 import warden.core.document.JsonReader;
 import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.PipelineText;
 import warden.core.pipeline.Trigger;
@@ -32,14 +32,15 @@ class PipelineReaderTest {
         return PipelineReader.parse(PipelineText.ofFile(name, String.join("\n", lines)), Map.of());
     }
 
-    private static List<DeploymentStep> doing(Pipeline pipeline, Class<? extends Doing> kind) {
+    private static List<DeploymentStep> operation(Pipeline pipeline, Class<? extends Operation> kind) {
         return pipeline.steps().stream()
-                .filter(step -> kind.isInstance(step.doing()))
+                .filter(step -> kind.isInstance(step.operation()))
                 .toList();
     }
 
-    private static Doing.Upload upload(Pipeline pipeline) {
-        return (Doing.Upload) doing(pipeline, Doing.Upload.class).get(0).doing();
+    private static Operation.Upload upload(Pipeline pipeline) {
+        return (Operation.Upload)
+                operation(pipeline, Operation.Upload.class).get(0).operation();
     }
 
     @Test
@@ -82,22 +83,23 @@ class PipelineReaderTest {
         assertThat(pipeline.tokenScopes())
                 .extracting(scope -> scope.job() + "/" + scope.scope() + "/" + scope.writes() + "/" + scope.line())
                 .containsExactly("/*/true/5", "publish/contents/false/10", "publish/id-token/true/10");
-        assertThat(doing(pipeline, Doing.Checkout.class)).singleElement().satisfies(step -> assertThat(
-                        ((Doing.Checkout) step.doing()).ref())
-                .contains("pull_request.head"));
-        DeploymentStep upload = doing(pipeline, Doing.Upload.class).get(0);
+        assertThat(operation(pipeline, Operation.Checkout.class))
+                .singleElement()
+                .satisfies(step -> assertThat(((Operation.Checkout) step.operation()).ref())
+                        .contains("pull_request.head"));
+        DeploymentStep upload = operation(pipeline, Operation.Upload.class).get(0);
         assertThat(upload.line()).isEqualTo(24);
         assertThat(upload.job()).isEqualTo("publish");
         assertThat(upload(pipeline).target().spelled()).isEqualTo("s3://heron/site");
         assertThat(upload.credential().orElseThrow().kind()).isEqualTo(Kind.ROLE_BY_TOKEN);
         assertThat(upload.credential().orElseThrow().region().orElseThrow().text())
                 .isEqualTo("eu-west-1");
-        Doing.Invalidate invalidation = (Doing.Invalidate)
-                doing(pipeline, Doing.Invalidate.class).get(0).doing();
+        Operation.Invalidate invalidation = (Operation.Invalidate)
+                operation(pipeline, Operation.Invalidate.class).get(0).operation();
         assertThat(invalidation.distribution().open()).containsExactly("secrets.EDGE");
         assertThat(pipeline.notUnderstood()).extracting(DeploymentStep::line).containsExactly(26, 27, 30);
-        assertThat(doing(pipeline, Doing.Reusable.class))
-                .extracting(step -> ((Doing.Reusable) step.doing()).isPinned())
+        assertThat(operation(pipeline, Operation.Reusable.class))
+                .extracting(step -> ((Operation.Reusable) step.operation()).isPinned())
                 .containsExactly(false, false, false);
     }
 
@@ -117,8 +119,8 @@ class PipelineReaderTest {
                 "          SOURCE_DIR: public",
                 "      - uses: reggionick/s3-deploy@v4",
                 "        with: {folder: dist, bucket: heron-two, dist-id: E1, private: true, delete-removed: true}");
-        assertThat(doing(pipeline, Doing.Upload.class))
-                .extracting(step -> (Doing.Upload) step.doing())
+        assertThat(operation(pipeline, Operation.Upload.class))
+                .extracting(step -> (Operation.Upload) step.operation())
                 .satisfiesExactly(
                         first -> {
                             assertThat(first.target().spelled()).isEqualTo("s3://heron");
@@ -130,7 +132,7 @@ class PipelineReaderTest {
                             assertThat(second.target().spelled()).isEqualTo("s3://heron-two");
                             assertThat(second.acl()).isEmpty();
                         });
-        assertThat(doing(pipeline, Doing.Upload.class)
+        assertThat(operation(pipeline, Operation.Upload.class)
                         .get(0)
                         .credential()
                         .orElseThrow()
@@ -163,15 +165,17 @@ class PipelineReaderTest {
                 "  stage: build",
                 "  script: hugo");
         assertThat(pipeline.kind()).isEqualTo(Pipeline.Kind.GITLAB_PIPELINE);
-        assertThat(doing(pipeline, Doing.Build.class)).hasSize(1);
+        assertThat(operation(pipeline, Operation.Build.class)).hasSize(1);
         assertThat(upload(pipeline).target().spelled()).isEqualTo("s3://heron/a");
         assertThat(upload(pipeline).source().text()).isEqualTo("site");
-        assertThat(doing(pipeline, Doing.Invalidate.class).get(0).line()).isEqualTo(14);
+        assertThat(operation(pipeline, Operation.Invalidate.class).get(0).line())
+                .isEqualTo(14);
         assertThat(pipeline.notUnderstood()).hasSize(1);
         assertThat(pipeline.triggers()).extracting(Trigger::event).containsExactly("merge_request_event");
-        assertThat(pipeline.steps().indexOf(doing(pipeline, Doing.Build.class).get(0)))
+        assertThat(pipeline.steps()
+                        .indexOf(operation(pipeline, Operation.Build.class).get(0)))
                 .isLessThan(pipeline.steps()
-                        .indexOf(doing(pipeline, Doing.Upload.class).get(0)));
+                        .indexOf(operation(pipeline, Operation.Upload.class).get(0)));
     }
 
     @Test
@@ -205,14 +209,17 @@ class PipelineReaderTest {
         assertThat(pipeline.kind()).isEqualTo(Pipeline.Kind.JENKINS_PIPELINE);
         assertThat(upload(pipeline).source().text()).isEqualTo("dist");
         assertThat(upload(pipeline).target().spelled()).isEqualTo("s3://heron/site");
-        DeploymentStep step = doing(pipeline, Doing.Upload.class).get(0);
+        DeploymentStep step = operation(pipeline, Operation.Upload.class).get(0);
         assertThat(step.line()).isEqualTo(12);
         assertThat(step.job()).isEqualTo("Publish");
         assertThat(step.credential().orElseThrow().kind()).isEqualTo(Kind.ROLE);
-        assertThat(((Doing.Upload) doing(pipeline, Doing.Upload.class).get(1).doing()).acl())
+        assertThat(((Operation.Upload) operation(pipeline, Operation.Upload.class)
+                                .get(1)
+                                .operation())
+                        .acl())
                 .contains("public-read");
-        assertThat(doing(pipeline, Doing.Invalidate.class)).hasSize(1);
-        assertThat(doing(pipeline, Doing.Remove.class)).hasSize(1);
+        assertThat(operation(pipeline, Operation.Invalidate.class)).hasSize(1);
+        assertThat(operation(pipeline, Operation.Remove.class)).hasSize(1);
         assertThat(pipeline.notUnderstood()).singleElement().satisfies(unclear -> assertThat(unclear.line())
                 .isEqualTo(18));
     }
@@ -240,8 +247,8 @@ class PipelineReaderTest {
                 "  \"deploy\": \"aws s3 sync dist s3://heron\"",
                 "}}");
         assertThat(scripts.kind()).isEqualTo(Pipeline.Kind.PACKAGE_SCRIPTS);
-        assertThat(doing(scripts, Doing.Upload.class).get(0).line()).isEqualTo(4);
-        assertThat(doing(scripts, Doing.Build.class)).hasSize(1);
+        assertThat(operation(scripts, Operation.Upload.class).get(0).line()).isEqualTo(4);
+        assertThat(operation(scripts, Operation.Build.class)).hasSize(1);
     }
 
     @Test
@@ -254,18 +261,18 @@ class PipelineReaderTest {
         Pipeline pipeline = DeliveryPipeline.read(
                 JsonReader.read(answer).root().orElseThrow(),
                 PipelineText.ofFile("arn:aws:codepipeline:eu-west-1:210987654321:site", ""),
-                Surroundings.begin(Map.of(), Scope.empty()));
+                JobContext.begin(Map.of(), Scope.empty()));
         assertThat(upload(pipeline).extracts()).contains(false);
         assertThat(upload(pipeline).acl()).contains("public-read");
         assertThat(upload(pipeline).target().spelled()).isEqualTo("s3://heron/site.zip");
-        assertThat(doing(pipeline, Doing.Upload.class)
+        assertThat(operation(pipeline, Operation.Upload.class)
                         .get(0)
                         .credential()
                         .orElseThrow()
                         .name()
                         .text())
                 .isEqualTo("arn:aws:iam::210987654321:role/delivery");
-        assertThat(doing(pipeline, Doing.Build.class)).hasSize(1);
+        assertThat(operation(pipeline, Operation.Build.class)).hasSize(1);
         assertThat(pipeline.notUnderstood()).isEmpty();
     }
 
@@ -322,7 +329,7 @@ class PipelineReaderTest {
         }
         Pipeline pipeline = parse("a.yml", jobs.toString());
         assertThat(pipeline.problem()).isEmpty();
-        assertThat(doing(pipeline, Doing.Build.class)).hasSize(25_000);
+        assertThat(operation(pipeline, Operation.Build.class)).hasSize(25_000);
     }
 
     @Test
@@ -356,8 +363,9 @@ class PipelineReaderTest {
                 new PipelineVariables(Map.of("BUCKET", "told", "WHERE", "there", "SET", "never", "NOBODY", "x"));
         Pipeline pipeline =
                 PipelineReader.read(List.of(file.toString()), List.of(), told).get(0);
-        assertThat(doing(pipeline, Doing.Upload.class))
-                .extracting(step -> ((Doing.Upload) step.doing()).target().spelled())
+        assertThat(operation(pipeline, Operation.Upload.class))
+                .extracting(
+                        step -> ((Operation.Upload) step.operation()).target().spelled())
                 // What the file sets itself is as it says.
                 .containsExactly("s3://told/x", "s3://there", "s3://heron", "s3://${{ secrets.OTHER }}");
         assertThat(told.unused()).containsExactly("NOBODY", "SET");

@@ -13,7 +13,7 @@ import warden.core.survey.Need;
 /** A check that asks its question of every account as a whole. */
 public interface AccountCheck extends AwsCheck<AccountCheck.Subject> {
     /** One account in its surroundings. */
-    record Subject(AwsContext setup, Account account) implements Judged {
+    record Subject(AwsContext context, Account account) implements Judged {
         /** Returns a finding about the account. */
         public Verdict flagged(CheckCard card, String says, List<Citation> because) {
             return new Verdict.Flagged(Finding.of(card, account.number(), Optional.empty(), says, because));
@@ -31,18 +31,18 @@ public interface AccountCheck extends AwsCheck<AccountCheck.Subject> {
     }
 
     @Override
-    default List<Subject> subjects(AwsContext setup) {
-        return setup.subjects(AccountCheck.class, () -> list(setup));
+    default List<Subject> subjects(AwsContext context) {
+        return context.subjects(AccountCheck.class, () -> list(context));
     }
 
-    private static List<Subject> list(AwsContext setup) {
-        return setup.estate().accounts().stream()
-                .map(account -> new Subject(setup, account))
+    private static List<Subject> list(AwsContext context) {
+        return context.cloud().accounts().stream()
+                .map(account -> new Subject(context, account))
                 .toList();
     }
 
     @Override
-    default List<Verdict> unread(AwsContext setup) {
+    default List<Verdict> unread(AwsContext context) {
         return List.of();
     }
 }

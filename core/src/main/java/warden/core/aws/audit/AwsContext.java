@@ -10,8 +10,8 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import warden.core.audit.AuditContext;
 import warden.core.aws.AwsAdapter;
-import warden.core.aws.power.Excess;
-import warden.core.aws.power.Powers;
+import warden.core.aws.permission.EffectivePermissions;
+import warden.core.aws.permission.Excess;
 import warden.core.aws.publishing.AwsPublishing;
 import warden.core.aws.publishing.Deployments;
 import warden.core.aws.publishing.NeededPermissions;
@@ -24,16 +24,16 @@ import warden.core.content.PublishedFolder;
 
 /** What checks look at, and what several of them ask about publishing credentials, worked out once. */
 public final class AwsContext {
-    private final AwsCloud estate;
+    private final AwsCloud cloud;
     private final AuditContext context;
     private final AwsPublishing publishing;
     private final Map<BucketSite, List<PublishingPrincipal>> publishersBySite = new HashMap<>();
-    private final Map<String, Powers> powers = new ConcurrentHashMap<>();
+    private final Map<String, EffectivePermissions> permissions = new ConcurrentHashMap<>();
     private final Map<String, NeededPermissions> needed = new ConcurrentHashMap<>();
     private final Map<String, Excess> excess = new ConcurrentHashMap<>();
 
     private AwsContext(AuditContext context, AwsAdapter adapter) {
-        this.estate = adapter.cloud();
+        this.cloud = adapter.cloud();
         this.context = context;
         this.publishing = (AwsPublishing) context.publishing(adapter);
         publishing.publishers().forEach(publisher -> publisher.sites().forEach(site -> publishersBySite
@@ -59,8 +59,8 @@ public final class AwsContext {
         return context.once(kind, listing);
     }
 
-    public AwsCloud estate() {
-        return estate;
+    public AwsCloud cloud() {
+        return cloud;
     }
 
     public Instant at() {
@@ -95,9 +95,10 @@ public final class AwsContext {
     }
 
     /** Returns what a publisher's policies allow. */
-    public Powers powers(PublishingPrincipal publisher) {
-        return powers.computeIfAbsent(
-                publisher.arn(), arn -> new Powers(estate.reach(publisher.account()), publisher.principal()));
+    public EffectivePermissions permissions(PublishingPrincipal publisher) {
+        return permissions.computeIfAbsent(
+                publisher.arn(),
+                arn -> new EffectivePermissions(cloud.reach(publisher.account()), publisher.principal()));
     }
 
     /** Returns what a publisher's deployments need. */
@@ -109,6 +110,7 @@ public final class AwsContext {
     public Excess excess(PublishingPrincipal publisher) {
         return excess.computeIfAbsent(
                 publisher.arn(),
-                arn -> Excess.of(publisher, powers(publisher), needed(publisher).needed()));
+                arn -> Excess.of(
+                        publisher, permissions(publisher), needed(publisher).needed()));
     }
 }

@@ -30,7 +30,7 @@ public interface BucketCheck extends AwsCheck<BucketCheck.Subject> {
      *
      * @param visits what visitors of its sites get
      */
-    record Subject(AwsCloud estate, Account account, Bucket bucket, List<BucketSite> sites, Visits visits)
+    record Subject(AwsCloud cloud, Account account, Bucket bucket, List<BucketSite> sites, Visits visits)
             implements Judged {
         /** Returns the name of the site that the bucket serves; of several, the first. */
         public Optional<String> site() {
@@ -39,7 +39,7 @@ public interface BucketCheck extends AwsCheck<BucketCheck.Subject> {
 
         /** Returns the engine that speaks for the bucket's account. */
         public Reach reach() {
-            return estate.reach(account);
+            return cloud.reach(account);
         }
 
         /** True when one of its sites needs visitors, or an edge that does not sign, to read it as everybody. */
@@ -64,12 +64,12 @@ public interface BucketCheck extends AwsCheck<BucketCheck.Subject> {
         public List<Need> unreadEdges() {
             boolean direct = sites.stream()
                     .flatMap(site -> site.hosts().stream())
-                    .flatMap(host -> estate.hosts().leads(host).stream())
+                    .flatMap(host -> cloud.hosts().leads(host).stream())
                     .anyMatch(lead -> Leads.storage(lead)
                             .flatMap(StorageEndpoint::bucket)
                             .filter(bucket.name()::equals)
                             .isPresent());
-            return direct ? List.of() : UnreadDistribution.needs(estate.unreadDistributionsAt(bucket.name()));
+            return direct ? List.of() : UnreadDistribution.needs(cloud.unreadDistributionsAt(bucket.name()));
         }
 
         /**
@@ -143,20 +143,20 @@ public interface BucketCheck extends AwsCheck<BucketCheck.Subject> {
     }
 
     @Override
-    default List<Subject> subjects(AwsContext setup) {
-        return setup.subjects(BucketCheck.class, () -> list(setup));
+    default List<Subject> subjects(AwsContext context) {
+        return context.subjects(BucketCheck.class, () -> list(context));
     }
 
-    private static List<Subject> list(AwsContext setup) {
+    private static List<Subject> list(AwsContext context) {
         List<Subject> subjects = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (Bucket bucket : account.buckets()) {
                 subjects.add(new Subject(
-                        setup.estate(),
+                        context.cloud(),
                         account,
                         bucket,
-                        setup.estate().sitesOf(bucket),
-                        new Visits(setup.estate(), setup.at())));
+                        context.cloud().sitesOf(bucket),
+                        new Visits(context.cloud(), context.at())));
             }
         }
         return subjects;
@@ -164,9 +164,9 @@ public interface BucketCheck extends AwsCheck<BucketCheck.Subject> {
 
     /** Buckets that a list would have named which was not read are open questions. */
     @Override
-    default List<Verdict> unread(AwsContext setup) {
+    default List<Verdict> unread(AwsContext context) {
         List<Verdict> open = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             account.listedBuckets()
                     .missing()
                     .filter(need -> account.survey().isWanted("bucket-list", account.number()))

@@ -26,16 +26,16 @@ import warden.core.survey.Need;
 /** A check that asks its question of every distribution. */
 public interface DistributionCheck extends AwsCheck<DistributionCheck.Subject> {
     /** One distribution in its surroundings. */
-    record Subject(AwsContext setup, Account account, Distribution distribution, Optional<BucketSite> inSite)
+    record Subject(AwsContext context, Account account, Distribution distribution, Optional<BucketSite> inSite)
             implements Judged {
         /** Returns all surveyed accounts together. */
-        public AwsCloud estate() {
-            return setup.estate();
+        public AwsCloud cloud() {
+            return context.cloud();
         }
 
         /** Returns the instant as of which to judge. */
         public Instant at() {
-            return setup.at();
+            return context.at();
         }
 
         /** Returns the name of its site. */
@@ -45,17 +45,17 @@ public interface DistributionCheck extends AwsCheck<DistributionCheck.Subject> {
 
         /** Returns the engine that speaks for its account. */
         public Reach reach() {
-            return setup.estate().reach(account);
+            return context.cloud().reach(account);
         }
 
         /** Returns the bucket of the origin when it is a surveyed account's own. */
         public Optional<Bucket> ownBucket(Origin origin) {
-            return origin.bucket().flatMap(name -> estate().ownerOf(name).map(owner -> owner.bucket(name)));
+            return origin.bucket().flatMap(name -> cloud().ownerOf(name).map(owner -> owner.bucket(name)));
         }
 
         /** Returns the engine that speaks for the account that owns a bucket. */
         public Reach reachOf(Bucket bucket) {
-            return estate().reach(estate().ownerOf(bucket.name()).orElse(account));
+            return cloud().reach(cloud().ownerOf(bucket.name()).orElse(account));
         }
 
         /** Returns the account's own bucket that pages come from over the REST endpoint; absent where views are all one page. */
@@ -107,24 +107,24 @@ public interface DistributionCheck extends AwsCheck<DistributionCheck.Subject> {
     }
 
     @Override
-    default List<Subject> subjects(AwsContext setup) {
-        return setup.subjects(DistributionCheck.class, () -> list(setup));
+    default List<Subject> subjects(AwsContext context) {
+        return context.subjects(DistributionCheck.class, () -> list(context));
     }
 
-    private static List<Subject> list(AwsContext setup) {
+    private static List<Subject> list(AwsContext context) {
         List<Subject> subjects = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (Distribution distribution : account.distributions()) {
-                subjects.add(
-                        new Subject(setup, account, distribution, setup.estate().siteOf(distribution)));
+                subjects.add(new Subject(
+                        context, account, distribution, context.cloud().siteOf(distribution)));
             }
         }
         return subjects;
     }
 
     @Override
-    default List<Verdict> unread(AwsContext setup) {
-        return unreadDistributions(setup);
+    default List<Verdict> unread(AwsContext context) {
+        return unreadDistributions(context);
     }
 
     /** A list that nobody asked for leaves open whether there are distributions that no line describes. */
@@ -137,11 +137,11 @@ public interface DistributionCheck extends AwsCheck<DistributionCheck.Subject> {
     }
 
     /** Returns open verdicts for the distributions that exist, or may, and were not read. */
-    static List<Verdict> unreadDistributions(AwsContext setup) {
+    static List<Verdict> unreadDistributions(AwsContext context) {
         List<Verdict> open = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (UnreadDistribution unread : account.unreadDistributions()) {
-                Optional<String> site = setup.estate().siteBehind(unread).map(BucketSite::name);
+                Optional<String> site = context.cloud().siteBehind(unread).map(BucketSite::name);
                 open.add(new Verdict.Unknown(unread.arn(), site, List.of(unread.need())));
             }
             neverListed(account)

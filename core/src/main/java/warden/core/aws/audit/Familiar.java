@@ -17,12 +17,12 @@ public final class Familiar {
      */
     private static final String LOG_DELIVERY = "c4c1ede66af53448b93c283ce9448c4ba468c9432aa01d700d3878632f77d2d0";
 
-    private final AwsCloud estate;
+    private final AwsCloud cloud;
     private final Account account;
 
     /** Judges callers of things that this account owns. */
-    public Familiar(AwsCloud estate, Account account) {
-        this.estate = estate;
+    public Familiar(AwsCloud cloud, Account account) {
+        this.cloud = cloud;
         this.account = account;
     }
 
@@ -39,7 +39,7 @@ public final class Familiar {
     /** Returns whose a caller is. */
     public Whose of(Caller caller) {
         Actor who = caller.grantee().who();
-        List<String> trusted = estate.file().trustedAccounts();
+        List<String> trusted = cloud.file().trustedAccounts();
         if (caller.organization().isPresent()) {
             String id = caller.organization().get();
             Optional<String> own = account.directory().organizationId();
@@ -74,10 +74,10 @@ public final class Familiar {
 
     /** True for the ids of the surveyed and of the CDN's own accounts, and for trusted ones. */
     private boolean isOurs(String id) {
-        List<String> trusted = estate.file().trustedAccounts();
+        List<String> trusted = cloud.file().trustedAccounts();
         return id.equals(LOG_DELIVERY)
                 || trusted.contains(id)
-                || estate.accounts().stream()
+                || cloud.accounts().stream()
                         .filter(each -> each == account || trusted.contains(each.number()))
                         .anyMatch(each -> each.canonicalId().filter(id::equals).isPresent());
     }
@@ -85,9 +85,9 @@ public final class Familiar {
     /** Returns what would show that a canonical user id is a trusted account's, the account's own, or an identity's. */
     private List<Need> unreadNames() {
         List<Need> needs = new ArrayList<>();
-        for (String trusted : estate.file().trustedAccounts()) {
+        for (String trusted : cloud.file().trustedAccounts()) {
             boolean shown = !trusted.matches("[0-9]{12}")
-                    || estate.accounts().stream()
+                    || cloud.accounts().stream()
                             .filter(each -> each.number().equals(trusted))
                             .anyMatch(each -> each.canonicalId().isPresent());
             if (!shown) {
@@ -105,7 +105,7 @@ public final class Familiar {
                     "the account's own canonical user id is not known",
                     "s3:ListAllMyBuckets"));
         }
-        estate.accounts().stream()
+        cloud.accounts().stream()
                 .flatMap(each -> each.distributions().stream())
                 .flatMap(distribution -> distribution.origins().stream())
                 .flatMap(origin -> origin.identity().stream())

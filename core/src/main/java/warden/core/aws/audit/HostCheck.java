@@ -14,14 +14,14 @@ import warden.core.survey.Need;
 /** A check that asks its question of every host that has an address record. */
 public interface HostCheck extends AwsCheck<HostCheck.Subject> {
     /** One host, and where its records lead. */
-    record Subject(AwsContext setup, String host) implements Judged {
+    record Subject(AwsContext context, String host) implements Judged {
         public List<Lead> leads() {
-            return setup.estate().hosts().leads(host);
+            return context.cloud().hosts().leads(host);
         }
 
         /** Returns the name of the site that has the host. */
         public Optional<String> site() {
-            return setup.estate().siteOf(host).map(BucketSite::name);
+            return context.cloud().siteOf(host).map(BucketSite::name);
         }
 
         /** Returns the verdict that nothing is wrong. */
@@ -36,26 +36,26 @@ public interface HostCheck extends AwsCheck<HostCheck.Subject> {
     }
 
     @Override
-    default List<Subject> subjects(AwsContext setup) {
-        return setup.subjects(HostCheck.class, () -> list(setup));
+    default List<Subject> subjects(AwsContext context) {
+        return context.subjects(HostCheck.class, () -> list(context));
     }
 
-    private static List<Subject> list(AwsContext setup) {
-        return setup.estate().hosts().hosts().stream()
-                .map(host -> new Subject(setup, host))
+    private static List<Subject> list(AwsContext context) {
+        return context.cloud().hosts().hosts().stream()
+                .map(host -> new Subject(context, host))
                 .toList();
     }
 
     /** Hosts that a refused or shortened listing would have named are open questions. */
     @Override
-    default List<Verdict> unread(AwsContext setup) {
-        List<Verdict> open = new ArrayList<>(ZoneCheck.unreadLists(setup));
-        for (Account account : setup.estate().accounts()) {
+    default List<Verdict> unread(AwsContext context) {
+        List<Verdict> open = new ArrayList<>(ZoneCheck.unreadLists(context));
+        for (Account account : context.cloud().accounts()) {
             for (HostedZone zone : account.zones()) {
                 Optional<Need> need = zone.isPrivate() ? Optional.empty() : zone.unlisted();
                 need.ifPresent(missing -> open.add(new Verdict.Unknown(
                         zone.id(),
-                        zone.name().flatMap(setup.estate()::siteBelow).map(BucketSite::name),
+                        zone.name().flatMap(context.cloud()::siteBelow).map(BucketSite::name),
                         List.of(missing))));
             }
         }

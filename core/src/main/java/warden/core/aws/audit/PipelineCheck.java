@@ -11,20 +11,20 @@ import warden.core.audit.Verdict;
 import warden.core.aws.publishing.Deployments;
 import warden.core.aws.site.BucketSite;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 import warden.core.survey.Need;
 
 /** A check that asks its question of every pipeline. A pipeline that could not be read leaves the question open. */
 public interface PipelineCheck extends AwsCheck<PipelineCheck.Subject> {
     /** One pipeline and what it publishes. */
-    record Subject(AwsContext setup, Pipeline pipeline, List<BucketSite> sites) implements Judged {
+    record Subject(AwsContext context, Pipeline pipeline, List<BucketSite> sites) implements Judged {
         public Subject {
             sites = List.copyOf(sites);
         }
 
         public Deployments deployments() {
-            return setup.deployments();
+            return context.deployments();
         }
 
         /** Returns the name of its site; absent when it publishes none, or several. */
@@ -79,40 +79,40 @@ public interface PipelineCheck extends AwsCheck<PipelineCheck.Subject> {
                     unclear.isEmpty()
                             ? clean()
                             : unknown("a step is not understood: " + pipeline.place(unclear.get(0)) + ", "
-                                    + ((Doing.NotUnderstood) unclear.get(0).doing()).why()));
+                                    + ((Operation.NotUnderstood) unclear.get(0).operation()).why()));
         }
     }
 
     /** Returns the pipelines that can be judged; those whose grammar is broken only where the text alone matters. */
     @Override
-    default List<Subject> subjects(AwsContext setup) {
+    default List<Subject> subjects(AwsContext context) {
         return readsTextOnly()
-                ? setup.subjects(Pipeline.class, () -> list(setup, pipeline -> true))
-                : setup.subjects(
+                ? context.subjects(Pipeline.class, () -> list(context, pipeline -> true))
+                : context.subjects(
                         PipelineCheck.class,
-                        () -> list(setup, pipeline -> pipeline.problem().isEmpty()));
+                        () -> list(context, pipeline -> pipeline.problem().isEmpty()));
     }
 
-    private static List<Subject> list(AwsContext setup, Predicate<Pipeline> judged) {
-        return setup.deployments().pipelines().stream()
+    private static List<Subject> list(AwsContext context, Predicate<Pipeline> judged) {
+        return context.deployments().pipelines().stream()
                 .filter(judged)
-                .map(pipeline -> subject(setup, pipeline))
+                .map(pipeline -> subject(context, pipeline))
                 .toList();
     }
 
-    private static Subject subject(AwsContext setup, Pipeline pipeline) {
-        return new Subject(setup, pipeline, setup.deployments().sitesOf(pipeline));
+    private static Subject subject(AwsContext context, Pipeline pipeline) {
+        return new Subject(context, pipeline, context.deployments().sitesOf(pipeline));
     }
 
     @Override
-    default List<Verdict> unread(AwsContext setup) {
+    default List<Verdict> unread(AwsContext context) {
         List<Verdict> open = new ArrayList<>();
         if (!readsTextOnly()) {
-            setup.deployments().pipelines().forEach(pipeline -> pipeline.problem()
+            context.deployments().pipelines().forEach(pipeline -> pipeline.problem()
                     .ifPresent(problem -> open.add(
-                            subject(setup, pipeline).unknown("line " + problem.line() + ": " + problem.says()))));
+                            subject(context, pipeline).unknown("line " + problem.line() + ": " + problem.says()))));
         }
-        setup.deployments()
+        context.deployments()
                 .unread()
                 .forEach(unread -> open.add(new Verdict.Unknown(
                         unread.need().of(), unread.site().map(BucketSite::name), List.of(unread.need()))));

@@ -12,23 +12,23 @@ public final class UnreadCertificates {
     private UnreadCertificates() {}
 
     /** Returns open verdicts for the certificates that lines or distributions name, or that would be in a list that was refused. */
-    public static List<Verdict> verdicts(AwsContext setup) {
+    public static List<Verdict> verdicts(AwsContext context) {
         List<Verdict> verdicts = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (String arn : account.namedCertificates()) {
                 account.certificate(arn)
                         .missing()
                         .ifPresent(need -> verdicts.add(
-                                new Verdict.Unknown(arn, siteShowing(setup, account, arn), List.of(need))));
+                                new Verdict.Unknown(arn, siteShowing(context, account, arn), List.of(need))));
             }
         }
         return verdicts;
     }
 
     /** Returns the name of the site whose distribution shows a certificate, whether or not that was read. */
-    public static Optional<String> siteShowing(AwsContext setup, Account account, String certificateArn) {
+    public static Optional<String> siteShowing(AwsContext context, Account account, String certificateArn) {
         return account.distributionsShowing(certificateArn).stream()
-                .flatMap(user -> setup.estate().siteOf(user).stream())
+                .flatMap(user -> context.cloud().siteOf(user).stream())
                 .findFirst()
                 .map(BucketSite::name);
     }

@@ -17,12 +17,12 @@ public interface ZoneCheck extends AwsCheck<ZoneCheck.Subject> {
      *
      * @param name without a final dot; empty when no reading shows it
      */
-    record Subject(AwsContext setup, HostedZone zone, String name) implements Judged {
+    record Subject(AwsContext context, HostedZone zone, String name) implements Judged {
         /** Returns the name of the site of the domain, or of the first site below it. */
         public Optional<String> site() {
-            return setup.estate()
+            return context.cloud()
                     .siteOf(name)
-                    .or(() -> setup.estate().siteBelow(name))
+                    .or(() -> context.cloud().siteBelow(name))
                     .map(BucketSite::name);
         }
 
@@ -38,16 +38,16 @@ public interface ZoneCheck extends AwsCheck<ZoneCheck.Subject> {
     }
 
     @Override
-    default List<Subject> subjects(AwsContext setup) {
-        return setup.subjects(ZoneCheck.class, () -> list(setup));
+    default List<Subject> subjects(AwsContext context) {
+        return context.subjects(ZoneCheck.class, () -> list(context));
     }
 
-    private static List<Subject> list(AwsContext setup) {
+    private static List<Subject> list(AwsContext context) {
         List<Subject> subjects = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (HostedZone zone : account.zones()) {
                 if (!zone.isPrivate()) {
-                    subjects.add(new Subject(setup, zone, zone.name().orElse("")));
+                    subjects.add(new Subject(context, zone, zone.name().orElse("")));
                 }
             }
         }
@@ -56,14 +56,14 @@ public interface ZoneCheck extends AwsCheck<ZoneCheck.Subject> {
 
     /** Zones that a refused or shortened list would have named are open questions. */
     @Override
-    default List<Verdict> unread(AwsContext setup) {
-        return unreadLists(setup);
+    default List<Verdict> unread(AwsContext context) {
+        return unreadLists(context);
     }
 
     /** Returns open verdicts for the accounts whose list of zones was not read to its end. */
-    static List<Verdict> unreadLists(AwsContext setup) {
+    static List<Verdict> unreadLists(AwsContext context) {
         List<Verdict> open = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             account.survey()
                     .unlisted("zone-list", account.number())
                     .filter(need -> account.survey().isWanted("zone-list", account.number()))

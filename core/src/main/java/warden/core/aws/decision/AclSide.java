@@ -113,7 +113,7 @@ public final class AclSide {
      * Returns whether ACLs grant the request. A grant to the bucket owner's own account delegates to identity-based
      * policies, which are weighed elsewhere, so it does not count here.
      */
-    Truth grants(Bucket bucket, Request request, String action, Ledger ledger) {
+    Truth grants(Bucket bucket, Request request, String action, DecisionEvidence ledger) {
         Optional<Reading<AccessList>> list = listFor(bucket, request.resource(), action);
         if (list.isEmpty()) {
             return Truth.FALSE;
@@ -134,7 +134,7 @@ public final class AclSide {
         return granted.and(inForce);
     }
 
-    private Truth unreadList(Bucket bucket, Actor who, Reading.Unread<AccessList> unread, Ledger ledger) {
+    private Truth unreadList(Bucket bucket, Actor who, Reading.Unread<AccessList> unread, DecisionEvidence ledger) {
         boolean onlyPublicGrants = who instanceof Actor.Anyone || who instanceof Actor.AnyAccount;
         if (who instanceof Actor.Service || (onlyPublicGrants && publicGrantsIgnored(bucket) == Truth.TRUE)) {
             return Truth.FALSE;
@@ -145,7 +145,7 @@ public final class AclSide {
 
     /** Returns whether ACLs grant the request, without saying why. */
     public Truth grants(Bucket bucket, Request request, String action) {
-        return grants(bucket, request, action, new Ledger(false));
+        return grants(bucket, request, action, new DecisionEvidence(false));
     }
 
     /** Returns the list that could grant the action: the object's for reading it, the bucket's for the rest. */
@@ -157,7 +157,8 @@ public final class AclSide {
         return ON_BUCKET.containsKey(action) ? Optional.of(bucket.accessList()) : Optional.empty();
     }
 
-    private Truth granted(Bucket bucket, Reading.Found<AccessList> list, Actor who, String action, Ledger ledger) {
+    private Truth granted(
+            Bucket bucket, Reading.Found<AccessList> list, Actor who, String action, DecisionEvidence ledger) {
         Permission wanted = ON_OBJECT.getOrDefault(action, ON_BUCKET.get(action));
         Truth best = Truth.FALSE;
         for (Grant grant : list.value().grants()) {
@@ -197,7 +198,7 @@ public final class AclSide {
                         : "a group of the provider";
     }
 
-    private Truth admits(Bucket bucket, Grant grant, Actor who, Ledger ledger) {
+    private Truth admits(Bucket bucket, Grant grant, Actor who, DecisionEvidence ledger) {
         if (who instanceof Actor.Service) {
             return Truth.FALSE;
         }

@@ -91,7 +91,7 @@ public final class Evaluator {
                         request.action(),
                         request.resource(),
                         request.context().withDefaults(all.time())),
-                new Ledger(false));
+                new DecisionEvidence(false));
     }
 
     /**
@@ -118,7 +118,7 @@ public final class Evaluator {
      * @param explains whether to keep every step of the reasoning
      */
     public Decision answer(Request request, boolean explains) {
-        return decide(request, new Ledger(explains));
+        return decide(request, new DecisionEvidence(explains));
     }
 
     /** Returns what every request carries that does not say otherwise, by lower-case key: the time, where it is known. */
@@ -143,7 +143,7 @@ public final class Evaluator {
         return who.home().flatMap(this::numbered);
     }
 
-    private Decision decide(Request asked, Ledger ledger) {
+    private Decision decide(Request asked, DecisionEvidence ledger) {
         String action = asked.lowerCaseAction();
         Optional<String> bucketName = action.startsWith("s3:") ? Bucket.nameIn(asked.resource()) : Optional.empty();
         Optional<Evaluator> other = bucketName.isPresent()
@@ -224,7 +224,7 @@ public final class Evaluator {
 
     /** Decides about a bucket that is not known to be any surveyed account's: only the caller's own side is known. */
     private Decision inUnsurveyedBucket(
-            String name, Truth owned, Request request, AccessRules<Truth> rules, Ledger ledger) {
+            String name, Truth owned, Request request, AccessRules<Truth> rules, DecisionEvidence ledger) {
         AccessRules.Access<Truth> access = rules.inUnsurveyedBucket(owned);
         if (access.denied() == Truth.TRUE) {
             return denied(ledger);
@@ -295,7 +295,7 @@ public final class Evaluator {
     public Truth keyLets(Bucket bucket, Request request) {
         Context context = withFacts(request);
         Request full = new Request(request.who(), request.action(), request.resource(), context);
-        return keys.lets(bucket, full, request.lowerCaseAction(), new Ledger(false));
+        return keys.lets(bucket, full, request.lowerCaseAction(), new DecisionEvidence(false));
     }
 
     /** True when the action, in lower case, uses the key under which objects are encrypted. */
@@ -304,7 +304,7 @@ public final class Evaluator {
     }
 
     private Decision conclude(
-            Request request, AccessRules<Truth> rules, AccessRules.Access<Truth> access, Ledger ledger) {
+            Request request, AccessRules<Truth> rules, AccessRules.Access<Truth> access, DecisionEvidence ledger) {
         if (access.denied() == Truth.TRUE) {
             return denied(ledger);
         }
@@ -336,7 +336,7 @@ public final class Evaluator {
                         : "Not known: what would allow it is not settled.");
     }
 
-    private List<String> assumed(Request request, Ledger ledger) {
+    private List<String> assumed(Request request, DecisionEvidence ledger) {
         List<String> assumes = new ArrayList<>();
         Optional<Account> home = homeOf(request.who());
         if (home.isPresent() && home.get().directory().organizationPolicies().isEmpty()) {
@@ -346,7 +346,7 @@ public final class Evaluator {
         return assumes;
     }
 
-    private static String sources(Ledger ledger) {
+    private static String sources(DecisionEvidence ledger) {
         boolean byTrust = ledger.allows.get(0).path().startsWith("/AssumeRolePolicyDocument");
         return byTrust
                 ? "the role's trust policy"
@@ -360,7 +360,7 @@ public final class Evaluator {
                 };
     }
 
-    private static Decision denied(Ledger ledger) {
+    private static Decision denied(DecisionEvidence ledger) {
         String by = ledger.denies.get(0).aspect();
         return new Decision(
                 Outcome.DENY,
@@ -373,18 +373,18 @@ public final class Evaluator {
                 ledger.steps());
     }
 
-    private static String nobodyAllows(Request request, Ledger ledger) {
+    private static String nobodyAllows(Request request, DecisionEvidence ledger) {
         if (!ledger.limits.isEmpty()) {
             return "A grant exists, but " + ledger.limits.get(0).aspect() + " takes it back.";
         }
         return "No statement and no grant allows it to " + request.who().spelled() + ".";
     }
 
-    private static Decision implicit(Ledger ledger, String says) {
+    private static Decision implicit(DecisionEvidence ledger, String says) {
         return new Decision(Outcome.DENY, false, says, ledger.limits, List.of(), List.of(), ledger.steps());
     }
 
-    private static Decision unknown(Ledger ledger, String says) {
+    private static Decision unknown(DecisionEvidence ledger, String says) {
         List<Citation> because = new ArrayList<>(ledger.allows);
         because.addAll(ledger.limits);
         return new Decision(Outcome.UNKNOWN, false, says, because, ledger.needs, List.of(), ledger.steps());

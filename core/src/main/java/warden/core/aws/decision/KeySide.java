@@ -42,7 +42,7 @@ final class KeySide {
     }
 
     /** Returns whether the key, where one is needed, lets the request through. */
-    Truth lets(Bucket bucket, Request request, String action, Ledger ledger) {
+    Truth lets(Bucket bucket, Request request, String action, DecisionEvidence ledger) {
         String keyAction = KEY_ACTIONS.get(action);
         Optional<String> objectKey = Bucket.keyIn(request.resource());
         if (keyAction == null || objectKey.isEmpty()) {
@@ -78,7 +78,8 @@ final class KeySide {
         return Optional.of(Encryption.of(algorithm.values().get(0), key, false));
     }
 
-    private Truth lets(Bucket bucket, Encryption encryption, Request request, String keyAction, Ledger ledger) {
+    private Truth lets(
+            Bucket bucket, Encryption encryption, Request request, String keyAction, DecisionEvidence ledger) {
         if (!encryption.withKey()) {
             return Truth.TRUE;
         }
@@ -105,7 +106,12 @@ final class KeySide {
 
     /** Returns whether the key's policy, and the caller's own side where it has to, permit the call that the storage service makes. */
     private Truth permits(
-            Bucket bucket, Encryption encryption, String key, Request request, String keyAction, Ledger ledger) {
+            Bucket bucket,
+            Encryption encryption,
+            String key,
+            Request request,
+            String keyAction,
+            DecisionEvidence ledger) {
         Optional<String> keyAccount = Arn.parse(key).map(Arn::account).filter(number -> !number.isEmpty());
         String owner = keyAccount.orElse(account.number());
         Account home = evaluator.numbered(owner).orElse(account);
@@ -113,7 +119,7 @@ final class KeySide {
         String of = policy.found().map(found -> found.at().subject()).orElse(key);
         Request call = new Request(request.who(), keyAction, of, keyContext(bucket, encryption, key, request));
         // What is said about the key is part of this step; it does not speak for the request itself.
-        Ledger aside = new Ledger(false);
+        DecisionEvidence aside = new DecisionEvidence(false);
         AccessRules<Truth> rules = new AccessRules<>(
                 home,
                 owner,

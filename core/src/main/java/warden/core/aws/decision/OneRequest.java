@@ -22,14 +22,14 @@ final class OneRequest implements Weighing<Truth> {
     private final Context context;
     private final AclSide accessLists;
     private final KeySide keys;
-    private final Ledger ledger;
+    private final DecisionEvidence ledger;
 
     /**
      * Makes ready.
      *
      * @param request with all that follows from caller and resource
      */
-    OneRequest(Request request, AclSide accessLists, KeySide keys, Ledger ledger) {
+    OneRequest(Request request, AclSide accessLists, KeySide keys, DecisionEvidence ledger) {
         this.request = request;
         this.action = request.lowerCaseAction();
         this.context = request.context();

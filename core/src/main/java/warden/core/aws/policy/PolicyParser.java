@@ -13,6 +13,7 @@ import warden.core.aws.policy.ActionClause.ActionPattern;
 import warden.core.aws.policy.Condition.Quantifier;
 import warden.core.aws.policy.ResourceClause.ResourcePattern;
 import warden.core.aws.policy.ValueTemplate.Wildcards;
+import warden.core.document.DisplayText;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonPart.JsonArray;
 import warden.core.document.JsonPart.JsonNull;
@@ -21,7 +22,6 @@ import warden.core.document.JsonPart.JsonText;
 import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
 import warden.core.document.Pointer;
-import warden.core.document.Shown;
 import warden.core.document.Words;
 
 /**
@@ -371,7 +371,7 @@ public final class PolicyParser {
         bare = ifExists ? bare.substring(0, bare.length() - "IfExists".length()) : bare;
         Optional<Operator> operator = Operator.named(bare);
         if (operator.isEmpty() || (ifExists && operator.get() == Operator.NULL)) {
-            lost(values.at(), "stands under \"" + Shown.name(word) + "\", which is no condition operator");
+            lost(values.at(), "stands under \"" + DisplayText.name(word) + "\", which is no condition operator");
             return Optional.empty();
         }
         if (key.isEmpty() || key.indexOf(':') <= 0) {

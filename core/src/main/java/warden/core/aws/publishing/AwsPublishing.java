@@ -16,16 +16,16 @@ import warden.core.survey.SurveyedAccount;
 
 /** The users and roles that publish sites, or may, and the pipelines in which they do. Safe for use by several threads. */
 public final class AwsPublishing implements Publishing {
-    private final AwsCloud estate;
+    private final AwsCloud cloud;
     private final Publishers publishers;
     private final Deployments deployments;
     private @Nullable List<UnreadPublisher> unreadPublishers;
     private @Nullable Set<String> mayPublish;
 
-    public AwsPublishing(AwsCloud estate, List<Pipeline> pipelines) {
-        this.estate = estate;
-        this.publishers = new PublisherFinder(estate).findAll();
-        this.deployments = new Deployments(estate, publishers.known(), pipelines);
+    public AwsPublishing(AwsCloud cloud, List<Pipeline> pipelines) {
+        this.cloud = cloud;
+        this.publishers = new PublisherFinder(cloud).findAll();
+        this.deployments = new Deployments(cloud, publishers.known(), pipelines);
     }
 
     @Override
@@ -45,7 +45,7 @@ public final class AwsPublishing implements Publishing {
     /** Returns the credentials that publish, or may, and that were not read. */
     public synchronized List<UnreadPublisher> unreadPublishers() {
         if (unreadPublishers == null) {
-            unreadPublishers = UnreadPublisher.find(estate, publishers.known(), deployments);
+            unreadPublishers = UnreadPublisher.find(cloud, publishers.known(), deployments);
         }
         return unreadPublishers;
     }

@@ -21,15 +21,15 @@ import warden.core.aws.storage.Bucket;
 import warden.core.pipeline.CredentialUse;
 import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
+import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
-import warden.core.pipeline.Term;
 import warden.core.survey.Need;
 
 /** Which pipeline publishes which site, and with which credential. Safe for use by several threads. */
 public final class Deployments {
-    private final AwsCloud estate;
+    private final AwsCloud cloud;
     private final List<PublishingPrincipal> publishers;
     private final List<Pipeline> pipelines;
     private final Map<String, PublishingPrincipal> publishersByArn = new HashMap<>();
@@ -37,8 +37,8 @@ public final class Deployments {
     private @Nullable Map<String, List<StepOf>> stepsByPublisher;
     private @Nullable List<UnreadPipeline> unread;
 
-    public Deployments(AwsCloud estate, List<PublishingPrincipal> publishers, List<Pipeline> pipelines) {
-        this.estate = estate;
+    public Deployments(AwsCloud cloud, List<PublishingPrincipal> publishers, List<Pipeline> pipelines) {
+        this.cloud = cloud;
         this.publishers = List.copyOf(publishers);
         this.pipelines = List.copyOf(pipelines);
         publishers.forEach(publisher -> publishersByArn.putIfAbsent(publisher.arn(), publisher));
@@ -63,7 +63,7 @@ public final class Deployments {
 
     private List<BucketSite> find(Pipeline pipeline) {
         Set<BucketSite> named = new LinkedHashSet<>();
-        for (BucketSite site : estate.sites()) {
+        for (BucketSite site : cloud.sites()) {
             if (isStatedFor(pipeline, site) || pipeline.steps().stream().anyMatch(step -> names(step, site))) {
                 named.add(site);
             }
@@ -72,7 +72,7 @@ public final class Deployments {
             pipeline.steps().forEach(step -> byRole(step).ifPresent(publisher -> named.addAll(publisher.sites())));
         }
         if (named.isEmpty()) {
-            estate.sites().stream().filter(site -> mentions(pipeline, site)).forEach(named::add);
+            cloud.sites().stream().filter(site -> mentions(pipeline, site)).forEach(named::add);
         }
         return List.copyOf(named);
     }
@@ -104,7 +104,7 @@ public final class Deployments {
     }
 
     private static Optional<Target> place(DeploymentStep step) {
-        return step.doing() instanceof Doing.KeepState state ? Optional.of(state.target()) : target(step);
+        return step.operation() instanceof Operation.KeepState state ? Optional.of(state.target()) : target(step);
     }
 
     /** Returns what keeps from telling which distributions are invalidated: variables that no pipeline sets. */
@@ -117,7 +117,7 @@ public final class Deployments {
     }
 
     private Optional<Need> openInvalidation(Pipeline pipeline, DeploymentStep step) {
-        return step.doing() instanceof Doing.Invalidate invalidation
+        return step.operation() instanceof Operation.Invalidate invalidation
                         && !invalidation.distribution().isKnown()
                         && distributionsOf(pipeline, invalidation.distribution())
                                         .size()
@@ -126,7 +126,7 @@ public final class Deployments {
                 : Optional.empty();
     }
 
-    private static Need open(Pipeline pipeline, DeploymentStep step, String what, Term name) {
+    private static Need open(Pipeline pipeline, DeploymentStep step, String what, PipelineValue name) {
         String variable = name.open().get(0);
         boolean isName = variable.matches("[A-Za-z_][A-Za-z0-9_.-]*");
         return new Need(
@@ -150,7 +150,7 @@ public final class Deployments {
 
     private List<UnreadPipeline> findUnread() {
         List<UnreadPipeline> unread = new ArrayList<>();
-        for (Account account : estate.accounts()) {
+        for (Account account : cloud.accounts()) {
             for (String aspect : List.of("pipeline-file", "delivery-pipeline")) {
                 for (String of : account.survey().subjects(aspect)) {
                     account.survey()
@@ -159,7 +159,7 @@ public final class Deployments {
                 }
             }
         }
-        for (BucketSite site : estate.sites()) {
+        for (BucketSite site : cloud.sites()) {
             site.stated().stream()
                     .flatMap(each -> each.pipelines().stream())
                     .filter(path -> !isKnown(path, unread))
@@ -176,7 +176,7 @@ public final class Deployments {
     }
 
     private Optional<BucketSite> siteNaming(String subject) {
-        return estate.sites().stream()
+        return cloud.sites().stream()
                 .filter(site -> site.stated().stream()
                         .flatMap(each -> each.pipelines().stream())
                         .anyMatch(path -> isPath(subject, path)))
@@ -193,7 +193,7 @@ public final class Deployments {
                                 .anyMatch(bucket -> target.bucket().isKnown()
                                         && bucket.name().equals(target.bucket().text())))
                         .isPresent()
-                || (step.doing() instanceof Doing.Invalidate invalidation
+                || (step.operation() instanceof Operation.Invalidate invalidation
                         && site.distributions().stream().anyMatch(edge -> edge.id()
                                 .equals(invalidation.distribution().text())));
     }
@@ -216,19 +216,19 @@ public final class Deployments {
 
     /** Returns where a step works in storage; absent for steps that do not. */
     public static Optional<Target> target(DeploymentStep step) {
-        if (step.doing() instanceof Doing.Upload upload) {
+        if (step.operation() instanceof Operation.Upload upload) {
             return Optional.of(upload.target());
         }
-        return step.doing() instanceof Doing.Remove removal ? Optional.of(removal.target()) : Optional.empty();
+        return step.operation() instanceof Operation.Remove removal ? Optional.of(removal.target()) : Optional.empty();
     }
 
     /**
      * Returns the bucket that a step works in: as named; for a variable that nobody told, the only one of the only site for which the site file
      * names the pipeline.
      */
-    public Optional<Bucket> bucketOf(Pipeline pipeline, Term bucket) {
+    public Optional<Bucket> bucketOf(Pipeline pipeline, PipelineValue bucket) {
         if (bucket.isKnown()) {
-            return estate.ownerOf(bucket.text()).map(account -> account.bucket(bucket.text()));
+            return cloud.ownerOf(bucket.text()).map(account -> account.bucket(bucket.text()));
         }
         List<BucketSite> sites = statedSitesOf(pipeline);
         List<Bucket> buckets = sites.stream()
@@ -242,8 +242,8 @@ public final class Deployments {
     }
 
     /** Returns the distributions that an invalidation is for: as named, else those of the sites for which the site file names the pipeline. */
-    public List<Distribution> distributionsOf(Pipeline pipeline, Term distribution) {
-        Stream<Distribution> all = estate.accounts().stream().flatMap(account -> account.distributions().stream());
+    public List<Distribution> distributionsOf(Pipeline pipeline, PipelineValue distribution) {
+        Stream<Distribution> all = cloud.accounts().stream().flatMap(account -> account.distributions().stream());
         return distribution.isKnown()
                 ? all.filter(edge -> edge.id().equals(distribution.text())).toList()
                 : statedSitesOf(pipeline).stream()
@@ -253,7 +253,7 @@ public final class Deployments {
     }
 
     private List<BucketSite> statedSitesOf(Pipeline pipeline) {
-        return estate.sites().stream()
+        return cloud.sites().stream()
                 .filter(site -> isStatedFor(pipeline, site))
                 .toList();
     }
@@ -342,7 +342,7 @@ public final class Deployments {
     /** True when a pipeline that publishes the site, or one that names its distribution, invalidates. */
     public boolean invalidates(BucketSite site, Distribution distribution) {
         return pipelines.stream().anyMatch(pipeline -> pipeline.steps().stream()
-                .anyMatch(step -> step.doing() instanceof Doing.Invalidate invalidation
+                .anyMatch(step -> step.operation() instanceof Operation.Invalidate invalidation
                         && distributionsOf(pipeline, invalidation.distribution())
                                 .contains(distribution)
                         && (invalidation.distribution().isKnown()

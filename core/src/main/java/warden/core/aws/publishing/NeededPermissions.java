@@ -18,11 +18,11 @@ import warden.core.aws.site.BucketSite;
 import warden.core.aws.site.PublishingPrincipal;
 import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.Encryption;
-import warden.core.pipeline.Doing;
 import warden.core.pipeline.Needed;
 import warden.core.pipeline.Needed.Evidence;
+import warden.core.pipeline.Operation;
+import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
-import warden.core.pipeline.Term;
 import warden.core.site.SitePattern;
 
 /**
@@ -116,12 +116,12 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
         }
 
         void step(StepOf of) {
-            Doing doing = of.step().doing();
-            if (doing instanceof Doing.NotUnderstood unclear) {
+            Operation operation = of.step().operation();
+            if (operation instanceof Operation.NotUnderstood unclear) {
                 open.add(new Open(of, unclear.why()));
-            } else if (doing instanceof Doing.Upload upload) {
+            } else if (operation instanceof Operation.Upload upload) {
                 upload(of, upload);
-            } else if (doing instanceof Doing.Remove removal) {
+            } else if (operation instanceof Operation.Remove removal) {
                 bucket(of, removal.target()).ifPresent(bucket -> {
                     if (removal.many()) {
                         add("s3:ListBucket", bucket.arn(), why(of, "lists what to remove"), Evidence.PIPELINE);
@@ -132,13 +132,13 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
                             why(of, "removes"),
                             Evidence.PIPELINE);
                 });
-            } else if (doing instanceof Doing.Fetch fetch) {
+            } else if (operation instanceof Operation.Fetch fetch) {
                 fetch(of, fetch);
-            } else if (doing instanceof Doing.Invalidate invalidation) {
+            } else if (operation instanceof Operation.Invalidate invalidation) {
                 invalidate(of, invalidation);
-            } else if (doing instanceof Doing.Call call) {
+            } else if (operation instanceof Operation.Call call) {
                 call(of, call);
-            } else if (doing instanceof Doing.KeepState state) {
+            } else if (operation instanceof Operation.KeepState state) {
                 bucket(of, state.target()).ifPresent(bucket -> {
                     add("s3:ListBucket", bucket.arn(), why(of, "keeps its state there"), Evidence.PIPELINE);
                     add(
@@ -175,7 +175,7 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
             return Optional.empty();
         }
 
-        private void upload(StepOf of, Doing.Upload upload) {
+        private void upload(StepOf of, Operation.Upload upload) {
             bucket(of, upload.target()).ifPresent(bucket -> {
                 String objects = bucket.object(
                         keys(upload.target(), upload.many() || upload.extracts().orElse(false)));
@@ -205,7 +205,7 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
             });
         }
 
-        private void fetch(StepOf of, Doing.Fetch fetch) {
+        private void fetch(StepOf of, Operation.Fetch fetch) {
             bucket(of, fetch.from()).ifPresent(bucket -> {
                 String objects = bucket.object(keys(fetch.from(), fetch.many()));
                 if (fetch.many()) {
@@ -224,7 +224,7 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
             }));
         }
 
-        private void invalidate(StepOf of, Doing.Invalidate invalidation) {
+        private void invalidate(StepOf of, Operation.Invalidate invalidation) {
             List<Distribution> distributions = deployments.distributionsOf(of.pipeline(), invalidation.distribution());
             for (Distribution distribution : distributions) {
                 add("cloudfront:CreateInvalidation", distribution.arn(), why(of, "invalidates"), Evidence.PIPELINE);
@@ -249,10 +249,10 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
             return "arn:aws:cloudfront::" + (account.equals(NO_ACCOUNT) ? "*" : account) + ":distribution/" + id;
         }
 
-        private void call(StepOf of, Doing.Call call) {
+        private void call(StepOf of, Operation.Call call) {
             String on = call.on().text();
             if (on.startsWith("distribution/")) {
-                Term id = new Term(
+                PipelineValue id = new PipelineValue(
                         on.substring("distribution/".length()), call.on().open());
                 List<Distribution> distributions = deployments.distributionsOf(of.pipeline(), id);
                 distributions.forEach(
@@ -263,7 +263,7 @@ public record NeededPermissions(List<Needed> needed, List<Open> open) {
             } else if (call.on().isKnown()) {
                 add(call.action(), on, why(of, "calls it"), Evidence.PIPELINE);
             } else {
-                Target target = Target.ofPath(new Term(
+                Target target = Target.ofPath(new PipelineValue(
                         on.replaceFirst("^arn:aws:s3:::", ""), call.on().open()));
                 bucket(of, target)
                         .ifPresent(bucket -> add(

@@ -17,7 +17,7 @@ import warden.core.aws.site.PublishingPrincipal;
 import warden.core.pipeline.CredentialUse;
 import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Pipeline;
-import warden.core.pipeline.Term;
+import warden.core.pipeline.PipelineValue;
 import warden.core.site.SitePattern;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
@@ -41,25 +41,25 @@ public record UnreadPublisher(String subject, Optional<BucketSite> site, List<Ne
      * for each site whose publisher is not known, whoever could not be read of its account.
      */
     public static List<UnreadPublisher> find(
-            AwsCloud estate, List<PublishingPrincipal> publishers, Deployments deployments) {
+            AwsCloud cloud, List<PublishingPrincipal> publishers, Deployments deployments) {
         List<UnreadPublisher> all = new ArrayList<>();
-        Map<Arn, Set<BucketSite>> named = named(estate, deployments);
+        Map<Arn, Set<BucketSite>> named = named(cloud, deployments);
         Set<BucketSite> served = publishers.stream()
                 .flatMap(publisher -> publisher.sites().stream())
                 .collect(Collectors.toCollection(LinkedHashSet::new));
-        named.forEach((arn, sites) -> need(estate, arn)
+        named.forEach((arn, sites) -> need(cloud, arn)
                 .ifPresent(need -> sites.forEach(site -> {
                     served.add(site);
                     all.add(new UnreadPublisher(arn.toString(), Optional.of(site), List.of(need)));
                 })));
         Set<String> known = named.keySet().stream().map(Arn::toString).collect(Collectors.toSet());
-        for (Account account : estate.accounts()) {
+        for (Account account : cloud.accounts()) {
             List<Need> unread = account.directory().unreadPrincipals();
             if (unread.isEmpty()) {
                 continue;
             }
             List<Need> few = unread.stream().limit(MOST_NEEDS).toList();
-            List<BucketSite> open = estate.sites().stream()
+            List<BucketSite> open = cloud.sites().stream()
                     .filter(site -> site.account() == account && !served.contains(site) && isPublishedByItself(site))
                     .toList();
             open.forEach(site -> all.add(new UnreadPublisher(few.get(0).of(), Optional.of(site), few)));
@@ -81,9 +81,9 @@ public record UnreadPublisher(String subject, Optional<BucketSite> site, List<Ne
                         .isEmpty();
     }
 
-    private static Map<Arn, Set<BucketSite>> named(AwsCloud estate, Deployments deployments) {
+    private static Map<Arn, Set<BucketSite>> named(AwsCloud cloud, Deployments deployments) {
         Map<Arn, Set<BucketSite>> named = new LinkedHashMap<>();
-        for (BucketSite site : estate.sites()) {
+        for (BucketSite site : cloud.sites()) {
             site.stated().stream()
                     .flatMap(stated -> stated.credentials().stream())
                     .flatMap(text -> Arn.parse(text).stream())
@@ -94,7 +94,7 @@ public record UnreadPublisher(String subject, Optional<BucketSite> site, List<Ne
             for (DeploymentStep step : pipeline.steps()) {
                 step.credential()
                         .map(CredentialUse::name)
-                        .filter(Term::isKnown)
+                        .filter(PipelineValue::isKnown)
                         .flatMap(name -> Arn.parse(name.text()))
                         .ifPresent(arn -> named.computeIfAbsent(arn, key -> new LinkedHashSet<>())
                                 .addAll(deployments.sitesOf(pipeline)));
@@ -104,8 +104,8 @@ public record UnreadPublisher(String subject, Optional<BucketSite> site, List<Ne
     }
 
     /** Returns what is missing of a user or role; absent when it is described, or is known not to be there. */
-    private static Optional<Need> need(AwsCloud estate, Arn arn) {
-        for (Account account : estate.accounts()) {
+    private static Optional<Need> need(AwsCloud cloud, Arn arn) {
+        for (Account account : cloud.accounts()) {
             if (account.number().equals(arn.account())) {
                 Reading<Principal> principal = account.directory().principal(arn);
                 return principal.missing();

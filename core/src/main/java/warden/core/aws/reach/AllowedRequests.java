@@ -48,7 +48,7 @@ final class AllowedRequests implements Weighing<Bounds> {
     private final String lowerCaseAction;
     private final Target target;
     private final Context context;
-    private final Memory memory;
+    private final ResourceWork memory;
     private final StatementSets sets;
     private final List<Need> needs = new ArrayList<>();
 
@@ -70,7 +70,7 @@ final class AllowedRequests implements Weighing<Bounds> {
     }
 
     AllowedRequests(
-            Evaluator evaluator, Target target, Grantee grantee, String action, Context context, Memory memory) {
+            Evaluator evaluator, Target target, Grantee grantee, String action, Context context, ResourceWork memory) {
         this.evaluator = evaluator;
         this.account = evaluator.account();
         this.target = target;
@@ -121,7 +121,8 @@ final class AllowedRequests implements Weighing<Bounds> {
     }
 
     /** True when no statement that allows names both the outsider and the action, and no ACL speaks of it: then nothing is allowed. */
-    static boolean isOutOfQuestion(Account account, Bucket bucket, Grantee grantee, String action, Memory memory) {
+    static boolean isOutOfQuestion(
+            Account account, Bucket bucket, Grantee grantee, String action, ResourceWork memory) {
         boolean own = grantee.who().home().filter(account.number()::equals).isPresent();
         Optional<PolicyDocument> policy = bucket.policy().found();
         boolean noPolicy = bucket.policy().isAbsent();

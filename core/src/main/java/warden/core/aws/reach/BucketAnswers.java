@@ -14,7 +14,7 @@ import warden.core.aws.policy.Arn;
 import warden.core.aws.policy.Context;
 import warden.core.aws.policy.ContextValue;
 import warden.core.aws.storage.Bucket;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 
 /** Decides questions about the first provider's accounts. Safe for use by several threads. */
 public final class BucketAnswers implements Questions.Answers {
@@ -45,17 +45,19 @@ public final class BucketAnswers implements Questions.Answers {
         Optional<Actor> actor = Actor.parse(who);
         if (actor.isEmpty()) {
             throw new Questions.UnusableQuestionException(
-                    who.isEmpty() ? "\"who\" is missing" : "\"who\" names nobody that can ask: " + Shown.name(who));
+                    who.isEmpty()
+                            ? "\"who\" is missing"
+                            : "\"who\" names nobody that can ask: " + DisplayText.name(who));
         }
         if (action.indexOf(':') <= 0 || action.indexOf('*') >= 0 || action.endsWith(":")) {
             throw new Questions.UnusableQuestionException(
                     action.isEmpty()
                             ? "\"action\" is missing"
-                            : "\"action\" is no single action: " + Shown.name(action));
+                            : "\"action\" is no single action: " + DisplayText.name(action));
         }
         if (!on.equals("*") && Arn.parse(on).isEmpty()) {
             throw new Questions.UnusableQuestionException(
-                    on.isEmpty() ? "\"on\" is missing" : "\"on\" is no ARN: " + Shown.name(on));
+                    on.isEmpty() ? "\"on\" is missing" : "\"on\" is no ARN: " + DisplayText.name(on));
         }
         Map<String, ContextValue> context = new HashMap<>();
         question.context()

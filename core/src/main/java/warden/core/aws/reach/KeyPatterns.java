@@ -28,7 +28,7 @@ final class KeyPatterns {
      * Returns phrases such as {@code public/*} or {@code * except private/*}, whose union is the set; where no such phrases fit, the last
      * says so with {@code part of …}.
      */
-    static List<String> describe(Language keys, Collection<Glob> named, Memory memory) {
+    static List<String> describe(Language keys, Collection<Glob> named, ResourceWork memory) {
         if (KEYS.isSubsetOf(keys)) {
             return List.of("*");
         }
@@ -63,7 +63,8 @@ final class KeyPatterns {
         return phrases;
     }
 
-    private static Optional<String> withExceptions(Glob glob, Language keys, Collection<Glob> named, Memory memory) {
+    private static Optional<String> withExceptions(
+            Glob glob, Language keys, Collection<Glob> named, ResourceWork memory) {
         Language whole = memory.keys(glob);
         List<String> exceptions = new ArrayList<>();
         Language rest = whole;

@@ -82,7 +82,7 @@ final class Phrases {
         return text(key, (TextSet) values, named, sources.get(0).memory());
     }
 
-    private static String text(String key, TextSet values, List<Glob> named, Memory memory) {
+    private static String text(String key, TextSet values, List<Glob> named, ResourceWork memory) {
         if (values.texts().isEmpty()) {
             return key + " is not sent";
         }

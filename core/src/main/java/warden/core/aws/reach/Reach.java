@@ -48,7 +48,7 @@ public final class Reach {
     private @Nullable Candidates candidates;
     private @Nullable List<Bucket> openToPrincipals;
     private final DocumentWork documents = new DocumentWork();
-    private final Map<String, Memory> memories = new ConcurrentHashMap<>();
+    private final Map<String, ResourceWork> memories = new ConcurrentHashMap<>();
 
     private final Map<String, Optional<Need>> complexities = new ConcurrentHashMap<>();
 
@@ -153,7 +153,7 @@ public final class Reach {
         boolean allActions = true;
         Optional<WitnessFinder.Confirmed> confirmed = Optional.empty();
         List<Open> open = new ArrayList<>();
-        Memory memory = memory(bucket);
+        ResourceWork memory = memory(bucket);
         Context context = AllowedRequests.context(evaluator, bucket.object("x"), grantee);
         Map<String, Computed> byKind = new HashMap<>();
         for (String action : actions) {
@@ -279,7 +279,7 @@ public final class Reach {
         Optional<String> key = bucket.flatMap(in -> Bucket.keyIn(resource));
         AllowedRequests.Target target = bucket.map(in -> AllowedRequests.Target.in(in, key.isPresent()))
                 .orElseGet(() -> AllowedRequests.Target.of(resource));
-        Memory memory = bucket.map(this::memory).orElseGet(() -> new Memory(documents));
+        ResourceWork memory = bucket.map(this::memory).orElseGet(() -> new ResourceWork(documents));
         AllowedRequests allowed = new AllowedRequests(
                 evaluator, target, grantee, action, AllowedRequests.context(evaluator, resource, grantee), memory);
         RequestSet counted = key.map(AllowedRequests::oneKey).orElse(RequestSet.all());
@@ -359,8 +359,8 @@ public final class Reach {
         return memory(bucket).strangers(() -> notPinned(bucket));
     }
 
-    private Memory memory(Bucket bucket) {
-        return memories.computeIfAbsent(bucket.arn(), arn -> new Memory(documents));
+    private ResourceWork memory(Bucket bucket) {
+        return memories.computeIfAbsent(bucket.arn(), arn -> new ResourceWork(documents));
     }
 
     private RequestSet notPinned(Bucket bucket) {

@@ -58,7 +58,7 @@ final class StatementSets {
     /** The patterns of object keys that documents name, for describing sets of keys. */
     private final Set<Glob> namedKeys = new LinkedHashSet<>();
 
-    private final Memory memory;
+    private final ResourceWork memory;
     private final String bucketArn;
     private final String action;
     private final boolean onObjects;
@@ -69,7 +69,7 @@ final class StatementSets {
      *
      * @param memory what was worked out about this bucket's documents before
      */
-    StatementSets(String bucketArn, String action, boolean onObjects, Context context, Memory memory) {
+    StatementSets(String bucketArn, String action, boolean onObjects, Context context, ResourceWork memory) {
         this.memory = memory;
         this.bucketArn = bucketArn;
         this.action = action.toLowerCase(Locale.ROOT);
@@ -178,7 +178,7 @@ final class StatementSets {
         return keys;
     }
 
-    Memory memory() {
+    ResourceWork memory() {
         return memory;
     }
 

@@ -105,7 +105,7 @@ public final class AwsCloud {
                         () -> unreadOfAnyBucket.add(unread))));
     }
 
-    /** Returns the same estate with its accounts as they are after a change; one that is not concerned comes back as it is. */
+    /** Returns the same cloud with its accounts as they are after a change; one that is not concerned comes back as it is. */
     public AwsCloud with(UnaryOperator<Account> change) {
         return new AwsCloud(accounts().stream().map(change).toList(), otherZones, file, at);
     }

@@ -21,8 +21,8 @@ public final class Delegation {
     private Delegation() {}
 
     /** Returns the name servers that the registrar, or the zone above, names; absent when neither is known. */
-    public static Optional<Named> of(AwsCloud estate, String name) {
-        for (Account account : estate.accounts()) {
+    public static Optional<Named> of(AwsCloud cloud, String name) {
+        for (Account account : cloud.accounts()) {
             Reading<JsonPart> domain = account.survey().reading("domain", name);
             if (domain instanceof Reading.Found<JsonPart> found) {
                 Set<String> servers = found.value().list("Nameservers").stream()
@@ -38,14 +38,14 @@ public final class Delegation {
                                                 ", ", servers.stream().sorted().toList()))));
             }
         }
-        return byParent(estate, name);
+        return byParent(cloud, name);
     }
 
     /** A zone below another surveyed zone is delegated there. */
-    private static Optional<Named> byParent(AwsCloud estate, String name) {
+    private static Optional<Named> byParent(AwsCloud cloud, String name) {
         List<Zone> parents = new ArrayList<>();
         for (int dot = name.indexOf('.'); dot >= 0; dot = name.indexOf('.', dot + 1)) {
-            parents.addAll(estate.hosts().zonesNamed(name.substring(dot + 1)));
+            parents.addAll(cloud.hosts().zonesNamed(name.substring(dot + 1)));
         }
         List<HostRecord> records = parents.stream()
                 .flatMap(zone -> zone.records().found().orElse(List.of()).stream())
@@ -58,12 +58,12 @@ public final class Delegation {
     }
 
     /** Returns the need to read the registration; absent when the account says that it holds none, so that another registrar does. */
-    public static Optional<Need> missing(AwsCloud estate, String name) {
-        boolean elsewhere = estate.accounts().stream()
+    public static Optional<Need> missing(AwsCloud cloud, String name) {
+        boolean elsewhere = cloud.accounts().stream()
                 .anyMatch(account -> account.survey().reading("domain", name).isAbsent());
         return elsewhere
                 ? Optional.empty()
-                : estate.accounts().get(0).survey().reading("domain", name).missing();
+                : cloud.accounts().get(0).survey().reading("domain", name).missing();
     }
 
     /** Returns the name servers of a zone: from its settings, else from its own NS record. */
@@ -80,9 +80,9 @@ public final class Delegation {
      *
      * @param name of the zones
      */
-    public static Optional<Undelegated> undelegated(AwsCloud estate, String name) {
-        List<Zone> zones = estate.hosts().zonesNamed(name);
-        Optional<Named> named = of(estate, name);
+    public static Optional<Undelegated> undelegated(AwsCloud cloud, String name) {
+        List<Zone> zones = cloud.hosts().zonesNamed(name);
+        Optional<Named> named = of(cloud, name);
         if (named.isPresent() && !named.get().servers().isEmpty()) {
             boolean asked = zones.stream().anyMatch(zone -> ownServers(zone, name)
                     .map(own -> own.stream().anyMatch(named.get().servers()::contains))
@@ -93,8 +93,8 @@ public final class Delegation {
                             new Undelegated(named.get().servers(), named.get().at()));
         }
         for (int dot = name.indexOf('.'); dot >= 0; dot = name.indexOf('.', dot + 1)) {
-            for (Zone parent : estate.hosts().zonesNamed(name.substring(dot + 1))) {
-                boolean handsOver = estate.hosts().isDelegatedAway(name, parent);
+            for (Zone parent : cloud.hosts().zonesNamed(name.substring(dot + 1))) {
+                boolean handsOver = cloud.hosts().isDelegatedAway(name, parent);
                 Optional<Citation> at = parent.records().citation();
                 if (parent.isComplete() && !handsOver && at.isPresent()) {
                     return Optional.of(new Undelegated(Set.of(), at.get().at("", "")));

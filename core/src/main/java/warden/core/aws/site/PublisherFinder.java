@@ -40,7 +40,7 @@ public final class PublisherFinder {
     /** What would settle a question is not told better by very many readings than by some of them. */
     private static final int MOST_NEEDS = 5;
 
-    private final AwsCloud estate;
+    private final AwsCloud cloud;
     private final Map<String, List<BucketSite>> byCredential = new HashMap<>();
     /** By each name of a site, and by the first label of each: the sites. */
     private final Map<String, Set<BucketSite>> byName = new HashMap<>();
@@ -48,9 +48,9 @@ public final class PublisherFinder {
     private final Map<String, Set<BucketSite>> byLabel = new HashMap<>();
     private final Map<BucketSite, Integer> order = new IdentityHashMap<>();
 
-    public PublisherFinder(AwsCloud estate) {
-        this.estate = estate;
-        for (BucketSite site : estate.sites()) {
+    public PublisherFinder(AwsCloud cloud) {
+        this.cloud = cloud;
+        for (BucketSite site : cloud.sites()) {
             order.put(site, order.size());
             site.stated().stream()
                     .flatMap(stated -> stated.credentials().stream())
@@ -80,7 +80,7 @@ public final class PublisherFinder {
     public Publishers findAll() {
         List<PublishingPrincipal> known = new ArrayList<>();
         List<PossiblePublisher> possible = new ArrayList<>();
-        for (Account account : estate.accounts()) {
+        for (Account account : cloud.accounts()) {
             List<Answer> answers = account.directory().principals().parallelStream()
                     .map(principal -> answer(account, principal))
                     .toList();
@@ -136,7 +136,7 @@ public final class PublisherFinder {
     /** Returns what would tell whether the buckets that the principal is named for serve sites. */
     private List<Need> unreadSitesNamed(Principal principal) {
         String text = describe(principal);
-        return estate.possibleSites().stream()
+        return cloud.possibleSites().stream()
                 .filter(site -> names(site).anyMatch(name -> mentions(text, name)))
                 .flatMap(site -> site.buckets().stream())
                 .flatMap(bucket -> bucket.website().missing().stream())
@@ -148,7 +148,7 @@ public final class PublisherFinder {
     private Truth mayWriteToPossibleSite(Principal principal, List<Need> needs) {
         Set<Bucket> buckets = candidateBuckets(principal);
         Truth writes = Truth.FALSE;
-        for (BucketSite site : estate.possibleSites()) {
+        for (BucketSite site : cloud.possibleSites()) {
             boolean open =
                     buckets.containsAll(site.buckets()) && canWrite(principal, site, new ArrayList<>()) != Truth.FALSE;
             if (open && needs.size() < MOST_NEEDS) {
@@ -165,7 +165,7 @@ public final class PublisherFinder {
         List<BucketSite> sites = new ArrayList<>(publisher.sites());
         String text = describe(principal);
         Set<Bucket> buckets = candidateBuckets(principal);
-        estate.possibleSites().stream()
+        cloud.possibleSites().stream()
                 .filter(site ->
                         buckets.containsAll(site.buckets()) || names(site).anyMatch(name -> mentions(text, name)))
                 .forEach(sites::add);
@@ -349,14 +349,14 @@ public final class PublisherFinder {
     private List<BucketSite> candidates(Principal principal) {
         Set<BucketSite> sites = new LinkedHashSet<>();
         for (Bucket bucket : candidateBuckets(principal)) {
-            sites.addAll(estate.sitesOf(bucket));
+            sites.addAll(cloud.sitesOf(bucket));
         }
         return inOrder(sites);
     }
 
     private Set<Bucket> candidateBuckets(Principal principal) {
         Set<Bucket> buckets = new LinkedHashSet<>();
-        estate.accounts().forEach(each -> buckets.addAll(estate.reach(each).candidates(principal)));
+        cloud.accounts().forEach(each -> buckets.addAll(cloud.reach(each).candidates(principal)));
         return buckets;
     }
 
@@ -364,7 +364,7 @@ public final class PublisherFinder {
     private Stream<Extent> extents(Principal principal, BucketSite site) {
         Actor actor = principal.isRole() ? new Actor.Role(principal.arn()) : new Actor.User(principal.arn());
         return site.buckets().stream().map(bucket -> {
-            Reach reach = estate.reach(estate.ownerOf(bucket.name()).orElse(site.account()));
+            Reach reach = cloud.reach(cloud.ownerOf(bucket.name()).orElse(site.account()));
             return reach.extent(bucket, new Grantee(actor), Ability.WRITE);
         });
     }

@@ -41,11 +41,11 @@ public final class SharedSecrets {
 
     private final Set<String> values = new LinkedHashSet<>();
 
-    private SharedSecrets(AwsCloud estate) {
-        for (BucketSite site : estate.sites()) {
+    private SharedSecrets(AwsCloud cloud) {
+        for (BucketSite site : cloud.sites()) {
             site.hosts().forEach(host -> names.add(host.toLowerCase(Locale.ROOT)));
         }
-        for (Account account : estate.accounts()) {
+        for (Account account : cloud.accounts()) {
             account.buckets().forEach(bucket -> names.add(bucket.name()));
             account.distributions().forEach(each -> names.addAll(each.aliases()));
         }
@@ -58,9 +58,9 @@ public final class SharedSecrets {
     }
 
     /** Returns the values of all accounts; a pattern, and the shortest text that fits it, are values too. */
-    public static Set<String> of(AwsCloud estate) {
-        SharedSecrets secrets = new SharedSecrets(estate);
-        for (Account account : estate.accounts()) {
+    public static Set<String> of(AwsCloud cloud) {
+        SharedSecrets secrets = new SharedSecrets(cloud);
+        for (Account account : cloud.accounts()) {
             account.distributions().forEach(edge -> edge.origins()
                     .forEach(origin -> origin.headers().values().forEach(secrets::header)));
             for (Bucket bucket : account.buckets()) {

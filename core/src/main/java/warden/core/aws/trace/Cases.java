@@ -18,10 +18,10 @@ import warden.core.trace.WebAddress;
 /** The addresses of one host that tell most: pages, what is missing, plain HTTP, and the ways around the edge. */
 final class Cases {
     private static final int MOST_FOLDERS = 3;
-    private final AwsCloud estate;
+    private final AwsCloud cloud;
 
-    Cases(AwsCloud estate) {
-        this.estate = estate;
+    Cases(AwsCloud cloud) {
+        this.cloud = cloud;
     }
 
     List<Case> of(String host) {
@@ -29,7 +29,7 @@ final class Cases {
         boolean plain = isPlain(host);
         String base = base(host);
         add(cases, "front page", base + "/");
-        Optional<BucketSite> site = estate.siteOf(host);
+        Optional<BucketSite> site = cloud.siteOf(host);
         List<Bucket> buckets = site.map(BucketSite::buckets).orElse(List.of());
         for (Bucket bucket : buckets) {
             for (String folder : folders(bucket)) {
@@ -64,8 +64,8 @@ final class Cases {
 
     /** A website endpoint speaks plain HTTP only, so that is how its visitors come. */
     private boolean isPlain(String host) {
-        return !estate.hosts().leads(host).isEmpty()
-                && estate.hosts().leads(host).stream().allMatch(lead -> Leads.storage(lead)
+        return !cloud.hosts().leads(host).isEmpty()
+                && cloud.hosts().leads(host).stream().allMatch(lead -> Leads.storage(lead)
                         .filter(StorageEndpoint::isWebsite)
                         .isPresent());
     }

@@ -25,7 +25,7 @@ import warden.core.aws.reach.Grantee;
 import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.ObjectHead;
 import warden.core.aws.storage.StorageEndpoint;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
@@ -130,7 +130,9 @@ final class EdgeTrace {
         }
         if (!behavior.methods().contains(visit.method())) {
             journal.step(
-                    At.EDGE, "It does not pass " + Shown.name(visit.method()) + " on.", distribution.cite(behavior));
+                    At.EDGE,
+                    "It does not pass " + DisplayText.name(visit.method()) + " on.",
+                    distribution.cite(behavior));
             journal.decides("");
             return OutcomeSet.of(Outcome.of(403));
         }
@@ -185,7 +187,7 @@ final class EdgeTrace {
             path = "/" + distribution.rootObject();
             journal.step(
                     At.EDGE,
-                    "The default root object is " + Shown.name(distribution.rootObject()) + ".",
+                    "The default root object is " + DisplayText.name(distribution.rootObject()) + ".",
                     distribution.cite("DefaultRootObject"));
         } else if (path.equals("/")) {
             journal.step(At.EDGE, "No default root object is set.", distribution.at());
@@ -226,8 +228,8 @@ final class EdgeTrace {
         Citation at = distribution.at().at(response.at().toString(), page);
         journal.step(
                 At.EDGE,
-                "A custom error response answers " + error.status().getAsInt() + " with the page " + Shown.name(page)
-                        + " and status " + status + ".",
+                "A custom error response answers " + error.status().getAsInt() + " with the page "
+                        + DisplayText.name(page) + " and status " + status + ".",
                 at);
         if (behavior.isEmpty()) {
             return OutcomeSet.anything();
@@ -250,7 +252,7 @@ final class EdgeTrace {
         if (found.isEmpty()) {
             journal.step(
                     At.ORIGIN,
-                    "The origin \"" + Shown.name(behavior.originId())
+                    "The origin \"" + DisplayText.name(behavior.originId())
                             + "\" is a group, or not in the answer; what it gives is not worked out.",
                     distribution.cite(behavior));
             journal.need(new Need("distribution", distribution.arn(), "origin groups are not modelled", ""));
@@ -262,7 +264,7 @@ final class EdgeTrace {
         if (storage.isEmpty() || storage.get().bucket().isEmpty()) {
             journal.step(
                     At.ORIGIN,
-                    "The origin " + Shown.name(origin.domain())
+                    "The origin " + DisplayText.name(origin.domain())
                             + " is not a bucket; what it answers is not part of a survey.",
                     distribution.cite(origin));
             journal.need(new Need("origin", origin.domain(), "an origin that is not a bucket is not surveyed", ""));
@@ -275,7 +277,7 @@ final class EdgeTrace {
         if (owner.isEmpty()) {
             journal.step(
                     At.ORIGIN,
-                    "The origin's bucket " + Shown.name(name)
+                    "The origin's bucket " + DisplayText.name(name)
                             + (owned == Truth.FALSE ? " is not in the surveyed account." : " was not surveyed."),
                     distribution.cite(origin));
             journal.need(new Need(
@@ -396,7 +398,8 @@ final class EdgeTrace {
             if (!value.originType().isEmpty() && !value.originType().equals("s3")) {
                 journal.step(
                         At.ORIGIN,
-                        "The origin access control is of the type " + Shown.name(value.originType()) + ", not s3.",
+                        "The origin access control is of the type " + DisplayText.name(value.originType())
+                                + ", not s3.",
                         control.citation());
                 journal.decides("Use an origin access control of the type s3.");
                 return OutcomeSet.of(Outcome.of(403), Outcome.of(400));
@@ -410,8 +413,8 @@ final class EdgeTrace {
         }
         journal.step(
                 At.ORIGIN,
-                "The edge asks the REST endpoint of " + bucket.name() + " for " + Shown.name("/" + origin.key(path))
-                        + ", " + signing + ".",
+                "The edge asks the REST endpoint of " + bucket.name() + " for "
+                        + DisplayText.name("/" + origin.key(path)) + ", " + signing + ".",
                 distribution.cite(origin));
         Map<String, ContextValue> more = added(behavior, distribution, origin);
         if (!(who instanceof Actor.Anyone)) {

@@ -20,15 +20,15 @@ final class HostRemedies {
     /** Source: ACM User Guide, "Certificate characteristics". */
     private static final Duration VALIDITY = Duration.ofDays(395);
 
-    private final AwsCloud estate;
+    private final AwsCloud cloud;
 
-    HostRemedies(AwsCloud estate) {
-        this.estate = estate;
+    HostRemedies(AwsCloud cloud) {
+        this.cloud = cloud;
     }
 
     /** Returns the account with a distribution that lists the host. */
     Optional<Account> accountListing(String host) {
-        return estate.accounts().stream()
+        return cloud.accounts().stream()
                 .filter(account -> account.distributionsByHost().lists(host))
                 .findFirst();
     }
@@ -38,7 +38,7 @@ final class HostRemedies {
         Optional<String> edge = accountListing(host)
                 .flatMap(account -> account.distributionsByHost().nearest(host))
                 .map(Distribution::domain);
-        Optional<String> target = edge.or(() -> estate.ownerOf(host)
+        Optional<String> target = edge.or(() -> cloud.ownerOf(host)
                 .map(account -> account.bucket(host))
                 .filter(bucket -> bucket.website().found().isPresent())
                 .flatMap(bucket -> bucket.region().found())
@@ -51,7 +51,7 @@ final class HostRemedies {
         String record = "{\"Name\":" + JsonSpelling.quoted(host + ".") + ",\"Type\":\"A\",\"AliasTarget\":{\"DNSName\":"
                 + JsonSpelling.quoted(name + ".") + "}}";
         String says = "Add an alias record for the host that leads to " + name + ".";
-        return estate.accounts().stream()
+        return cloud.accounts().stream()
                 .flatMap(account -> Remedy.edited(account, "zone-records", zone.id(), "/ResourceRecordSets/-", record)
                         .map(line -> Remedy.of(says, account, line))
                         .stream())
@@ -62,7 +62,7 @@ final class HostRemedies {
     Remedy listing(String host, String target) {
         String says =
                 "Add " + host + " to the distribution's alternate domain names, with a certificate that covers it.";
-        return estate.accounts().stream()
+        return cloud.accounts().stream()
                 .flatMap(account -> account.distributions().stream()
                         .filter(edge -> edge.domain().equals(target))
                         .flatMap(edge -> {

@@ -15,11 +15,11 @@ final class RemedyTrial {
     /** A visit that still fails after so many remedies wants more than a sentence. */
     private static final int MOST = 4;
 
-    private final AwsCloud estate;
+    private final AwsCloud cloud;
     private final Visit visit;
 
-    RemedyTrial(AwsCloud estate, Visit visit) {
-        this.estate = estate;
+    RemedyTrial(AwsCloud cloud, Visit visit) {
+        this.cloud = cloud;
         this.visit = visit;
     }
 
@@ -30,7 +30,7 @@ final class RemedyTrial {
     /** Returns all that is to be done until the page is given, in order; or how far that goes. */
     String told(Followed first) {
         List<String> told = new ArrayList<>();
-        AwsCloud copy = estate;
+        AwsCloud copy = cloud;
         Followed reached = first;
         while (told.size() < MOST) {
             Remedy next = reached.remedy();

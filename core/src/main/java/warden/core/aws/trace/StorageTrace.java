@@ -19,7 +19,7 @@ import warden.core.aws.storage.ObjectListing;
 import warden.core.aws.storage.Website;
 import warden.core.aws.storage.Website.RoutingRule;
 import warden.core.aws.survey.AwsAspects;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
@@ -104,8 +104,8 @@ final class StorageTrace {
         if (read.outcome() == Decision.Outcome.DENY) {
             journal.step(
                     At.BUCKET,
-                    "The bucket " + bucket.name() + " does not let " + caller.called() + " read " + Shown.name(key)
-                            + ": " + Remedy.lowered(read.says()),
+                    "The bucket " + bucket.name() + " does not let " + caller.called() + " read "
+                            + DisplayText.name(key) + ": " + Remedy.lowered(read.says()),
                     evidence(read, bucket));
             journal.decides(remedy(bucket, key, caller));
             return OutcomeSet.of(Outcome.of(403));
@@ -122,8 +122,8 @@ final class StorageTrace {
             journal.needs(read.needs());
             journal.step(
                     At.BUCKET,
-                    "Whether the bucket " + bucket.name() + " lets " + caller.called() + " read " + Shown.name(key)
-                            + " is not known: " + Remedy.lowered(read.says()),
+                    "Whether the bucket " + bucket.name() + " lets " + caller.called() + " read "
+                            + DisplayText.name(key) + " is not known: " + Remedy.lowered(read.says()),
                     evidence(read, bucket));
             journal.decides("");
             return fate.or(OutcomeSet.of(Outcome.of(403)));
@@ -180,7 +180,7 @@ final class StorageTrace {
         String on = key.isEmpty() ? bucket.arn() : bucket.object(key);
         Decision decision = decide(caller, action, on);
         String lets = "The bucket " + bucket.name() + " %s " + caller.called() + " " + action
-                + (key.isEmpty() ? "" : " on " + Shown.name(key));
+                + (key.isEmpty() ? "" : " on " + DisplayText.name(key));
         return Optional.of(
                 switch (decision.outcome()) {
                     case DENY -> {
@@ -240,12 +240,13 @@ final class StorageTrace {
                 journal.step(
                         At.BUCKET,
                         "The bucket " + bucket.name() + " lets " + caller.called() + " read it, and the object "
-                                + Shown.name(key) + " exists.",
+                                + DisplayText.name(key) + " exists.",
                         listing(bucket, key));
             } else {
                 journal.step(
                         At.BUCKET,
-                        "The object " + Shown.name(key) + " is archived and cannot be read before it is restored.",
+                        "The object " + DisplayText.name(key)
+                                + " is archived and cannot be read before it is restored.",
                         listing(bucket, key));
                 journal.decides(Remedy.of(
                         "Restore the object, and keep the lifecycle from archiving what visitors read.",
@@ -278,8 +279,9 @@ final class StorageTrace {
     private OutcomeSet missing(Bucket bucket, String key, Caller caller) {
         Decision list = decide(caller, "s3:ListBucket", bucket.arn());
         String what = exists(bucket, key) == Truth.FALSE
-                ? "The object " + Shown.name(key) + " does not exist in the bucket " + bucket.name()
-                : "Whether the object " + Shown.name(key) + " exists in the bucket " + bucket.name() + " is not known";
+                ? "The object " + DisplayText.name(key) + " does not exist in the bucket " + bucket.name()
+                : "Whether the object " + DisplayText.name(key) + " exists in the bucket " + bucket.name()
+                        + " is not known";
         String rule =
                 switch (list.outcome()) {
                     case ALLOW -> "; " + caller.called() + " may list it, so a missing object answers 404.";
@@ -312,7 +314,7 @@ final class StorageTrace {
         return hasIndex
                 ? Remedy.inWords(
                         "The REST endpoint knows no index documents: have a function at the edge turn folders into "
-                                + Shown.name(folder) + "index.html, or use the website endpoint as origin.")
+                                + DisplayText.name(folder) + "index.html, or use the website endpoint as origin.")
                 : Remedy.of(UPLOAD, evaluator.account(), Remedy.found("object", bucket.object(key), "{}"));
     }
 
@@ -355,7 +357,7 @@ final class StorageTrace {
         if (action.isEmpty() || key.isEmpty()) {
             journal.step(
                     At.BUCKET,
-                    "What the storage service answers to " + Shown.name(method) + " here is not worked out.");
+                    "What the storage service answers to " + DisplayText.name(method) + " here is not worked out.");
             journal.decides("");
             return OutcomeSet.anything();
         }
@@ -433,7 +435,7 @@ final class StorageTrace {
                     + settings.redirectHost().get() + "/" + WebAddress.escapedKey(key);
             return redirected(
                     "The bucket " + bucket.name() + " sends every request to "
-                            + Shown.name(settings.redirectHost().get()) + ".",
+                            + DisplayText.name(settings.redirectHost().get()) + ".",
                     301,
                     target,
                     asked,
@@ -449,9 +451,10 @@ final class StorageTrace {
         boolean isFolder = key.isEmpty() || key.endsWith("/");
         String wanted = isFolder ? key + index : key;
         if (isFolder) {
-            journal.step(At.WEBSITE, "The website endpoint takes the index document " + Shown.name(wanted) + ".", at);
+            journal.step(
+                    At.WEBSITE, "The website endpoint takes the index document " + DisplayText.name(wanted) + ".", at);
         } else {
-            journal.step(At.WEBSITE, "The website endpoint looks for the object " + Shown.name(wanted) + ".", at);
+            journal.step(At.WEBSITE, "The website endpoint looks for the object " + DisplayText.name(wanted) + ".", at);
         }
         OutcomeSet fate = rest(bucket, wanted, everyone, "GET");
         return fate.then(outcome -> answered(bucket, settings, at, asked, wanted, index, everyone, outcome));
@@ -476,8 +479,8 @@ final class StorageTrace {
             }
             journal.step(
                     At.WEBSITE,
-                    "The object " + Shown.name(wanted) + " is stored with a redirect to " + Shown.name(elsewhere.get())
-                            + ".",
+                    "The object " + DisplayText.name(wanted) + " is stored with a redirect to "
+                            + DisplayText.name(elsewhere.get()) + ".",
                     at);
             journal.decidesInstead("");
             String target = elsewhere.get().startsWith("/") ? asked.viewerOrigin() + elsewhere.get() : elsewhere.get();
@@ -489,8 +492,8 @@ final class StorageTrace {
             if (folder == Truth.TRUE) {
                 journal.step(
                         At.WEBSITE,
-                        "There is no such object, but " + Shown.name(key) + "/" + index
-                                + " exists: visitors are sent to " + Shown.name(key) + "/.",
+                        "There is no such object, but " + DisplayText.name(key) + "/" + index
+                                + " exists: visitors are sent to " + DisplayText.name(key) + "/.",
                         at);
                 journal.decidesInstead("");
                 return exists(bucket, wanted) == Truth.FALSE
@@ -536,12 +539,12 @@ final class StorageTrace {
                 At.WEBSITE,
                 switch (shown) {
                     case TRUE ->
-                        "The error document " + Shown.name(document) + " is shown, with status " + status + ".";
+                        "The error document " + DisplayText.name(document) + " is shown, with status " + status + ".";
                     case FALSE ->
-                        "The error document " + Shown.name(document)
+                        "The error document " + DisplayText.name(document)
                                 + " cannot be shown, so the storage service's own page is, with status " + status + ".";
                     case UNKNOWN ->
-                        "Whether the error document " + Shown.name(document)
+                        "Whether the error document " + DisplayText.name(document)
                                 + " can be shown is not known; the status is " + status + " either way.";
                 },
                 at);
@@ -558,7 +561,7 @@ final class StorageTrace {
         String host = rule.host().orElse(own.substring(own.indexOf("//") + 2));
         String target = scheme + "://" + host + "/" + WebAddress.escapedKey(rule.target(asked.key()));
         return redirected(
-                "A routing rule sends the request to " + Shown.name(target) + ".",
+                "A routing rule sends the request to " + DisplayText.name(target) + ".",
                 rule.status(),
                 target,
                 asked,

@@ -21,7 +21,7 @@ import warden.core.aws.site.Leads;
 import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.StorageEndpoint;
 import warden.core.cloud.Following;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 import warden.core.names.HostRecord;
 import warden.core.names.Lead;
 import warden.core.names.Zone;
@@ -48,11 +48,11 @@ import warden.core.trace.WebAddress;
  */
 public final class Tracer implements Following {
     private static final String CDN_SUFFIX = ".cloudfront.net";
-    private final AwsCloud estate;
+    private final AwsCloud cloud;
     private final boolean triesRemedies;
 
-    public Tracer(AwsCloud estate) {
-        this(estate, true);
+    public Tracer(AwsCloud cloud) {
+        this(cloud, true);
     }
 
     /**
@@ -60,8 +60,8 @@ public final class Tracer implements Following {
      *
      * @param triesRemedies whether to look for the smallest change that mends what fails, by trying several; it takes its time
      */
-    public Tracer(AwsCloud estate, boolean triesRemedies) {
-        this.estate = estate;
+    public Tracer(AwsCloud cloud, boolean triesRemedies) {
+        this.cloud = cloud;
         this.triesRemedies = triesRemedies;
     }
 
@@ -74,7 +74,7 @@ public final class Tracer implements Following {
     public Trace trace(Visit visit) {
         Followed followed = follow(visit);
         return triesRemedies
-                ? followed.trace().withRemedy(new RemedyTrial(estate, visit).told(followed))
+                ? followed.trace().withRemedy(new RemedyTrial(cloud, visit).told(followed))
                 : followed.trace();
     }
 
@@ -95,14 +95,14 @@ public final class Tracer implements Following {
         String path = visit.address().decodedPath();
         String host = visit.address().host();
         boolean isView = path.lastIndexOf('.') < path.lastIndexOf('/') && path.length() > 1;
-        Optional<BucketSite> site = estate.siteOf(host).filter(each -> each.routing() == SiteFile.Routing.SINGLE_PAGE);
+        Optional<BucketSite> site = cloud.siteOf(host).filter(each -> each.routing() == SiteFile.Routing.SINGLE_PAGE);
         if (!isView
                 || site.isEmpty()
                 || !trace.surely(Outcome::isError)
                 || !trace.remedy().equals(StorageTrace.UPLOAD)) {
             return Optional.empty();
         }
-        return Optional.of(new HostRemedies(estate).linksToFrontPage(host));
+        return Optional.of(new HostRemedies(cloud).linksToFrontPage(host));
     }
 
     private static void conclude(Journal journal, OutcomeSet fate) {
@@ -136,8 +136,8 @@ public final class Tracer implements Following {
             journal.step(At.NAME, host + " is a name that the CDN gives to a distribution.");
             return toEdge(visit, host, journal);
         }
-        List<Lead> leads = estate.hosts().leads(host);
-        List<HostRecord> records = estate.hosts().records(host);
+        List<Lead> leads = cloud.hosts().leads(host);
+        List<HostRecord> records = cloud.hosts().records(host);
         Optional<OutcomeSet> undelegated = undelegated(host, journal);
         if (undelegated.isPresent()) {
             return undelegated.get();
@@ -160,8 +160,8 @@ public final class Tracer implements Following {
 
     /** What a zone says that nobody is led to has no effect. */
     private Optional<OutcomeSet> undelegated(String host, Journal journal) {
-        Optional<String> zone = estate.hosts().zoneOf(host).flatMap(Zone::name);
-        Optional<Delegation.Undelegated> found = zone.flatMap(name -> Delegation.undelegated(estate, name));
+        Optional<String> zone = cloud.hosts().zoneOf(host).flatMap(Zone::name);
+        Optional<Delegation.Undelegated> found = zone.flatMap(name -> Delegation.undelegated(cloud, name));
         if (found.isEmpty()) {
             return Optional.empty();
         }
@@ -172,8 +172,8 @@ public final class Tracer implements Following {
                     "The zone above does not hand " + name + " to the name servers of its zone, so nobody asks them.",
                     found.get().at());
             journal.decides("Add an NS record for " + name + " with the zone's name servers to the zone above.");
-            boolean answeredAbove = estate.hosts().records(host).stream()
-                    .anyMatch(record -> estate.hosts().zonesNamed(name).stream()
+            boolean answeredAbove = cloud.hosts().records(host).stream()
+                    .anyMatch(record -> cloud.hosts().zonesNamed(name).stream()
                             .noneMatch(own -> own.id().equals(record.zone())));
             return Optional.of(
                     answeredAbove ? OutcomeSet.anything() : OutcomeSet.of(Outcome.of(Failure.NAME_NOT_FOUND)));
@@ -212,9 +212,9 @@ public final class Tracer implements Following {
 
     /** A host without address records: found nowhere, if its zone was read as a whole and is the one that counts. */
     private OutcomeSet nameless(String host, Visit visit, Journal journal) {
-        Optional<Zone> zone = estate.hosts().zoneOf(host);
+        Optional<Zone> zone = cloud.hosts().zoneOf(host);
         if (zone.isEmpty()
-                || estate.hosts().isDelegatedAway(host, zone.get())
+                || cloud.hosts().isDelegatedAway(host, zone.get())
                 || !zone.get().isComplete()) {
             String why = zone.isEmpty()
                     ? "No surveyed zone holds " + host + "; where it leads is not known."
@@ -241,13 +241,13 @@ public final class Tracer implements Following {
                 host + " has no address record in its zone "
                         + zone.get().name().orElse(zone.get().id()) + ".",
                 zone.get().records().citation().map(at -> at.at("", "")));
-        journal.decides(new HostRemedies(estate).record(host, zone.get()));
+        journal.decides(new HostRemedies(cloud).record(host, zone.get()));
         return OutcomeSet.of(Outcome.of(Failure.NAME_NOT_FOUND));
     }
 
     /** Where DNS was not read but a distribution lists the host, that is what it probably leads to. */
     private OutcomeSet listedSomewhere(String host, Visit visit, Journal journal) {
-        Optional<Account> account = new HostRemedies(estate).accountListing(host);
+        Optional<Account> account = new HostRemedies(cloud).accountListing(host);
         if (account.isEmpty()) {
             return bearingTheName(host, visit, journal);
         }
@@ -257,7 +257,7 @@ public final class Tracer implements Following {
 
     /** A website endpoint answers for the bucket that bears the host's name, and is used by no other name. */
     private OutcomeSet bearingTheName(String host, Visit visit, Journal journal) {
-        Optional<Bucket> bucket = estate.ownerOf(host)
+        Optional<Bucket> bucket = cloud.ownerOf(host)
                 .map(account -> account.bucket(host))
                 .filter(each -> each.website().found().isPresent());
         if (bucket.isEmpty()) {
@@ -279,16 +279,16 @@ public final class Tracer implements Following {
         if (Leads.storage(lead).isPresent()) {
             return toStorage(visit, Leads.storage(lead).get(), false, journal);
         }
-        boolean inOwnZone = estate.hosts().zoneOf(lead.target()).isPresent();
+        boolean inOwnZone = cloud.hosts().zoneOf(lead.target()).isPresent();
         journal.step(
                 At.NAME,
-                inOwnZone && estate.hosts().records(lead.target()).isEmpty()
+                inOwnZone && cloud.hosts().records(lead.target()).isEmpty()
                         ? lead.target() + " has no address record itself."
-                        : "What " + Shown.name(lead.target()) + " answers is not part of a survey.",
+                        : "What " + DisplayText.name(lead.target()) + " answers is not part of a survey.",
                 lead.record().at());
         if (inOwnZone
-                && estate.hosts().records(lead.target()).isEmpty()
-                && estate.hosts().zoneOf(lead.target()).filter(Zone::isComplete).isPresent()) {
+                && cloud.hosts().records(lead.target()).isEmpty()
+                && cloud.hosts().zoneOf(lead.target()).filter(Zone::isComplete).isPresent()) {
             journal.decides("Point the record at something that exists.");
             return OutcomeSet.of(Outcome.of(Failure.NAME_NOT_FOUND));
         }
@@ -319,7 +319,7 @@ public final class Tracer implements Following {
         if (handshake == Handshake.FAILS) {
             return OutcomeSet.of(Outcome.of(Failure.TLS));
         }
-        Evaluator evaluator = estate.reach(owner.get()).evaluator();
+        Evaluator evaluator = cloud.reach(owner.get()).evaluator();
         EdgeTrace edge = new EdgeTrace(owner.get(), evaluator, journal);
         OutcomeSet fate = edge.follow(distribution.get(), visit);
         fate.outcomes().stream()
@@ -333,7 +333,7 @@ public final class Tracer implements Following {
     private Optional<Account> nearestAccount(String host) {
         Optional<Account> owner = Optional.empty();
         int nearness = 0;
-        for (Account account : estate.accounts()) {
+        for (Account account : cloud.accounts()) {
             int here = account.distributionsByHost()
                     .nearest(host)
                     .map(distribution -> distribution.nearness(host))
@@ -348,10 +348,10 @@ public final class Tracer implements Following {
 
     private OutcomeSet unlisted(Visit visit, String target, Journal journal) {
         String host = visit.address().host();
-        boolean managed = estate.accounts().stream().anyMatch(account -> account.isManagedFront(target));
-        boolean described = estate.accounts().stream().anyMatch(account -> account.distributions().stream()
+        boolean managed = cloud.accounts().stream().anyMatch(account -> account.isManagedFront(target));
+        boolean described = cloud.accounts().stream().anyMatch(account -> account.distributions().stream()
                 .anyMatch(each -> each.domain().equals(target)));
-        boolean listKnown = estate.accounts().stream()
+        boolean listKnown = cloud.accounts().stream()
                 .allMatch(account -> account.listedDistributionDomains().found().isPresent());
         if (managed) {
             journal.step(At.EDGE, "A managed hosting front has " + host + "; what it answers is not modelled.");
@@ -359,12 +359,13 @@ public final class Tracer implements Following {
             journal.decides("");
             return OutcomeSet.anything();
         }
-        Optional<UnreadDistribution> unread = estate.accounts().stream()
+        Optional<UnreadDistribution> unread = cloud.accounts().stream()
                 .flatMap(account -> account.unreadDistributions().stream())
                 .filter(each -> each.domain().filter(target::equals).isPresent())
                 .findFirst();
         if (unread.isPresent()) {
-            journal.step(At.EDGE, "The distribution " + Shown.name(target) + " is the account's, and was not read.");
+            journal.step(
+                    At.EDGE, "The distribution " + DisplayText.name(target) + " is the account's, and was not read.");
             journal.need(unread.get().need());
             journal.decides("");
             return OutcomeSet.anything();
@@ -372,7 +373,7 @@ public final class Tracer implements Following {
         if (!described) {
             journal.step(
                     At.EDGE,
-                    "The distribution " + Shown.name(target)
+                    "The distribution " + DisplayText.name(target)
                             + (listKnown ? " is not in the surveyed accounts." : " was not surveyed."));
             journal.need(new Need(
                     "distribution",
@@ -383,7 +384,7 @@ public final class Tracer implements Following {
             return OutcomeSet.anything(
                     visit.address().secure() ? OutcomeSet.of(Outcome.of(Failure.TLS)) : OutcomeSet.of(Outcome.of(403)));
         }
-        List<Citation> because = estate.accounts().stream()
+        List<Citation> because = cloud.accounts().stream()
                 .flatMap(account -> account.distributions().stream())
                 .filter(each -> each.domain().equals(target))
                 .map(each -> each.cite("Aliases"))
@@ -395,7 +396,7 @@ public final class Tracer implements Following {
                                 ? ", so the edge shows its own certificate, which is for other names."
                                 : ": the edge answers 403."),
                 because);
-        journal.decides(new HostRemedies(estate).listing(host, target));
+        journal.decides(new HostRemedies(cloud).listing(host, target));
         return visit.address().secure() ? OutcomeSet.of(Outcome.of(Failure.TLS)) : OutcomeSet.of(Outcome.of(403));
     }
 
@@ -513,21 +514,21 @@ public final class Tracer implements Following {
     private OutcomeSet inBucket(
             Visit visit, StorageEndpoint endpoint, String name, String key, boolean pathStyle, Journal journal) {
         At at = endpoint.isWebsite() ? At.WEBSITE : At.BUCKET;
-        Optional<Account> owner = estate.ownerOf(name);
+        Optional<Account> owner = cloud.ownerOf(name);
         if (owner.isEmpty()) {
-            boolean notOurs = estate.accounts().stream().allMatch(account -> account.ownsBucket(name) == Truth.FALSE);
+            boolean notOurs = cloud.accounts().stream().allMatch(account -> account.ownsBucket(name) == Truth.FALSE);
             journal.step(
                     at,
-                    "The bucket " + Shown.name(name)
+                    "The bucket " + DisplayText.name(name)
                             + (notOurs
                                     ? " is not in the surveyed accounts: it does not exist (404), or is somebody else's."
                                     : " was not surveyed."),
-                    estate.accounts().stream()
+                    cloud.accounts().stream()
                             .flatMap(each -> each.listedBuckets().citation().stream())
                             .findFirst()
                             .map(cited -> cited.at("/Buckets", "")));
             journal.need(new Need(
-                    "bucket-list", estate.accounts().get(0).number(), "whose the bucket is", "s3:ListAllMyBuckets"));
+                    "bucket-list", cloud.accounts().get(0).number(), "whose the bucket is", "s3:ListAllMyBuckets"));
             journal.decides(
                     notOurs
                             ? "Remove the record, or create the bucket in your own account before somebody else does."
@@ -540,7 +541,7 @@ public final class Tracer implements Following {
         if (elsewhere.isPresent()) {
             return elsewhere.get();
         }
-        StorageTrace storage = new StorageTrace(estate.reach(owner.get()).evaluator(), journal);
+        StorageTrace storage = new StorageTrace(cloud.reach(owner.get()).evaluator(), journal);
         if (endpoint.isWebsite()) {
             return storage.website(
                     bucket, new StorageTrace.Asked(visit.address(), visit.address(), key), visit, Map.of());
@@ -586,11 +587,11 @@ public final class Tracer implements Following {
 
     /** Returns the address of a host's front page, as its visitors come; absent for a name that no address can hold. */
     public Optional<WebAddress> frontPage(String host) {
-        return new Cases(estate).frontPage(host);
+        return new Cases(cloud).frontPage(host);
     }
 
     @Override
     public List<Case> cases(String host) {
-        return new Cases(estate).of(host);
+        return new Cases(cloud).of(host);
     }
 }

@@ -18,8 +18,8 @@ public final class Visits {
      *
      * @param at the instant as of which certificates and the like are judged
      */
-    public Visits(AwsCloud estate, Instant at) {
-        this.tracer = new Tracer(estate, false);
+    public Visits(AwsCloud cloud, Instant at) {
+        this.tracer = new Tracer(cloud, false);
         this.at = at;
     }
 

@@ -10,11 +10,11 @@ import warden.core.algebra.Language;
 import warden.core.aws.account.Account;
 import warden.core.aws.decision.Evaluator;
 import warden.core.aws.identity.Principal;
+import warden.core.aws.permission.EffectivePermissions;
+import warden.core.aws.permission.Shortfall;
 import warden.core.aws.policy.Arn;
 import warden.core.aws.policy.PolicyDocument;
 import warden.core.aws.policy.Statement;
-import warden.core.aws.power.Powers;
-import warden.core.aws.power.Shortfall;
 import warden.core.aws.reach.Reach;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonSpelling;
@@ -46,8 +46,8 @@ public record Proof(boolean coversNeeded, boolean withinNeeded, List<Needed> sti
             covers &= wanted.isSubsetOf(allowed);
             within &= allowed.isSubsetOf(wanted);
         }
-        Optional<Powers> onCopy = onCopy(account, principal, policy);
-        Optional<Shortfall> shortfall = onCopy.map(powers -> Shortfall.of(powers, needed));
+        Optional<EffectivePermissions> onCopy = onCopy(account, principal, policy);
+        Optional<Shortfall> shortfall = onCopy.map(permissions -> Shortfall.of(permissions, needed));
         return new Proof(
                 covers,
                 within,
@@ -66,8 +66,8 @@ public record Proof(boolean coversNeeded, boolean withinNeeded, List<Needed> sti
         return actions.isSubsetOf(Language.of(names));
     }
 
-    /** Returns the credential's powers in a copy of the survey in which it holds the proposed policy and no other. */
-    static Optional<Powers> onCopy(Account account, Principal principal, MinimalPolicy policy) {
+    /** Returns the credential's permissions in a copy of the survey in which it holds the proposed policy and no other. */
+    static Optional<EffectivePermissions> onCopy(Account account, Principal principal, MinimalPolicy policy) {
         String arn = principal.arn().toString();
         String aspect = principal.aspect();
         String kind = principal.isRole() ? "Role" : "User";
@@ -101,7 +101,7 @@ public record Proof(boolean coversNeeded, boolean withinNeeded, List<Needed> sti
                         .directory()
                         .principal(parsed)
                         .found())
-                .map(same -> new Powers(reach, same));
+                .map(same -> new EffectivePermissions(reach, same));
     }
 
     private static JsonPart text(String value) {

@@ -1,7 +1,7 @@
 package warden.core.aws.trim;
 
 import java.util.Optional;
-import warden.core.aws.power.TokenTrust;
+import warden.core.aws.permission.TokenTrust;
 import warden.core.aws.publishing.Deployments;
 import warden.core.aws.site.PublishingPrincipal;
 import warden.core.document.JsonPart;

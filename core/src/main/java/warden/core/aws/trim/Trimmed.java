@@ -12,11 +12,11 @@ import java.util.stream.Collectors;
 import warden.core.access.Witness;
 import warden.core.aws.account.Account;
 import warden.core.aws.catalogue.ServiceAction;
+import warden.core.aws.permission.EffectivePermissions;
+import warden.core.aws.permission.EscalationPath;
+import warden.core.aws.permission.Excess;
+import warden.core.aws.permission.Shortfall;
 import warden.core.aws.policy.Statement;
-import warden.core.aws.power.EscalationPath;
-import warden.core.aws.power.Excess;
-import warden.core.aws.power.Powers;
-import warden.core.aws.power.Shortfall;
 import warden.core.aws.publishing.Deployments;
 import warden.core.aws.publishing.NeededPermissions;
 import warden.core.aws.site.BucketSite;
@@ -84,15 +84,27 @@ public record Trimmed(
      * @param activity what the account's log shows the credential to have used; empty when no log was given
      */
     public static Trimmed of(
-            PublishingPrincipal publisher, Deployments deployments, Powers powers, List<Needed> activity) {
+            PublishingPrincipal publisher,
+            Deployments deployments,
+            EffectivePermissions effective,
+            List<Needed> activity) {
         NeededPermissions permissions = NeededPermissions.of(publisher, deployments);
-        return of(publisher.arn(), publisher, permissions, deployments, powers, activity);
+        return of(publisher.arn(), publisher, permissions, deployments, effective, activity);
     }
 
     /** Proposes what a credential needs that no reading describes. */
     public static Trimmed of(
-            UnsurveyedPublisher unsurveyed, Deployments deployments, Powers powers, List<Needed> activity) {
-        return of(unsurveyed.called(), unsurveyed.publisher(), unsurveyed.permissions(), deployments, powers, activity);
+            UnsurveyedPublisher unsurveyed,
+            Deployments deployments,
+            EffectivePermissions effective,
+            List<Needed> activity) {
+        return of(
+                unsurveyed.called(),
+                unsurveyed.publisher(),
+                unsurveyed.permissions(),
+                deployments,
+                effective,
+                activity);
     }
 
     private static Trimmed of(
@@ -100,24 +112,24 @@ public record Trimmed(
             PublishingPrincipal publisher,
             NeededPermissions permissions,
             Deployments deployments,
-            Powers powers,
+            EffectivePermissions effective,
             List<Needed> activity) {
         boolean known = permissions.needed().stream().anyMatch(each -> each.evidence() == Needed.Evidence.PIPELINE);
         List<Needed> needed = merged(known || activity.isEmpty() ? permissions.needed() : List.of(), activity);
         Account account = publisher.account();
-        Excess excess = Excess.of(publisher, powers, needed);
+        Excess excess = Excess.of(publisher, effective, needed);
         MinimalPolicy policy = MinimalPolicy.of(needed);
         return new Trimmed(
                 called,
                 publisher,
                 needed,
                 permissions.open(),
-                Shortfall.of(powers, needed).missing(),
-                powers.missing(),
-                powers.actions(),
-                powers.services(),
+                Shortfall.of(effective, needed).missing(),
+                effective.missing(),
+                effective.actions(),
+                effective.services(),
                 excess,
-                worst(publisher, powers, excess),
+                worst(publisher, effective, excess),
                 policy,
                 ProposedTrust.of(publisher, deployments),
                 Proof.of(account, publisher.principal(), policy, needed));
@@ -140,10 +152,10 @@ public record Trimmed(
         return List.copyOf(all.values());
     }
 
-    private static List<Worst> worst(PublishingPrincipal publisher, Powers powers, Excess excess) {
+    private static List<Worst> worst(PublishingPrincipal publisher, EffectivePermissions effective, Excess excess) {
         List<Worst> worst = new ArrayList<>();
         Set<String> named = new TreeSet<>();
-        EscalationPath.Ways ways = EscalationPath.openTo(powers);
+        EscalationPath.Ways ways = EscalationPath.openTo(effective);
         for (EscalationPath.Open open : ways.open()) {
             Witness first = open.requests().get(0).witness();
             if (named.add(first.action())) {
@@ -163,7 +175,7 @@ public record Trimmed(
                 .filter(action -> dangers.containsKey(action.name()))
                 .sorted(Comparator.comparing(ServiceAction::name))
                 .forEach(action ->
-                        worst.add(new Worst(action.name(), powers.example(action), dangers.get(action.name()))));
+                        worst.add(new Worst(action.name(), effective.example(action), dangers.get(action.name()))));
         return worst.stream().limit(MOST_WORST).collect(Collectors.toList());
     }
 

@@ -35,7 +35,7 @@ public record UnsurveyedPublisher(
     }
 
     /** Finds them: a credential for each role that steps name, and one for each pipeline whose steps name none that is known. */
-    public static List<UnsurveyedPublisher> in(AwsCloud estate, Deployments deployments) {
+    public static List<UnsurveyedPublisher> in(AwsCloud cloud, Deployments deployments) {
         Map<String, List<StepOf>> steps = new LinkedHashMap<>();
         for (Pipeline pipeline : deployments.pipelines()) {
             for (DeploymentStep step : pipeline.steps()) {
@@ -46,7 +46,7 @@ public record UnsurveyedPublisher(
             }
         }
         return steps.values().stream()
-                .map(own -> of(estate, deployments, own))
+                .map(own -> of(cloud, deployments, own))
                 .filter(UnsurveyedPublisher::needsSomething)
                 .toList();
     }
@@ -72,14 +72,14 @@ public record UnsurveyedPublisher(
         return step.credential().flatMap(CredentialUse::knownRole);
     }
 
-    private static UnsurveyedPublisher of(AwsCloud estate, Deployments deployments, List<StepOf> steps) {
+    private static UnsurveyedPublisher of(AwsCloud cloud, Deployments deployments, List<StepOf> steps) {
         StepOf first = steps.get(0);
         Optional<String> role = role(first.step());
         Optional<Arn> arn = role.flatMap(Arn::parse);
-        Account account = arn.flatMap(named -> estate.accounts().stream()
+        Account account = arn.flatMap(named -> cloud.accounts().stream()
                         .filter(each -> each.number().equals(named.account()))
                         .findFirst())
-                .orElse(estate.accounts().get(0));
+                .orElse(cloud.accounts().get(0));
         boolean isUser = first.step()
                 .credential()
                 .map(CredentialUse::kind)

@@ -5,7 +5,7 @@ import java.util.Optional;
 import warden.core.access.Decision;
 import warden.core.access.Questions;
 import warden.core.azure.account.ResourceId;
-import warden.core.document.Shown;
+import warden.core.document.DisplayText;
 
 /** Decides questions about the second provider's subscriptions. Safe for use by several threads. */
 public final class ContainerAnswers implements Questions.Answers {
@@ -28,7 +28,9 @@ public final class ContainerAnswers implements Questions.Answers {
         String on = question.on();
         if (on.isEmpty() || !on.startsWith("/")) {
             throw new Questions.UnusableQuestionException(
-                    on.isEmpty() ? "\"on\" is missing" : "\"on\" is no identifier of a resource: " + Shown.name(on));
+                    on.isEmpty()
+                            ? "\"on\" is missing"
+                            : "\"on\" is no identifier of a resource: " + DisplayText.name(on));
         }
         Reach reach =
                 reaches.stream().filter(each -> each.holds(on)).findFirst().orElse(reaches.get(0));
@@ -36,7 +38,9 @@ public final class ContainerAnswers implements Questions.Answers {
         Optional<Caller> caller = who.isEmpty() ? Optional.empty() : reach.caller(who);
         if (caller.isEmpty()) {
             throw new Questions.UnusableQuestionException(
-                    who.isEmpty() ? "\"who\" is missing" : "\"who\" names nobody that can ask: " + Shown.name(who));
+                    who.isEmpty()
+                            ? "\"who\" is missing"
+                            : "\"who\" names nobody that can ask: " + DisplayText.name(who));
         }
         String action = question.action();
         boolean isListing = action.equalsIgnoreCase("list");
@@ -44,7 +48,7 @@ public final class ContainerAnswers implements Questions.Answers {
             throw new Questions.UnusableQuestionException(
                     action.isEmpty()
                             ? "\"action\" is missing"
-                            : "\"action\" is no single action: " + Shown.name(action));
+                            : "\"action\" is no single action: " + DisplayText.name(action));
         }
         boolean onContainer = ResourceId.blobIn(on).isEmpty();
         boolean lists = isListing || (action.equalsIgnoreCase(Actions.READ) && onContainer);

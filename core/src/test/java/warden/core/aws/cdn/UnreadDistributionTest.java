@@ -66,7 +66,7 @@ class UnreadDistributionTest {
 
     @Test
     void makesASiteWithoutAPattern() {
-        BucketSite site = listedOnly(true).estate(SiteFile.empty()).siteOf(HOST).orElseThrow();
+        BucketSite site = listedOnly(true).cloud(SiteFile.empty()).siteOf(HOST).orElseThrow();
         assertThat(site.pattern()).isEmpty();
         assertThat(site.unreadDistributions()).hasSize(1);
         assertThat(site.buckets()).extracting(bucket -> bucket.arn()).containsExactly(BUCKET_ARN);

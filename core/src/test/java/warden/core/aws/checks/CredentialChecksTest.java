@@ -19,7 +19,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import warden.core.audit.Severity;
 import warden.core.fixture.Audited;
 import warden.core.fixture.SurveyBuilder;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.Target;
 import warden.core.site.SiteFile;
@@ -184,8 +184,10 @@ class CredentialChecksTest {
         Pipeline changes = aPipeline()
                 .asRole(ROLE)
                 .sync("dist", BUCKET, true)
-                .step(new Doing.Call(
-                        "s3:PutBucketWebsite", warden.core.pipeline.Term.of(BUCKET_ARN), java.util.Optional.empty()))
+                .step(new Operation.Call(
+                        "s3:PutBucketWebsite",
+                        warden.core.pipeline.PipelineValue.of(BUCKET_ARN),
+                        java.util.Optional.empty()))
                 .build();
         check("publisher-can-change-rules", healthy(allow("'s3:PutBucketWebsite'", BUCKET_ARN)), changes)
                 .isSilent();
@@ -549,7 +551,7 @@ class CredentialChecksTest {
     private static Pipeline uploading(Optional<String> acl, Map<String, String> carries) {
         return aPipeline()
                 .asRole(ROLE)
-                .step(new Doing.Upload(
+                .step(new Operation.Upload(
                         term("dist"),
                         new Target(term(BUCKET), term("")),
                         true,

@@ -13,7 +13,7 @@ import warden.core.site.SiteFile;
 /** A well-built site has no findings, and nothing about it is unknown. */
 class HealthySitesTest {
     private static void isHealthy(SurveyBuilder survey) {
-        Audit audit = Audited.audit(survey.estate(SiteFile.empty()));
+        Audit audit = Audited.audit(survey.cloud(SiteFile.empty()));
         assertThat(audit.findings())
                 .extracting(finding -> finding.card().id() + ": " + finding.says())
                 .isEqualTo(List.of());

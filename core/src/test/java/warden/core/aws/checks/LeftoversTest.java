@@ -15,7 +15,7 @@ import warden.core.site.SiteFile;
 /** What is to be deleted need not be put right in small things first. */
 class LeftoversTest {
     private static List<Finding> about(SurveyBuilder survey, String subject) {
-        Audit audit = Audited.audit(survey.estate(SiteFile.empty()));
+        Audit audit = Audited.audit(survey.cloud(SiteFile.empty()));
         return audit.findings().stream()
                 .filter(finding -> finding.subject().equals(subject))
                 .toList();

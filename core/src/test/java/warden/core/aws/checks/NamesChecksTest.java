@@ -284,7 +284,7 @@ class NamesChecksTest {
                 .bucket(HOST)
                 .zone(SurveyBuilder.alias(HOST, "s3-website-us-east-1.amazonaws.com"))
                 .unread("domain", APEX);
-        assertThat(Audited.audit(below.estate(SiteFile.empty())).unknowns())
+        assertThat(Audited.audit(below.cloud(SiteFile.empty())).unknowns())
                 .filteredOn(answer -> answer.card().id().equals("domain-expiring"))
                 .extracting(answer -> answer.verdict().site())
                 .containsExactly(Optional.of(HOST));

@@ -18,14 +18,14 @@ import org.junit.jupiter.params.provider.ValueSource;
 import warden.core.audit.Severity;
 import warden.core.fixture.PipelineBuilder;
 import warden.core.fixture.SurveyBuilder;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
+import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
-import warden.core.pipeline.Term;
 
 class PipelineChecksTest {
     private static final String FILE = "publish.yml";
-    private static final Doing UNCLEAR = new Doing.NotUnderstood("what deploy.py does is not in this file");
+    private static final Operation UNCLEAR = new Operation.NotUnderstood("what deploy.py does is not in this file");
 
     private static Pipeline healthy() {
         return aPipeline()
@@ -33,8 +33,8 @@ class PipelineChecksTest {
                 .may("contents", false)
                 .may("id-token", true)
                 .asRole("arn:aws:iam::210987654321:role/publisher")
-                .step(new Doing.Checkout(""))
-                .step(new Doing.Test())
+                .step(new Operation.Checkout(""))
+                .step(new Operation.Test())
                 .sync("dist", BUCKET, true)
                 .invalidate("E1")
                 .build();
@@ -93,7 +93,7 @@ class PipelineChecksTest {
         Pipeline pipeline = aPipeline()
                 .on(event)
                 .withKey("$secrets.KEY", "eu-west-1")
-                .step(new Doing.Checkout(ref))
+                .step(new Operation.Checkout(ref))
                 .sync("dist", BUCKET, true)
                 .build();
         if (flagged) {
@@ -102,7 +102,7 @@ class PipelineChecksTest {
             check("pipeline-untrusted-trigger", sealed(), pipeline).isSilent();
         }
         Pipeline withoutSecrets =
-                aPipeline().on(event).step(new Doing.Checkout(ref)).build();
+                aPipeline().on(event).step(new Operation.Checkout(ref)).build();
         check("pipeline-untrusted-trigger", sealed(), withoutSecrets).isSilent();
     }
 
@@ -112,12 +112,12 @@ class PipelineChecksTest {
         "someone/upload,        master,                                   true",
         "someone/upload,        '',                                       true",
         "someone/upload,        e3dd6a429d7300a6a4c196c26e071d42e0343502, false",
-        "actions/setup-node,    v4,                                       false",
+        "actions/context-node,    v4,                                       false",
         "aws-actions/configure-aws-credentials, v4,                       false",
     })
     void unpinnedStep(String name, String version, boolean flagged) {
         PipelineBuilder with =
-                aPipeline().withKey("$secrets.KEY", "eu-west-1").step(new Doing.Reusable(name, version, false));
+                aPipeline().withKey("$secrets.KEY", "eu-west-1").step(new Operation.Reusable(name, version, false));
         if (flagged) {
             check("pipeline-unpinned-step", sealed(), with.build()).flags(Severity.MEDIUM, FILE, name);
         } else {
@@ -127,7 +127,7 @@ class PipelineChecksTest {
                         "pipeline-unpinned-step",
                         sealed(),
                         aPipeline()
-                                .step(new Doing.Reusable(name, version, false))
+                                .step(new Operation.Reusable(name, version, false))
                                 .build())
                 .isSilent();
     }
@@ -138,7 +138,7 @@ class PipelineChecksTest {
                         "pipeline-unpinned-step",
                         sealed(),
                         aPipeline()
-                                .step(new Doing.Reusable("someone/notify", "v1", true))
+                                .step(new Operation.Reusable("someone/notify", "v1", true))
                                 .build())
                 .flags(Severity.MEDIUM, FILE, "is given secrets");
     }
@@ -190,7 +190,7 @@ class PipelineChecksTest {
                         "pipeline-uploads-everything",
                         sealed(),
                         aPipeline()
-                                .step(new Doing.Checkout(""))
+                                .step(new Operation.Checkout(""))
                                 .sync(".", BUCKET, true)
                                 .build())
                 .flags(Severity.HIGH, FILE, "the repository itself");
@@ -228,7 +228,7 @@ class PipelineChecksTest {
                         sealed(),
                         aPipeline()
                                 .sync("dist", BUCKET, false)
-                                .step(new Doing.Remove(new Target(term(BUCKET), term("")), true))
+                                .step(new Operation.Remove(new Target(term(BUCKET), term("")), true))
                                 .build())
                 .isSilent();
         check(
@@ -289,9 +289,9 @@ class PipelineChecksTest {
                         sealed(),
                         aPipeline().sync("dist", BUCKET, true).step(UNCLEAR).build())
                 .isUnknownFor("pipeline-file");
-        Doing.Upload fresh = new Doing.Upload(
-                Term.of("dist"),
-                new Target(Term.of(BUCKET), Term.of("")),
+        Operation.Upload fresh = new Operation.Upload(
+                PipelineValue.of("dist"),
+                new Target(PipelineValue.of(BUCKET), PipelineValue.of("")),
                 true,
                 true,
                 true,
@@ -356,7 +356,7 @@ class PipelineChecksTest {
                         sealed(),
                         aPipeline()
                                 .sync("dist", BUCKET, false)
-                                .step(new Doing.KeepState(new Target(term("$STATE"), term("site.tfstate"))))
+                                .step(new Operation.KeepState(new Target(term("$STATE"), term("site.tfstate"))))
                                 .build())
                 .isUnknownFor("pipeline-file");
         check(
@@ -412,7 +412,8 @@ class PipelineChecksTest {
 
     @Test
     void stateExposed() {
-        Doing state = new Doing.KeepState(new Target(Term.of(BUCKET), Term.of("site.tfstate")));
+        Operation state =
+                new Operation.KeepState(new Target(PipelineValue.of(BUCKET), PipelineValue.of("site.tfstate")));
         check("pipeline-state-exposed", sealed(), aPipeline().step(state).build())
                 .flags(Severity.CRITICAL, FILE, "the visitors of a site can read");
         check(
@@ -426,7 +427,8 @@ class PipelineChecksTest {
                                         BUCKET_ARN,
                                         "{'Contents':[{'Key':'index.html'}],'IsTruncated':true}"))
                 .isUnknownFor("bucket-objects");
-        Doing apart = new Doing.KeepState(new Target(Term.of("heron-state"), Term.of("site.tfstate")));
+        Operation apart =
+                new Operation.KeepState(new Target(PipelineValue.of("heron-state"), PipelineValue.of("site.tfstate")));
         check(
                         "pipeline-state-exposed",
                         sealed().bucket("heron-state", bucket -> bucket.guard(true)),

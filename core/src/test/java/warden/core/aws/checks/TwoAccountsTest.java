@@ -41,13 +41,13 @@ class TwoAccountsTest {
             + "'},'Action':'s3:PutObject','Resource':'" + BUCKET_ARN + "/*'}";
 
     /** Returns the healthy site with its bucket, under these statements, in the other account. */
-    private static AwsCloud estate(String own, String... statements) {
+    private static AwsCloud cloud(String own, String... statements) {
         SurveyBuilder whole = sealed().role("quay", PIPELINE, "", own)
                 .bucket(BUCKET, bucket -> bucket.policy(statements).guard(true));
-        return estate(whole);
+        return cloud(whole);
     }
 
-    private static AwsCloud estate(SurveyBuilder whole) {
+    private static AwsCloud cloud(SurveyBuilder whole) {
         Account names = whole.account(line -> !isStorage(line), ACCOUNT);
         Account storage = whole.account(TwoAccountsTest::isStorage, OTHER_ACCOUNT);
         return new AwsCloud(List.of(names, storage), SiteFile.empty());
@@ -57,14 +57,14 @@ class TwoAccountsTest {
         return line.startsWith("{\"aspect\":\"bucket") || line.startsWith("{\"aspect\":\"object");
     }
 
-    private static Trace front(AwsCloud estate) {
+    private static Trace front(AwsCloud cloud) {
         WebAddress address =
                 WebAddress.parse("https://www.heronferry.example/").address().orElseThrow();
-        return new Tracer(estate).trace(address, Audited.NOW);
+        return new Tracer(cloud).trace(address, Audited.NOW);
     }
 
-    private static List<String> worst(AwsCloud estate) {
-        return Audited.audit(estate).findings().stream()
+    private static List<String> worst(AwsCloud cloud) {
+        return Audited.audit(cloud).findings().stream()
                 .filter(finding -> finding.severity().compareTo(warden.core.audit.Severity.HIGH) <= 0)
                 .map(Finding::card)
                 .map(card -> card.id())
@@ -74,10 +74,10 @@ class TwoAccountsTest {
 
     @Test
     void theEdgeReadsWhereTheOtherAccountLetsIt() {
-        AwsCloud healthy = estate(PUT, EDGE_READS, ROLE_WRITES);
+        AwsCloud healthy = cloud(PUT, EDGE_READS, ROLE_WRITES);
         assertThat(front(healthy).outcomes()).singleElement().matches(outcome -> outcome.is(200));
         assertThat(worst(healthy)).doesNotContain("page-not-served", "origin-identity-not-allowed", "origin-missing");
-        AwsCloud other = estate(PUT, EDGE_READS.replace(EDGE, EDGE.replace("E1", "E9")), ROLE_WRITES);
+        AwsCloud other = cloud(PUT, EDGE_READS.replace(EDGE, EDGE.replace("E1", "E9")), ROLE_WRITES);
         assertThat(front(other).outcomes()).singleElement().matches(outcome -> outcome.is(403));
         assertThat(front(other).remedy()).startsWith("Grant the service cloudfront.amazonaws.com for " + EDGE);
         assertThat(worst(other)).containsAnyOf("page-not-served", "origin-identity-not-allowed");
@@ -85,7 +85,7 @@ class TwoAccountsTest {
 
     @Test
     void whatWasNotReadInTheOtherAccountIsOpen() {
-        AwsCloud unread = estate(sealed().role("quay", PIPELINE, "", PUT).unread("bucket-policy", BUCKET_ARN));
+        AwsCloud unread = cloud(sealed().role("quay", PIPELINE, "", PUT).unread("bucket-policy", BUCKET_ARN));
         assertThat(front(unread).isCertain()).isFalse();
         Audit audit = Audited.audit(unread);
         assertThat(audit.unknowns())
@@ -97,22 +97,22 @@ class TwoAccountsTest {
 
     @Test
     void aRolePublishesIntoTheOtherAccountWhereBothSidesLetIt() {
-        AwsCloud both = estate(PUT, EDGE_READS, ROLE_WRITES);
+        AwsCloud both = cloud(PUT, EDGE_READS, ROLE_WRITES);
         List<PublishingPrincipal> publishers = new PublisherFinder(both).find();
         assertThat(publishers).extracting(PublishingPrincipal::arn).containsExactly(ROLE);
         assertThat(publishers.get(0).sites()).extracting(BucketSite::name).containsExactly("heronferry.example");
-        assertThat(new PublisherFinder(estate(PUT, EDGE_READS)).find()).isEmpty();
+        assertThat(new PublisherFinder(cloud(PUT, EDGE_READS)).find()).isEmpty();
         String reads = PUT.replace("PutObject", "GetObject");
-        assertThat(new PublisherFinder(estate(reads, EDGE_READS, ROLE_WRITES)).find())
+        assertThat(new PublisherFinder(cloud(reads, EDGE_READS, ROLE_WRITES)).find())
                 .isEmpty();
         assertThat(decided(both)).isEqualTo(Decision.Outcome.ALLOW);
-        assertThat(decided(estate(reads, EDGE_READS, ROLE_WRITES))).isEqualTo(Decision.Outcome.DENY);
-        assertThat(decided(estate(PUT, EDGE_READS))).isEqualTo(Decision.Outcome.DENY);
+        assertThat(decided(cloud(reads, EDGE_READS, ROLE_WRITES))).isEqualTo(Decision.Outcome.DENY);
+        assertThat(decided(cloud(PUT, EDGE_READS))).isEqualTo(Decision.Outcome.DENY);
     }
 
-    private static Decision.Outcome decided(AwsCloud estate) {
+    private static Decision.Outcome decided(AwsCloud cloud) {
         Request put = new Request(
                 Actor.parse(ROLE).orElseThrow(), "s3:PutObject", BUCKET_ARN + "/index.html", Context.empty());
-        return estate.reach(estate.accounts().get(0)).evaluator().decide(put).outcome();
+        return cloud.reach(cloud.accounts().get(0)).evaluator().decide(put).outcome();
     }
 }

@@ -98,7 +98,7 @@ class UnreadWidensTest {
         String hostile = "{'Effect':'Deny','Action':['s3:*','iam:*'],'Resource':['arn:aws:s3:::*/*a" + "?".repeat(30)
                 + "','arn:aws:s3:::*/*b" + "?".repeat(25) + "']}";
         SurveyBuilder survey = publisher(PUT, String.format(KEYS, "")).role("hostile", PIPELINE, "", FULL, hostile);
-        Audit audit = Audited.audit(survey.estate(SiteFile.empty()));
+        Audit audit = Audited.audit(survey.cloud(SiteFile.empty()));
         assertThat(audit.findings())
                 .anyMatch(finding -> finding.card().id().equals("publisher-can-escalate")
                         && finding.subject().equals(ROLE));
@@ -118,7 +118,7 @@ class UnreadWidensTest {
                         "",
                         FULL,
                         "{'Effect':'Deny','Action':'*','Resource':'arn:aws:s3:::*/*a" + i + "?".repeat(30) + "'}"));
-        Audit audit = Audited.audit(survey.estate(SiteFile.empty()));
+        Audit audit = Audited.audit(survey.cloud(SiteFile.empty()));
         assertThat(audit.unknowns().stream()
                         .filter(unknown -> unknown.card().id().equals("publisher-can-escalate"))
                         .map(unknown -> unknown.verdict().subject())
@@ -205,7 +205,7 @@ class UnreadWidensTest {
     private static List<String> fingerprints(String policy) {
         SurveyBuilder survey = sealed().accountGuard(false)
                 .bucket(BUCKET, bucket -> bucket.guard(false).policyText(SurveyBuilder.json(policy)));
-        return Audited.audit(survey.estate(SiteFile.empty())).findings().stream()
+        return Audited.audit(survey.cloud(SiteFile.empty())).findings().stream()
                 .filter(finding -> finding.card().area() != Area.POLICY)
                 .map(finding -> finding.card().id() + " " + finding.fingerprint())
                 .sorted()
@@ -249,7 +249,7 @@ class UnreadWidensTest {
         SurveyBuilder cut = sealed().accountGuard(false)
                 .bucket("shed", bucket -> bucket.policy(read))
                 .found("bucket-objects", "arn:aws:s3:::shed", "{'Contents':[{'Key':'a'}],'IsTruncated':true}");
-        Audit audit = Audited.audit(cut.estate(SiteFile.empty()));
+        Audit audit = Audited.audit(cut.cloud(SiteFile.empty()));
         assertThat(audit.findings())
                 .anyMatch(finding ->
                         finding.card().id().equals("open-without-site") && finding.severity() == Severity.HIGH);

@@ -16,7 +16,7 @@ import warden.core.aws.site.PublishingPrincipal;
 import warden.core.fixture.PipelineBuilder;
 import warden.core.fixture.SurveyBuilder;
 import warden.core.pipeline.Pipeline;
-import warden.core.pipeline.Term;
+import warden.core.pipeline.PipelineValue;
 import warden.core.site.SiteFile;
 import warden.core.site.SiteFile.StatedSite;
 
@@ -39,8 +39,8 @@ class DeploymentsTest {
     }
 
     private static Deployments deployments(SurveyBuilder survey, SiteFile file, Pipeline... pipelines) {
-        AwsCloud estate = survey.estate(file);
-        return new Deployments(estate, new PublisherFinder(estate).find(), List.of(pipelines));
+        AwsCloud cloud = survey.cloud(file);
+        return new Deployments(cloud, new PublisherFinder(cloud).find(), List.of(pipelines));
     }
 
     private static Optional<String> publisher(PipelineBuilder pipeline) {
@@ -121,17 +121,19 @@ class DeploymentsTest {
                 .invalidate("$EDGE")
                 .build();
         Deployments deployments = deployments(both(), SiteFile.empty(), open);
-        assertThat(deployments.bucketOf(open, Term.open("$B", "B"))).isEmpty();
+        assertThat(deployments.bucketOf(open, PipelineValue.open("$B", "B"))).isEmpty();
         assertThat(deployments.openTargets(open))
                 .extracting(need -> need.why())
                 .containsExactly(
                         "the bucket of line 10 is the variable $B; --set B=VALUE tells it",
                         "the distribution of line 11 is the variable $EDGE; --set EDGE=VALUE tells it");
         Deployments stated = deployments(both(), naming("publish.yml"), open);
-        assertThat(stated.bucketOf(open, Term.open("$B", "B")).orElseThrow().name())
+        assertThat(stated.bucketOf(open, PipelineValue.open("$B", "B"))
+                        .orElseThrow()
+                        .name())
                 .isEqualTo(BUCKET);
         assertThat(stated.openTargets(open)).isEmpty();
-        assertThat(deployments.bucketOf(open, Term.of("nowhere"))).isEmpty();
+        assertThat(deployments.bucketOf(open, PipelineValue.of("nowhere"))).isEmpty();
         assertThat(deployments.stepsOf(deployments.publisher(ROLE).orElseThrow()))
                 .hasSize(2);
         assertThat(deployments.stepsOf(deployments.publisher(USER).orElseThrow()))

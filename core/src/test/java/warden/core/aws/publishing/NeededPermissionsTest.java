@@ -16,9 +16,9 @@ import warden.core.aws.site.AwsCloud;
 import warden.core.aws.site.PublisherFinder;
 import warden.core.aws.site.PublishingPrincipal;
 import warden.core.fixture.SurveyBuilder;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
+import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
-import warden.core.pipeline.Term;
 import warden.core.site.SiteFile;
 
 class NeededPermissionsTest {
@@ -32,27 +32,27 @@ class NeededPermissionsTest {
                         "{'Effect':'Allow','Action':'s3:PutObject','Resource':'" + BUCKET_ARN + "/*'}");
     }
 
-    private static NeededPermissions of(SurveyBuilder survey, Doing... steps) {
+    private static NeededPermissions of(SurveyBuilder survey, Operation... steps) {
         var pipeline = aPipeline().asRole(ROLE);
-        for (Doing step : steps) {
+        for (Operation step : steps) {
             pipeline.step(step);
         }
-        AwsCloud estate = survey.estate(SiteFile.empty());
-        List<PublishingPrincipal> publishers = new PublisherFinder(estate).find();
-        return NeededPermissions.of(publishers.get(0), new Deployments(estate, publishers, List.of(pipeline.build())));
+        AwsCloud cloud = survey.cloud(SiteFile.empty());
+        List<PublishingPrincipal> publishers = new PublisherFinder(cloud).find();
+        return NeededPermissions.of(publishers.get(0), new Deployments(cloud, publishers, List.of(pipeline.build())));
     }
 
-    private static List<String> needs(Doing... steps) {
+    private static List<String> needs(Operation... steps) {
         return of(survey(), steps).needed().stream()
                 .map(each -> each.action() + " " + each.on().replace(BUCKET_ARN, "B"))
                 .toList();
     }
 
-    private static Doing remove(String prefix, boolean many) {
-        return new Doing.Remove(new Target(term(BUCKET), term(prefix)), many);
+    private static Operation remove(String prefix, boolean many) {
+        return new Operation.Remove(new Target(term(BUCKET), term(prefix)), many);
     }
 
-    private static final Doing PUBLISHES = upload("dist", BUCKET, "", true, false, Optional.empty());
+    private static final Operation PUBLISHES = upload("dist", BUCKET, "", true, false, Optional.empty());
 
     @Test
     void uploads() {
@@ -80,22 +80,22 @@ class NeededPermissionsTest {
         assertThat(needs(PUBLISHES, remove("old.html", false))).contains("s3:DeleteObject B/old.html");
         Target from = new Target(term(BUCKET), term("a"));
         Target to = new Target(term(BUCKET), term("b"));
-        assertThat(needs(PUBLISHES, new Doing.Fetch(from, Optional.of(to), false, true)))
+        assertThat(needs(PUBLISHES, new Operation.Fetch(from, Optional.of(to), false, true)))
                 .contains("s3:GetObject B/a", "s3:DeleteObject B/a", "s3:PutObject B/b");
-        assertThat(needs(PUBLISHES, new Doing.Fetch(from, Optional.empty(), true, false)))
+        assertThat(needs(PUBLISHES, new Operation.Fetch(from, Optional.empty(), true, false)))
                 .contains("s3:GetObject B/a/*");
     }
 
     @Test
     void invalidations() {
-        assertThat(needs(PUBLISHES, new Doing.Invalidate(term("E1"), false)))
+        assertThat(needs(PUBLISHES, new Operation.Invalidate(term("E1"), false)))
                 .contains("cloudfront:CreateInvalidation " + EDGE);
-        assertThat(of(survey(), PUBLISHES, new Doing.Invalidate(term("$EDGE"), false))
+        assertThat(of(survey(), PUBLISHES, new Operation.Invalidate(term("$EDGE"), false))
                         .open())
                 .extracting(NeededPermissions.Open::why)
                 .containsExactly(
                         "which distribution is meant is known only to the running pipeline (EDGE); --set tells it");
-        assertThat(needs(PUBLISHES, new Doing.Invalidate(term("E9"), false)))
+        assertThat(needs(PUBLISHES, new Operation.Invalidate(term("E9"), false)))
                 .contains("cloudfront:CreateInvalidation arn:aws:cloudfront::210987654321:distribution/E9");
     }
 
@@ -103,26 +103,26 @@ class NeededPermissionsTest {
     void otherCalls() {
         assertThat(needs(
                         PUBLISHES,
-                        new Doing.Call("cloudfront:GetInvalidation", term("distribution/E1"), Optional.empty())))
+                        new Operation.Call("cloudfront:GetInvalidation", term("distribution/E1"), Optional.empty())))
                 .contains("cloudfront:GetInvalidation " + EDGE);
-        assertThat(needs(PUBLISHES, new Doing.Call("s3:PutBucketWebsite", term(BUCKET_ARN), Optional.empty())))
+        assertThat(needs(PUBLISHES, new Operation.Call("s3:PutBucketWebsite", term(BUCKET_ARN), Optional.empty())))
                 .contains("s3:PutBucketWebsite B");
         assertThat(of(
                                 survey(),
                                 PUBLISHES,
-                                new Doing.Call(
+                                new Operation.Call(
                                         "s3:PutObjectAcl",
-                                        Term.open("arn:aws:s3:::$BUCKET/a", "BUCKET"),
+                                        PipelineValue.open("arn:aws:s3:::$BUCKET/a", "BUCKET"),
                                         Optional.empty()))
                         .isComplete())
                 .isFalse();
-        assertThat(needs(PUBLISHES, new Doing.Call("sts:GetSessionToken", term("*"), Optional.empty())))
+        assertThat(needs(PUBLISHES, new Operation.Call("sts:GetSessionToken", term("*"), Optional.empty())))
                 .contains("sts:GetSessionToken *");
     }
 
     @Test
     void stateAndOtherAccountsBuckets() {
-        assertThat(needs(PUBLISHES, new Doing.KeepState(new Target(term("heron-state"), term("site.tfstate")))))
+        assertThat(needs(PUBLISHES, new Operation.KeepState(new Target(term("heron-state"), term("site.tfstate")))))
                 .contains(
                         "s3:ListBucket arn:aws:s3:::heron-state",
                         "s3:GetObject arn:aws:s3:::heron-state/site.tfstate",
@@ -140,7 +140,7 @@ class NeededPermissionsTest {
                 PUBLISHES,
                 upload("dist", "second", "", true, false, Optional.empty()),
                 upload("dist", "$TARGET", "", true, false, Optional.empty()),
-                new Doing.NotUnderstood("what deploy.py does is not in this file"));
+                new Operation.NotUnderstood("what deploy.py does is not in this file"));
         assertThat(needed.isComplete()).isFalse();
         assertThat(needed.open())
                 .extracting(NeededPermissions.Open::why)
@@ -151,10 +151,10 @@ class NeededPermissionsTest {
 
     @Test
     void withoutAPipelineTheSitesPatternTells() {
-        AwsCloud estate = survey().estate(SiteFile.empty());
-        List<PublishingPrincipal> publishers = new PublisherFinder(estate).find();
+        AwsCloud cloud = survey().cloud(SiteFile.empty());
+        List<PublishingPrincipal> publishers = new PublisherFinder(cloud).find();
         NeededPermissions needed =
-                NeededPermissions.of(publishers.get(0), new Deployments(estate, publishers, List.of()));
+                NeededPermissions.of(publishers.get(0), new Deployments(cloud, publishers, List.of()));
         assertThat(needed.isComplete()).isTrue();
         assertThat(needed.needed())
                 .extracting(each -> each.action() + " " + each.evidence().word())

@@ -96,7 +96,7 @@ class CandidatesTest {
     }
 
     private static Reach reach(SurveyBuilder survey) {
-        Account account = new AwsCloud(survey.estate(SiteFile.empty()).accounts(), SiteFile.empty())
+        Account account = new AwsCloud(survey.cloud(SiteFile.empty()).accounts(), SiteFile.empty())
                 .accounts()
                 .get(0);
         return new Reach(new Evaluator(account));

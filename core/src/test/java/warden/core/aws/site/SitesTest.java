@@ -26,7 +26,7 @@ class SitesTest {
     private static final String WEBSITE = "{'IndexDocument':{'Suffix':'index.html'}}";
 
     private static BucketSite only(SurveyBuilder survey) {
-        return survey.estate().sites().get(0);
+        return survey.cloud().sites().get(0);
     }
 
     @Test
@@ -35,7 +35,7 @@ class SitesTest {
                 .bucket("b")
                 .distribution("E1", WWW, "index.html", restOrigin("b", "", "C1"))
                 .zone(alias("heronferry.example", "e1.cloudfront.net"), alias(WWW, "e1.cloudfront.net"));
-        assertThat(survey.estate().sites()).singleElement().satisfies(site -> {
+        assertThat(survey.cloud().sites()).singleElement().satisfies(site -> {
             assertThat(site.name()).isEqualTo("heronferry.example");
             assertThat(site.hosts()).containsExactly("heronferry.example", WWW);
             assertThat(site.pattern()).contains(SitePattern.SEALED_BUCKET_BEHIND_CDN);
@@ -49,8 +49,8 @@ class SitesTest {
                 .bucket(WWW, b -> b.website(WEBSITE))
                 .distribution("E1", WWW, "index.html", restOrigin("b", "", "C1"))
                 .zone(alias(WWW, "e1.cloudfront.net"));
-        assertThat(survey.estate().sites()).extracting(BucketSite::name).containsExactly(WWW, WWW + " (2)");
-        assertThat(survey.estate().siteOf(WWW).orElseThrow().buckets())
+        assertThat(survey.cloud().sites()).extracting(BucketSite::name).containsExactly(WWW, WWW + " (2)");
+        assertThat(survey.cloud().siteOf(WWW).orElseThrow().buckets())
                 .extracting(Bucket::name)
                 .containsExactly("b");
     }
@@ -63,7 +63,7 @@ class SitesTest {
                 .bucket(WWW, b -> b.website(WEBSITE))
                 .found("distribution-list", SurveyBuilder.ACCOUNT, list)
                 .zone(alias(WWW, "e1.cloudfront.net"));
-        assertThat(survey.estate().sites()).singleElement().satisfies(site -> {
+        assertThat(survey.cloud().sites()).singleElement().satisfies(site -> {
             assertThat(site.buckets()).extracting(Bucket::name).containsExactly(WWW);
             assertThat(site.pattern()).isEmpty();
         });
@@ -116,13 +116,13 @@ class SitesTest {
                 List.of(),
                 Optional.empty());
         SiteFile file = new SiteFile(List.of(stated), List.of(), Optional.empty(), List.of());
-        AwsCloud estate = aSurvey()
+        AwsCloud cloud = aSurvey()
                 .bucket("b")
                 .bucket("old.heronferry.example", b -> b.website(WEBSITE))
                 .distribution("E1", WWW, "index.html", restOrigin("b", "", "C1"))
                 .zone(alias("old.heronferry.example", "s3-website-us-east-1.amazonaws.com"))
-                .estate(file);
-        assertThat(estate.sites()).singleElement().satisfies(site -> {
+                .cloud(file);
+        assertThat(cloud.sites()).singleElement().satisfies(site -> {
             assertThat(site.name()).isEqualTo("ferries");
             assertThat(site.meant()).contains(SitePattern.OPEN_BUCKET_BEHIND_CDN);
             assertThat(site.buckets()).hasSize(2);
@@ -132,22 +132,22 @@ class SitesTest {
 
     @Test
     void wildcardRecordsSpeakForHostsWithoutTheirOwn() {
-        AwsCloud estate = aSurvey()
+        AwsCloud cloud = aSurvey()
                 .zone(alias("\\\\052.heronferry.example", "d1.cloudfront.net"))
-                .estate();
-        assertThat(estate.hosts().leads("any.heronferry.example"))
+                .cloud();
+        assertThat(cloud.hosts().leads("any.heronferry.example"))
                 .singleElement()
                 .matches(Leads::isDistribution);
     }
 
     @Test
     void recordsInACircleEnd() {
-        AwsCloud estate = aSurvey()
+        AwsCloud cloud = aSurvey()
                 .zone(
                         cname("a.heronferry.example", "b.heronferry.example"),
                         cname("b.heronferry.example", "a.heronferry.example"))
-                .estate();
-        assertThat(estate.hosts().leads("a.heronferry.example")).hasSize(1);
+                .cloud();
+        assertThat(cloud.hosts().leads("a.heronferry.example")).hasSize(1);
     }
 
     @ParameterizedTest
@@ -189,7 +189,7 @@ class SitesTest {
                 .role("builder", trust, "", writes)
                 .role("reader", trust, "", "{'Effect':'Allow','Action':'s3:GetObject','Resource':'*'}")
                 .role("editors", people, "", writes);
-        List<PublishingPrincipal> publishers = new PublisherFinder(survey.estate()).find();
+        List<PublishingPrincipal> publishers = new PublisherFinder(survey.cloud()).find();
         assertThat(publishers).singleElement().satisfies(publisher -> {
             assertThat(publisher.arn()).endsWith("role/builder");
             assertThat(publisher.sites()).singleElement().matches(site -> site.name()

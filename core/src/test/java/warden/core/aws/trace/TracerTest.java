@@ -40,7 +40,7 @@ class TracerTest {
 
     private static Trace trace(SurveyBuilder survey, String url, String method) {
         WebAddress address = WebAddress.parse(url).address().orElseThrow();
-        return new Tracer(survey.estate(SiteFile.empty())).trace(new Visit(address, method, Audited.NOW));
+        return new Tracer(survey.cloud(SiteFile.empty())).trace(new Visit(address, method, Audited.NOW));
     }
 
     /** Returns the outcomes in a few words, those that are not certain with a question mark behind. */
@@ -337,7 +337,7 @@ class TracerTest {
 
     @Test
     void casesShowThePagesAndTheWaysAround() {
-        Tracer tracer = new Tracer(open().estate(SiteFile.empty()));
+        Tracer tracer = new Tracer(open().cloud(SiteFile.empty()));
         List<Case> cases = tracer.cases("notices.heronferry.example");
         assertThat(cases)
                 .extracting(Case::what)
@@ -349,7 +349,7 @@ class TracerTest {
                         "over HTTPS",
                         "bucket directly",
                         "website endpoint");
-        assertThat(new Tracer(sealed().estate(SiteFile.empty())).cases(APEX))
+        assertThat(new Tracer(sealed().cloud(SiteFile.empty())).cases(APEX))
                 .extracting(Case::what)
                 .contains("CDN's own name");
     }

@@ -16,16 +16,16 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
-import warden.core.aws.power.Powers;
+import warden.core.aws.permission.EffectivePermissions;
 import warden.core.aws.publishing.Deployments;
 import warden.core.aws.site.AwsCloud;
 import warden.core.aws.site.PublisherFinder;
 import warden.core.aws.site.PublishingPrincipal;
 import warden.core.fixture.Seeded;
 import warden.core.fixture.SurveyBuilder;
-import warden.core.pipeline.Doing;
 import warden.core.pipeline.Needed;
 import warden.core.pipeline.Needed.Evidence;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.Target;
 import warden.core.site.SiteFile;
@@ -43,12 +43,13 @@ class TrimmedTest {
     }
 
     private static Trimmed trim(SurveyBuilder survey, List<Needed> activity, Pipeline... pipelines) {
-        AwsCloud estate = survey.estate(SiteFile.empty());
-        List<PublishingPrincipal> publishers = new PublisherFinder(estate).find();
+        AwsCloud cloud = survey.cloud(SiteFile.empty());
+        List<PublishingPrincipal> publishers = new PublisherFinder(cloud).find();
         PublishingPrincipal publisher = publishers.get(0);
-        Deployments deployments = new Deployments(estate, publishers, List.of(pipelines));
-        Powers powers = new Powers(estate.reach(publisher.account()), publisher.principal());
-        return Trimmed.of(publisher, deployments, powers, activity);
+        Deployments deployments = new Deployments(cloud, publishers, List.of(pipelines));
+        EffectivePermissions permissions =
+                new EffectivePermissions(cloud.reach(publisher.account()), publisher.principal());
+        return Trimmed.of(publisher, deployments, permissions, activity);
     }
 
     private static List<String> spelled(List<Needed> needed) {
@@ -173,8 +174,8 @@ class TrimmedTest {
         Pipeline pipeline = aPipeline()
                 .asRole(ROLE)
                 .sync("dist", BUCKET, false)
-                .step(new Doing.NotUnderstood("what deploy.py does is not in this file"))
-                .step(new Doing.Remove(new Target(term("$WHERE"), term("")), true))
+                .step(new Operation.NotUnderstood("what deploy.py does is not in this file"))
+                .step(new Operation.Remove(new Target(term("$WHERE"), term("")), true))
                 .build();
         Trimmed trimmed = trim(role(EVERYTHING).bucket("second"), List.of(), pipeline);
         assertThat(trimmed.open()).hasSize(2);

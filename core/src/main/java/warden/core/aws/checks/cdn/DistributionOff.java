@@ -21,7 +21,7 @@ final class DistributionOff implements DistributionCheck {
     public List<Verdict> examine(Subject subject) {
         Distribution distribution = subject.distribution();
         if (!distribution.enabled()) {
-            boolean wanted = !subject.estate()
+            boolean wanted = !subject.cloud()
                             .hosts()
                             .hostsLeadingTo(distribution.domain())
                             .isEmpty()

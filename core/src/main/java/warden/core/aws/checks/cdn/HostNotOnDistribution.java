@@ -26,25 +26,25 @@ final class HostNotOnDistribution implements HostCheck {
     @Override
     public List<Verdict> examine(Subject subject) {
         for (Lead lead : subject.leads()) {
-            Optional<Distribution> distribution = subject.setup().estate().distributionNamed(lead.target());
+            Optional<Distribution> distribution = subject.context().cloud().distributionNamed(lead.target());
             if (distribution.isPresent()) {
-                return List.of(judge(subject.setup(), subject.host(), lead, distribution.get()));
+                return List.of(judge(subject.context(), subject.host(), lead, distribution.get()));
             }
         }
         return List.of();
     }
 
     @Override
-    public List<Verdict> unread(AwsContext setup) {
-        List<Verdict> open = new ArrayList<>(HostCheck.super.unread(setup));
-        open.addAll(DistributionCheck.unreadDistributions(setup));
+    public List<Verdict> unread(AwsContext context) {
+        List<Verdict> open = new ArrayList<>(HostCheck.super.unread(context));
+        open.addAll(DistributionCheck.unreadDistributions(context));
         return open;
     }
 
-    private static Verdict judge(AwsContext setup, String host, Lead lead, Distribution distribution) {
-        Optional<String> site = setup.estate().siteOf(host).map(BucketSite::name);
+    private static Verdict judge(AwsContext context, String host, Lead lead, Distribution distribution) {
+        Optional<String> site = context.cloud().siteOf(host).map(BucketSite::name);
         boolean listed = distribution.lists(host)
-                || setup.estate().accounts().stream()
+                || context.cloud().accounts().stream()
                         .anyMatch(account -> account.distributionsByHost().lists(host));
         if (listed) {
             return new Verdict.Clean(distribution.arn(), site);

@@ -34,7 +34,7 @@ final class HostOnNoRecord implements DistributionCheck {
     }
 
     private static Verdict judge(Subject subject, String alias) {
-        HostDirectory hosts = subject.estate().hosts();
+        HostDirectory hosts = subject.cloud().hosts();
         String domain = subject.distribution().domain();
         boolean leadsHere =
                 hosts.leads(alias).stream().anyMatch(lead -> lead.target().equals(domain))

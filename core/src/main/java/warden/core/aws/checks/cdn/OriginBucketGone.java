@@ -30,17 +30,17 @@ final class OriginBucketGone implements DistributionCheck {
     }
 
     private static Verdict judge(Subject subject, Origin origin, String name) {
-        if (subject.estate().ownerOf(name).isPresent()) {
+        if (subject.cloud().ownerOf(name).isPresent()) {
             return subject.clean();
         }
-        List<Need> needs = subject.estate().accounts().stream()
+        List<Need> needs = subject.cloud().accounts().stream()
                 .flatMap(account -> account.listedBuckets().missing().stream())
                 .toList();
         if (!needs.isEmpty()) {
             return subject.unknown(needs);
         }
         List<Citation> because = new ArrayList<>(List.of(subject.distribution().cite(origin)));
-        subject.estate().accounts().forEach(account -> account.listedBuckets()
+        subject.cloud().accounts().forEach(account -> account.listedBuckets()
                 .citation()
                 .ifPresent(at -> because.add(at.at("/Buckets", ""))));
         String says = "The distribution fetches from the bucket " + name + ", which is not in the surveyed accounts.";

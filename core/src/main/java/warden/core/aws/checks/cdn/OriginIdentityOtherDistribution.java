@@ -129,7 +129,7 @@ final class OriginIdentityOtherDistribution implements BucketCheck {
     private static List<Need> unread(Subject subject, Edge edge) {
         String arn = edge.grantee().label();
         boolean named = arn.startsWith("arn:");
-        return UnreadDistribution.needs(subject.estate().accounts().stream()
+        return UnreadDistribution.needs(subject.cloud().accounts().stream()
                 .flatMap(account -> account.unreadDistributions().stream()
                         .filter(unread -> !named
                                 || unread.arn().equals(arn)
@@ -139,7 +139,7 @@ final class OriginIdentityOtherDistribution implements BucketCheck {
     }
 
     private static boolean isOwn(Subject subject, Edge edge) {
-        return subject.estate().originsAt(subject.bucket().name()).stream()
+        return subject.cloud().originsAt(subject.bucket().name()).stream()
                 .anyMatch(
                         each -> edge.called().endsWith(" " + each.distribution().arn())
                                 || each.origin()

@@ -60,7 +60,7 @@ final class OriginIdentityTooStrong implements BucketCheck {
             }
         }
         List<Need> unreadEdges = UnreadDistribution.needs(
-                subject.estate().unreadDistributionsAt(subject.bucket().name()));
+                subject.cloud().unreadDistributionsAt(subject.bucket().name()));
         if (!unreadEdges.isEmpty() && verdicts.stream().noneMatch(Verdict.Flagged.class::isInstance)) {
             return List.of(subject.unknown(unreadEdges));
         }

@@ -46,9 +46,9 @@ final class OriginIdentityUnused implements AwsCheck<OriginIdentityUnused.Subjec
     private static final List<String> ASPECTS = List.of("origin-identity", "origin-control");
 
     @Override
-    public List<Subject> subjects(AwsContext setup) {
+    public List<Subject> subjects(AwsContext context) {
         List<Subject> subjects = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (String aspect : ASPECTS) {
                 for (String id : account.survey().subjects(aspect)) {
                     if (account.survey().reading(aspect, id) instanceof Reading.Found<JsonPart> found) {
@@ -61,9 +61,9 @@ final class OriginIdentityUnused implements AwsCheck<OriginIdentityUnused.Subjec
     }
 
     @Override
-    public List<Verdict> unread(AwsContext setup) {
+    public List<Verdict> unread(AwsContext context) {
         List<Verdict> open = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (String aspect : ASPECTS) {
                 for (String id : account.survey().subjects(aspect)) {
                     account.survey()

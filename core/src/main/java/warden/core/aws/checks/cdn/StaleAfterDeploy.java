@@ -38,7 +38,7 @@ final class StaleAfterDeploy implements DistributionCheck {
                 || subject.inSite().isEmpty()) {
             return List.of();
         }
-        if (subject.setup().deployments().invalidates(subject.inSite().get(), subject.distribution())) {
+        if (subject.context().deployments().invalidates(subject.inSite().get(), subject.distribution())) {
             return List.of(subject.clean());
         }
         Reading<CacheTimes> times = subject.account()
@@ -55,7 +55,7 @@ final class StaleAfterDeploy implements DistributionCheck {
         }
         Verdict verdict = pages(
                 subject, bucket.get(), times.found().get(), times.citation().orElseThrow());
-        Deployments deployments = subject.setup().deployments();
+        Deployments deployments = subject.context().deployments();
         List<Need> unreadPipelines = Stream.concat(
                         deployments.unread().stream()
                                 .filter(unread ->

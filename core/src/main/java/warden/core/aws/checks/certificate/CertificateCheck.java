@@ -19,10 +19,10 @@ import warden.core.survey.Need;
 /** A check that asks its question of every certificate. */
 interface CertificateCheck extends AwsCheck<CertificateCheck.Subject> {
     /** One certificate in its surroundings. */
-    record Subject(AwsContext setup, Account account, Certificate certificate) implements Judged {
+    record Subject(AwsContext context, Account account, Certificate certificate) implements Judged {
         /** Returns the name of the site that it serves, or whose host it is for. */
         Optional<String> site() {
-            return CertificateUse.site(setup, account, certificate);
+            return CertificateUse.site(context, account, certificate);
         }
 
         /** Returns the distributions that show it. */
@@ -69,20 +69,20 @@ interface CertificateCheck extends AwsCheck<CertificateCheck.Subject> {
     }
 
     @Override
-    default List<Subject> subjects(AwsContext setup) {
-        return setup.subjects(CertificateCheck.class, () -> list(setup));
+    default List<Subject> subjects(AwsContext context) {
+        return context.subjects(CertificateCheck.class, () -> list(context));
     }
 
-    private static List<Subject> list(AwsContext setup) {
+    private static List<Subject> list(AwsContext context) {
         List<Subject> subjects = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
-            account.certificates().forEach(certificate -> subjects.add(new Subject(setup, account, certificate)));
+        for (Account account : context.cloud().accounts()) {
+            account.certificates().forEach(certificate -> subjects.add(new Subject(context, account, certificate)));
         }
         return subjects;
     }
 
     @Override
-    default List<Verdict> unread(AwsContext setup) {
-        return UnreadCertificates.verdicts(setup);
+    default List<Verdict> unread(AwsContext context) {
+        return UnreadCertificates.verdicts(context);
     }
 }

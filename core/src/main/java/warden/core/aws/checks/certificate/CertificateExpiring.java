@@ -28,7 +28,7 @@ final class CertificateExpiring implements CertificateCheck {
         if (!subject.isUsed() || !certificate.isIssued()) {
             return List.of();
         }
-        if (certificate.isExpired(subject.setup().at())) {
+        if (certificate.isExpired(subject.context().at())) {
             return List.of(new Verdict.Flagged(subject.finding(
                             CARD, "The certificate for " + subject.names() + " has expired.", List.of(certificate.at()))
                     .as(Severity.CRITICAL)));
@@ -36,13 +36,14 @@ final class CertificateExpiring implements CertificateCheck {
         if (certificate.expires().isEmpty()) {
             return List.of(subject.unsaid("its end is missing, or in a form that is not understood"));
         }
-        long days = Duration.between(subject.setup().at(), certificate.expires().get())
+        long days = Duration.between(
+                        subject.context().at(), certificate.expires().get())
                 .toDays();
         if (days >= SOON_DAYS) {
             return List.of(subject.clean());
         }
         List<Need> needs = new ArrayList<>();
-        Optional<String> obstacle = Renewal.obstacle(subject.setup(), certificate, needs);
+        Optional<String> obstacle = Renewal.obstacle(subject.context(), certificate, needs);
         return List.of(obstacle.map(why -> subject.flagged(
                         CARD,
                         "The certificate for " + subject.names() + " ends in " + days

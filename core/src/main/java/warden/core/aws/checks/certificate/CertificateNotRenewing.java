@@ -23,11 +23,11 @@ final class CertificateNotRenewing implements CertificateCheck {
         Certificate certificate = subject.certificate();
         if (!subject.isUsed()
                 || !certificate.isIssued()
-                || certificate.isExpired(subject.setup().at())) {
+                || certificate.isExpired(subject.context().at())) {
             return List.of();
         }
         List<Need> needs = new ArrayList<>();
-        Optional<String> obstacle = Renewal.obstacle(subject.setup(), certificate, needs);
+        Optional<String> obstacle = Renewal.obstacle(subject.context(), certificate, needs);
         return List.of(obstacle.map(why -> subject.flagged(
                         CARD, "The certificate for " + subject.names() + " will not renew by itself: " + why + "."))
                 .orElseGet(() -> subject.cleanUnless(needs)));

@@ -29,9 +29,9 @@ final class CertificateUse {
     }
 
     /** Returns the name of the site that a certificate serves, or whose host it is for. */
-    static Optional<String> site(AwsContext setup, Account account, Certificate certificate) {
-        return UnreadCertificates.siteShowing(setup, account, certificate.arn())
-                .or(() -> setup.estate().siteNamedBy(certificate.names()).map(BucketSite::name));
+    static Optional<String> site(AwsContext context, Account account, Certificate certificate) {
+        return UnreadCertificates.siteShowing(context, account, certificate.arn())
+                .or(() -> context.cloud().siteNamedBy(certificate.names()).map(BucketSite::name));
     }
 
     /** Returns the distributions with hosts and only the CDN's own certificate, one of whose hosts the certificate is for. */

@@ -13,7 +13,7 @@ final class Renewal {
     private Renewal() {}
 
     /** Returns why it will not renew, as a phrase; absent when nothing keeps it. {@code needs} collects what is not known. */
-    static Optional<String> obstacle(AwsContext setup, Certificate certificate, List<Need> needs) {
+    static Optional<String> obstacle(AwsContext context, Certificate certificate, List<Need> needs) {
         if (certificate.isImported()) {
             return Optional.of("it was imported");
         }
@@ -24,7 +24,7 @@ final class Renewal {
             if (validation.method().equals("EMAIL")) {
                 return Optional.of("it is validated by mail, which somebody has to answer");
             }
-            Optional<String> gone = validation.record().flatMap(record -> gone(setup, record, needs));
+            Optional<String> gone = validation.record().flatMap(record -> gone(context, record, needs));
             if (gone.isPresent()) {
                 return gone;
             }
@@ -36,8 +36,8 @@ final class Renewal {
                 : Optional.empty();
     }
 
-    private static Optional<String> gone(AwsContext setup, Certificate.ValidationRecord record, List<Need> needs) {
-        HostDirectory hosts = setup.estate().hosts();
+    private static Optional<String> gone(AwsContext context, Certificate.ValidationRecord record, List<Need> needs) {
+        HostDirectory hosts = context.cloud().hosts();
         Optional<Zone> zone = hosts.zoneOf(record.name());
         if (zone.isEmpty() || !zone.get().isComplete() || hosts.isDelegatedAway(record.name(), zone.get())) {
             Need need = new Need(

@@ -26,7 +26,7 @@ interface ContentCheck extends AwsCheck<ContentCheck.Stored> {
     int MOST_NEEDS = 5;
 
     /** The folder and its site. */
-    record Folder(AwsContext setup, PublishedFolder folder, Optional<BucketSite> inSite) {
+    record Folder(AwsContext context, PublishedFolder folder, Optional<BucketSite> inSite) {
         Optional<String> site() {
             return inSite.map(BucketSite::name);
         }
@@ -42,7 +42,7 @@ interface ContentCheck extends AwsCheck<ContentCheck.Stored> {
     }
 
     /** A bucket that holds a site's objects. */
-    record Stored(AwsContext setup, Bucket bucket, BucketSite site) implements Judged {
+    record Stored(AwsContext context, Bucket bucket, BucketSite site) implements Judged {
         Finding finding(CheckCard card, String key, Citation at, String says) {
             return Finding.of(card, bucket.object(key), Optional.of(site.name()), says, List.of(at));
         }
@@ -101,21 +101,21 @@ interface ContentCheck extends AwsCheck<ContentCheck.Stored> {
     }
 
     @Override
-    default List<Stored> subjects(AwsContext setup) {
-        return setup.subjects(ContentCheck.class, () -> list(setup));
+    default List<Stored> subjects(AwsContext context) {
+        return context.subjects(ContentCheck.class, () -> list(context));
     }
 
-    private static List<Stored> list(AwsContext setup) {
+    private static List<Stored> list(AwsContext context) {
         List<Stored> subjects = new ArrayList<>();
         Set<String> seen = new LinkedHashSet<>();
-        for (BucketSite site : setup.estate().sites()) {
+        for (BucketSite site : context.cloud().sites()) {
             for (Bucket bucket : site.buckets()) {
                 boolean redirects = bucket.website()
                         .found()
                         .filter(rules -> rules.redirectsAll())
                         .isPresent();
                 if (!redirects && seen.add(bucket.arn())) {
-                    subjects.add(new Stored(setup, bucket, site));
+                    subjects.add(new Stored(context, bucket, site));
                 }
             }
         }
@@ -129,10 +129,10 @@ interface ContentCheck extends AwsCheck<ContentCheck.Stored> {
 
     /** What is said of the folder, and of the files in it that could not be read. */
     @Override
-    default List<Verdict> unread(AwsContext setup) {
+    default List<Verdict> unread(AwsContext context) {
         List<Verdict> verdicts = new ArrayList<>();
-        setup.folder().ifPresent(folder -> {
-            Folder whole = new Folder(setup, folder, siteOf(setup, folder));
+        context.folder().ifPresent(folder -> {
+            Folder whole = new Folder(context, folder, siteOf(context, folder));
             List<Finding> findings = inFolder(whole);
             findings.forEach(finding -> verdicts.add(new Verdict.Flagged(finding)));
             if (findings.isEmpty()) {
@@ -148,8 +148,8 @@ interface ContentCheck extends AwsCheck<ContentCheck.Stored> {
     }
 
     /** Returns the site whose folder it is: as the site file states, else the only one there is. */
-    private static Optional<BucketSite> siteOf(AwsContext setup, PublishedFolder folder) {
-        List<BucketSite> sites = setup.estate().sites();
+    private static Optional<BucketSite> siteOf(AwsContext context, PublishedFolder folder) {
+        List<BucketSite> sites = context.cloud().sites();
         String name = folder.name().replaceAll("/+$", "");
         Optional<BucketSite> stated = sites.stream()
                 .filter(site -> site.stated()

@@ -21,14 +21,14 @@ import warden.core.survey.Need;
  * @param id in full, which no output shows
  * @param created as the answer writes it; empty when it does not
  */
-record AccessKey(AwsContext setup, Account account, String user, String id, String created, Citation at)
+record AccessKey(AwsContext context, Account account, String user, String id, String created, Citation at)
         implements Judged {
     private static final String KEYS = "iam-user-keys";
 
     /** Returns the active keys of all users, in the order of the surveys. */
-    static List<AccessKey> active(AwsContext setup) {
+    static List<AccessKey> active(AwsContext context) {
         List<AccessKey> keys = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (String user : account.survey().subjects(KEYS)) {
                 account.survey()
                         .reading(KEYS, user)
@@ -37,17 +37,17 @@ record AccessKey(AwsContext setup, Account account, String user, String id, Stri
                                 .filter(key -> key.text("Status")
                                         .filter("Active"::equals)
                                         .isPresent())
-                                .forEach(key -> keys.add(of(setup, account, user, key))));
+                                .forEach(key -> keys.add(of(context, account, user, key))));
             }
         }
         return keys;
     }
 
-    private static AccessKey of(AwsContext setup, Account account, String user, JsonPart key) {
+    private static AccessKey of(AwsContext context, Account account, String user, JsonPart key) {
         String id = key.text("AccessKeyId").orElse("");
         Citation at = account.survey().reading(KEYS, user).citation().orElseThrow();
         return new AccessKey(
-                setup,
+                context,
                 account,
                 user,
                 id,
@@ -56,9 +56,9 @@ record AccessKey(AwsContext setup, Account account, String user, String id, Stri
     }
 
     /** Returns an open verdict for each user whose keys could not be read, and for what is not known of the users themselves. */
-    static List<Verdict> unread(AwsContext setup) {
+    static List<Verdict> unread(AwsContext context) {
         List<Verdict> unread = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             Set<String> users = new LinkedHashSet<>(account.survey().subjects(KEYS));
             account.directory().principals().stream()
                     .filter(principal -> !principal.isRole())
@@ -66,17 +66,17 @@ record AccessKey(AwsContext setup, Account account, String user, String id, Stri
             for (String user : users) {
                 account.survey()
                         .missing(KEYS, user)
-                        .ifPresent(need -> unread.add(new Verdict.Unknown(user, site(setup, user), List.of(need))));
+                        .ifPresent(need -> unread.add(new Verdict.Unknown(user, site(context, user), List.of(need))));
             }
         }
         unread.addAll(CredentialNeeds.unread(
-                setup, need -> need.aspect().equals("iam-user") || !need.of().startsWith("arn:")));
+                context, need -> need.aspect().equals("iam-user") || !need.of().startsWith("arn:")));
         return unread;
     }
 
     /** Returns the name of the site that the user publishes; absent when it publishes none. */
     Optional<String> site() {
-        return site(setup, user);
+        return site(context, user);
     }
 
     @Override
@@ -88,8 +88,8 @@ record AccessKey(AwsContext setup, Account account, String user, String id, Stri
         return new Verdict.Clean(user, site());
     }
 
-    private static Optional<String> site(AwsContext setup, String user) {
-        return setup.deployments().publisher(user).stream()
+    private static Optional<String> site(AwsContext context, String user) {
+        return context.deployments().publisher(user).stream()
                 .flatMap(publisher -> publisher.sites().stream())
                 .findFirst()
                 .map(BucketSite::name);

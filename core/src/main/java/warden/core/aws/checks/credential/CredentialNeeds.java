@@ -14,9 +14,9 @@ final class CredentialNeeds {
     private CredentialNeeds() {}
 
     /** Returns open verdicts for the credentials that publish, or may, and were not read; only for those of whom {@code aspect} asks. */
-    static List<Verdict> unread(AwsContext setup, Predicate<Need> aspect) {
+    static List<Verdict> unread(AwsContext context, Predicate<Need> aspect) {
         List<Verdict> verdicts = new ArrayList<>();
-        for (UnreadPublisher publisher : setup.unreadPublishers()) {
+        for (UnreadPublisher publisher : context.unreadPublishers()) {
             List<Need> needs = publisher.needs().stream().filter(aspect).toList();
             if (!needs.isEmpty()) {
                 verdicts.add(new Verdict.Unknown(
@@ -27,7 +27,7 @@ final class CredentialNeeds {
     }
 
     /** Returns open verdicts for all credentials that publish, or may, and were not read. */
-    static List<Verdict> unread(AwsContext setup) {
-        return unread(setup, need -> true);
+    static List<Verdict> unread(AwsContext context) {
+        return unread(context, need -> true);
     }
 }

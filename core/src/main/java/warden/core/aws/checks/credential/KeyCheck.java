@@ -8,12 +8,12 @@ import warden.core.aws.audit.AwsContext;
 /** A check that asks its question of every active access key. */
 interface KeyCheck extends AwsCheck<AccessKey> {
     @Override
-    default List<AccessKey> subjects(AwsContext setup) {
-        return setup.subjects(KeyCheck.class, () -> AccessKey.active(setup));
+    default List<AccessKey> subjects(AwsContext context) {
+        return context.subjects(KeyCheck.class, () -> AccessKey.active(context));
     }
 
     @Override
-    default List<Verdict> unread(AwsContext setup) {
-        return AccessKey.unread(setup);
+    default List<Verdict> unread(AwsContext context) {
+        return AccessKey.unread(context);
     }
 }

@@ -42,7 +42,7 @@ final class KeyOld implements KeyCheck {
                             "the date of the key " + id + " is in a form that is not understood",
                             "iam:ListAccessKeys")));
         }
-        long days = Duration.between(created.get(), key.setup().at()).toDays();
+        long days = Duration.between(created.get(), key.context().at()).toDays();
         if (days <= OLD_DAYS) {
             return key.clean();
         }

@@ -65,7 +65,7 @@ final class KeyUnused implements KeyCheck {
         Instant since = instant.or(() -> Instants.parse(key.created())).orElse(Instant.MIN);
         long days = since.equals(Instant.MIN)
                 ? Long.MAX_VALUE
-                : Duration.between(since, key.setup().at()).toDays();
+                : Duration.between(since, key.context().at()).toDays();
         // A key of yesterday has not been used because its pipeline has not run yet.
         boolean unused = instant.isPresent() ? days > LONG_DAYS : days > 1;
         if (!unused) {

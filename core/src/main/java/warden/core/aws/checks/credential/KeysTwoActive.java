@@ -40,16 +40,16 @@ final class KeysTwoActive implements AwsCheck<KeysTwoActive.Subject> {
     }
 
     @Override
-    public List<Subject> subjects(AwsContext setup) {
+    public List<Subject> subjects(AwsContext context) {
         Map<String, List<AccessKey>> byUser = new LinkedHashMap<>();
-        AccessKey.active(setup).forEach(key -> byUser.computeIfAbsent(key.user(), user -> new ArrayList<>())
+        AccessKey.active(context).forEach(key -> byUser.computeIfAbsent(key.user(), user -> new ArrayList<>())
                 .add(key));
         return byUser.values().stream().map(Subject::new).toList();
     }
 
     @Override
-    public List<Verdict> unread(AwsContext setup) {
-        return AccessKey.unread(setup);
+    public List<Verdict> unread(AwsContext context) {
+        return AccessKey.unread(context);
     }
 
     @Override

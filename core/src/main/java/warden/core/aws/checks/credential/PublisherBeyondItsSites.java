@@ -33,16 +33,16 @@ final class PublisherBeyondItsSites implements PublisherCheck {
 
     @Override
     public List<Verdict> judge(Subject subject) {
-        AwsContext setup = subject.setup();
+        AwsContext context = subject.context();
         PublishingPrincipal publisher = subject.publisher();
-        Reach reach = setup.estate().reach(publisher.account());
+        Reach reach = context.cloud().reach(publisher.account());
         Actor actor = publisher.actor();
         List<String> beyond = new ArrayList<>();
         List<Citation> because = new ArrayList<>(List.of(publisher.principal().at()));
         List<Need> needs = new ArrayList<>();
         Optional<Witness> witness = Optional.empty();
         for (Bucket bucket : reach.candidates(publisher.principal())) {
-            if (isItsOwn(setup, publisher, bucket)) {
+            if (isItsOwn(context, publisher, bucket)) {
                 continue;
             }
             for (Ability ability : List.of(Ability.WRITE, Ability.DELETE)) {
@@ -87,8 +87,8 @@ final class PublisherBeyondItsSites implements PublisherCheck {
     }
 
     /** Without anything that tells its sites apart, every site's bucket counts as its own. */
-    private static boolean isItsOwn(AwsContext setup, PublishingPrincipal publisher, Bucket bucket) {
-        List<BucketSite> sites = setup.estate().sitesOf(bucket);
+    private static boolean isItsOwn(AwsContext context, PublishingPrincipal publisher, Bucket bucket) {
+        List<BucketSite> sites = context.cloud().sitesOf(bucket);
         return publisher.sites().isEmpty() ? !sites.isEmpty() : sites.stream().anyMatch(publisher.sites()::contains);
     }
 }

@@ -46,7 +46,7 @@ final class PublisherCanChangeRules implements PublisherCheck {
             List<String> can = new ArrayList<>();
             List<Citation> because = new ArrayList<>();
             for (String action : RULES) {
-                Decision decision = subject.powers().asDeployment(action, bucket.arn(), Map.of());
+                Decision decision = subject.permissions().asDeployment(action, bucket.arn(), Map.of());
                 if (decision.outcome() == Decision.Outcome.ALLOW && !needed.contains(action)) {
                     can.add(action);
                     because.addAll(decision.because());

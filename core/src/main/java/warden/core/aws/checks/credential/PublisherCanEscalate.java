@@ -7,7 +7,7 @@ import java.util.stream.Collectors;
 import warden.core.access.Decision;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Verdict;
-import warden.core.aws.power.EscalationPath;
+import warden.core.aws.permission.EscalationPath;
 import warden.core.aws.reach.Possibility;
 import warden.core.checks.CredentialCards;
 import warden.core.survey.Citation;
@@ -25,7 +25,7 @@ final class PublisherCanEscalate implements PublisherCheck {
 
     @Override
     public List<Verdict> judge(Subject subject) {
-        EscalationPath.Ways ways = EscalationPath.openTo(subject.powers());
+        EscalationPath.Ways ways = EscalationPath.openTo(subject.permissions());
         List<EscalationPath.Open> open = ways.open();
         if (open.isEmpty()) {
             return List.of(ways.needs().isEmpty() ? subject.cleanUnlessUnread() : subject.unknown(ways.needs()));

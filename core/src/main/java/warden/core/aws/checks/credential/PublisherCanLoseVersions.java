@@ -35,7 +35,7 @@ final class PublisherCanLoseVersions implements PublisherCheck {
         for (Bucket bucket : subject.buckets()) {
             List<String> can = new ArrayList<>();
             List<Citation> because = new ArrayList<>();
-            Possibility versions = subject.powers()
+            Possibility versions = subject.permissions()
                     .can(
                             "s3:DeleteObjectVersion",
                             () -> objects(bucket),
@@ -48,7 +48,7 @@ final class PublisherCanLoseVersions implements PublisherCheck {
                 needs.addAll(open.needs());
             }
             for (String action : List.of("s3:PutBucketVersioning", "s3:PutLifecycleConfiguration")) {
-                Decision decision = subject.powers().asDeployment(action, bucket.arn(), Map.of());
+                Decision decision = subject.permissions().asDeployment(action, bucket.arn(), Map.of());
                 if (decision.outcome() == Decision.Outcome.ALLOW) {
                     can.add(action);
                     because.addAll(decision.because());

@@ -4,7 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Verdict;
-import warden.core.aws.power.Shortfall;
+import warden.core.aws.permission.Shortfall;
 import warden.core.aws.publishing.NeededPermissions;
 import warden.core.checks.CredentialCards;
 import warden.core.pipeline.Needed;
@@ -25,7 +25,7 @@ final class PublisherCannotPublish implements PublisherCheck {
         if (needed.needed().isEmpty()) {
             return List.of();
         }
-        Shortfall shortfall = Shortfall.of(subject.powers(), needed.needed());
+        Shortfall shortfall = Shortfall.of(subject.permissions(), needed.needed());
         if (!shortfall.missing().isEmpty()) {
             List<Citation> because =
                     new ArrayList<>(List.of(subject.publisher().principal().at()));

@@ -9,8 +9,8 @@ import warden.core.audit.Judged;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.AwsCheck;
 import warden.core.aws.audit.AwsContext;
-import warden.core.aws.power.Excess;
-import warden.core.aws.power.Powers;
+import warden.core.aws.permission.EffectivePermissions;
+import warden.core.aws.permission.Excess;
 import warden.core.aws.publishing.NeededPermissions;
 import warden.core.aws.site.BucketSite;
 import warden.core.aws.site.PublishingPrincipal;
@@ -25,9 +25,9 @@ interface PublisherCheck extends AwsCheck<PublisherCheck.Subject> {
      *
      * @param doubts what would settle whether it publishes at all; empty when that is known
      */
-    record Subject(AwsContext setup, PublishingPrincipal publisher, List<Need> doubts) implements Judged {
-        Powers powers() {
-            return setup.powers(publisher);
+    record Subject(AwsContext context, PublishingPrincipal publisher, List<Need> doubts) implements Judged {
+        EffectivePermissions permissions() {
+            return context.permissions(publisher);
         }
 
         Optional<String> site() {
@@ -39,11 +39,11 @@ interface PublisherCheck extends AwsCheck<PublisherCheck.Subject> {
         }
 
         NeededPermissions needed() {
-            return setup.needed(publisher);
+            return context.needed(publisher);
         }
 
         Excess excess() {
-            return setup.excess(publisher);
+            return context.excess(publisher);
         }
 
         /** Returns the buckets of its sites. */
@@ -77,7 +77,7 @@ interface PublisherCheck extends AwsCheck<PublisherCheck.Subject> {
 
         /** Returns that nothing is wrong; or, where a policy of the credential could not be read, that this is not known. */
         Verdict cleanUnlessUnread() {
-            List<Need> missing = powers().missing();
+            List<Need> missing = permissions().missing();
             return missing.isEmpty() ? clean() : unknown(missing);
         }
     }
@@ -86,15 +86,15 @@ interface PublisherCheck extends AwsCheck<PublisherCheck.Subject> {
     List<Verdict> judge(Subject subject);
 
     @Override
-    default List<Subject> subjects(AwsContext setup) {
-        return setup.subjects(PublisherCheck.class, () -> list(setup));
+    default List<Subject> subjects(AwsContext context) {
+        return context.subjects(PublisherCheck.class, () -> list(context));
     }
 
-    private static List<Subject> list(AwsContext setup) {
+    private static List<Subject> list(AwsContext context) {
         List<Subject> subjects = new ArrayList<>();
-        setup.publishers().forEach(publisher -> subjects.add(new Subject(setup, publisher, List.of())));
-        setup.possiblePublishers()
-                .forEach(possible -> subjects.add(new Subject(setup, possible.publisher(), possible.needs())));
+        context.publishers().forEach(publisher -> subjects.add(new Subject(context, publisher, List.of())));
+        context.possiblePublishers()
+                .forEach(possible -> subjects.add(new Subject(context, possible.publisher(), possible.needs())));
         return subjects;
     }
 
@@ -107,7 +107,7 @@ interface PublisherCheck extends AwsCheck<PublisherCheck.Subject> {
     }
 
     @Override
-    default List<Verdict> unread(AwsContext setup) {
-        return CredentialNeeds.unread(setup);
+    default List<Verdict> unread(AwsContext context) {
+        return CredentialNeeds.unread(context);
     }
 }

@@ -6,7 +6,7 @@ import java.util.stream.Collectors;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Verdict;
 import warden.core.aws.catalogue.ServiceAction;
-import warden.core.aws.power.Excess;
+import warden.core.aws.permission.Excess;
 import warden.core.checks.CredentialCards;
 
 /** Finds publishing credentials with more than they need in the services they need. */
@@ -48,6 +48,6 @@ final class PublisherExcessActions implements PublisherCheck {
                 + " that its deployment does not need, such as "
                 + rest.stream().limit(3).map(ServiceAction::name).collect(Collectors.joining(", ")) + ".";
         return List.of(new Verdict.Flagged(subject.finding(
-                CARD, says, List.of(subject.powers().cite(rest.get(0).name())))));
+                CARD, says, List.of(subject.permissions().cite(rest.get(0).name())))));
     }
 }

@@ -3,7 +3,7 @@ package warden.core.aws.checks.credential;
 import java.util.List;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Verdict;
-import warden.core.aws.power.Excess;
+import warden.core.aws.permission.Excess;
 import warden.core.checks.CredentialCards;
 
 /** Finds publishing credentials with actions in services that publishing never needs. */
@@ -35,6 +35,8 @@ final class PublisherExcessServices implements PublisherCheck {
         return List.of(new Verdict.Flagged(subject.finding(
                 CARD,
                 says,
-                List.of(subject.publisher().principal().at(), subject.powers().cite(first)))));
+                List.of(
+                        subject.publisher().principal().at(),
+                        subject.permissions().cite(first)))));
     }
 }

@@ -31,7 +31,7 @@ final class PublisherIsAdmin implements PublisherCheck {
 
     @Override
     public List<Verdict> judge(Subject subject) {
-        Truth admin = subject.powers().isAdmin();
+        Truth admin = subject.permissions().isAdmin();
         if (admin == Truth.FALSE) {
             return List.of(subject.clean());
         }
@@ -40,14 +40,14 @@ final class PublisherIsAdmin implements PublisherCheck {
 
     /** What hangs on conditions of requests only is there for whoever sends such a request. */
     private static Verdict underConditions(Subject subject) {
-        Reach reach = subject.setup().estate().reach(subject.publisher().account());
+        Reach reach = subject.context().cloud().reach(subject.publisher().account());
         String account = subject.publisher().account().number();
         Possibility possibility = reach.can(
                 subject.publisher().actor(), "iam:CreateUser", "arn:aws:iam::" + account + ":user/anybody", OVER_TLS);
         if (possibility instanceof Possibility.Never) {
             return subject.clean();
         }
-        List<Need> missing = subject.powers().missing();
+        List<Need> missing = subject.permissions().missing();
         if (possibility instanceof Possibility.Open open) {
             return subject.unknown(missing.isEmpty() ? open.needs() : missing);
         }

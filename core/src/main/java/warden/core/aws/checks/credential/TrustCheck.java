@@ -20,10 +20,10 @@ import warden.core.survey.Need;
 /** A check that asks its question of every role's trust policy. */
 interface TrustCheck extends AwsCheck<TrustCheck.Subject> {
     /** One role, and who may assume it. */
-    record Subject(AwsContext setup, Principal role, PolicyDocument trust) implements Judged {
+    record Subject(AwsContext context, Principal role, PolicyDocument trust) implements Judged {
         /** Returns the name of the site that the role publishes; absent when it publishes none. */
         Optional<String> site() {
-            return setup.deployments().publisher(role.arn().toString()).stream()
+            return context.deployments().publisher(role.arn().toString()).stream()
                     .flatMap(publisher -> publisher.sites().stream())
                     .findFirst()
                     .map(BucketSite::name);
@@ -51,15 +51,15 @@ interface TrustCheck extends AwsCheck<TrustCheck.Subject> {
     Optional<List<Finding>> judge(Subject subject);
 
     @Override
-    default List<Subject> subjects(AwsContext setup) {
-        return setup.subjects(TrustCheck.class, () -> list(setup));
+    default List<Subject> subjects(AwsContext context) {
+        return context.subjects(TrustCheck.class, () -> list(context));
     }
 
-    private static List<Subject> list(AwsContext setup) {
+    private static List<Subject> list(AwsContext context) {
         List<Subject> subjects = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (Principal role : account.directory().principals()) {
-                role.trust().ifPresent(trust -> subjects.add(new Subject(setup, role, trust)));
+                role.trust().ifPresent(trust -> subjects.add(new Subject(context, role, trust)));
             }
         }
         return subjects;
@@ -83,11 +83,11 @@ interface TrustCheck extends AwsCheck<TrustCheck.Subject> {
     }
 
     @Override
-    default List<Verdict> unread(AwsContext setup) {
+    default List<Verdict> unread(AwsContext context) {
         // A refused listing of users is one of roles too: both come from one call.
         List<Verdict> open = new ArrayList<>(CredentialNeeds.unread(
-                setup, need -> need.aspect().equals("iam-role") || need.of().endsWith("*")));
-        for (Account account : setup.estate().accounts()) {
+                context, need -> need.aspect().equals("iam-role") || need.of().endsWith("*")));
+        for (Account account : context.cloud().accounts()) {
             for (Principal role : account.directory().principals()) {
                 if (role.isRole() && role.trust().isEmpty()) {
                     String arn = role.arn().toString();

@@ -53,7 +53,7 @@ final class TrustOutsideAccount implements PublisherCheck {
             return List.of();
         }
         Account account = subject.publisher().account();
-        Familiar familiar = new Familiar(subject.setup().estate(), account);
+        Familiar familiar = new Familiar(subject.context().cloud(), account);
         List<Verdict> verdicts = new ArrayList<>();
         List<Need> needs = new ArrayList<>();
         for (Caller caller : NamedCallers.in(account, trust.get())) {
@@ -85,7 +85,7 @@ final class TrustOutsideAccount implements PublisherCheck {
     }
 
     private static Reach reach(Subject subject) {
-        return subject.setup().estate().reach(subject.publisher().account());
+        return subject.context().cloud().reach(subject.publisher().account());
     }
 
     private static List<Verdict> flagged(Subject subject, Caller caller, Possibility.Allowed allowed) {

@@ -4,7 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.aws.power.TokenTrust;
+import warden.core.aws.permission.TokenTrust;
 import warden.core.checks.CredentialCards;
 
 /** Finds roles for pipelines that let in pull requests or any branch. */

@@ -4,8 +4,8 @@ import java.util.List;
 import java.util.Optional;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.aws.power.TokenTrust;
-import warden.core.aws.power.TokenTrust.Pinning;
+import warden.core.aws.permission.TokenTrust;
+import warden.core.aws.permission.TokenTrust.Pinning;
 import warden.core.checks.CredentialCards;
 
 /** Finds roles for pipelines that other people's pipelines can assume. */

@@ -37,7 +37,7 @@ final class ApexCname implements ZoneCheck {
                 .findFirst();
         if (cname.isPresent()) {
             return List.of(HostVerdicts.flagged(
-                    subject.setup(),
+                    subject.context(),
                     CARD,
                     subject.name(),
                     "The apex " + subject.name() + " of the zone has a CNAME record.",

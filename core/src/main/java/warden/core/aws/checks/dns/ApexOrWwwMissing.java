@@ -25,9 +25,9 @@ final class ApexOrWwwMissing implements ZoneCheck {
     }
 
     @Override
-    public List<Subject> subjects(AwsContext setup) {
+    public List<Subject> subjects(AwsContext context) {
         Set<String> seen = new HashSet<>();
-        return ZoneCheck.super.subjects(setup).stream()
+        return ZoneCheck.super.subjects(context).stream()
                 .filter(subject -> seen.add(subject.name()))
                 .toList();
     }
@@ -40,15 +40,15 @@ final class ApexOrWwwMissing implements ZoneCheck {
                 ? subject.zone().settings().missing()
                 : subject.zone().records().missing();
         return unread.<List<Verdict>>map(need -> List.of(new Verdict.Unknown(apex, subject.site(), List.of(need))))
-                .orElseGet(() -> judge(subject.setup(), apex).stream().toList());
+                .orElseGet(() -> judge(subject.context(), apex).stream().toList());
     }
 
-    private static Optional<Verdict> judge(AwsContext setup, String apex) {
-        HostDirectory hosts = setup.estate().hosts();
+    private static Optional<Verdict> judge(AwsContext context, String apex) {
+        HostDirectory hosts = context.cloud().hosts();
         String www = "www." + apex;
         boolean apexServes = !hosts.records(apex).isEmpty();
         boolean wwwServes = !hosts.records(www).isEmpty();
-        Optional<BucketSite> site = setup.estate().siteOf(apexServes ? apex : www);
+        Optional<BucketSite> site = context.cloud().siteOf(apexServes ? apex : www);
         if (site.isEmpty() || !(apexServes || wwwServes)) {
             return Optional.empty();
         }
@@ -56,7 +56,7 @@ final class ApexOrWwwMissing implements ZoneCheck {
         if (apexServes && wwwServes) {
             return Optional.of(new Verdict.Clean(apex, site.map(BucketSite::name)));
         }
-        Optional<Need> need = HostVerdicts.unreadZone(setup, missing);
+        Optional<Need> need = HostVerdicts.unreadZone(context, missing);
         if (need.isPresent()) {
             return Optional.of(new Verdict.Unknown(missing, site.map(BucketSite::name), List.of(need.get())));
         }

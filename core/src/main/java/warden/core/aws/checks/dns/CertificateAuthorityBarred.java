@@ -46,30 +46,30 @@ final class CertificateAuthorityBarred implements AwsCheck<CertificateAuthorityB
     private static final Pattern VALUE = Pattern.compile("\\s*[0-9]+\\s+(\\S+)\\s+\"?([^\"]*)\"?\\s*");
 
     /** A managed certificate that is used, or whose hosts a distribution has. */
-    record Subject(AwsContext setup, Account account, Certificate certificate) implements Judged {
+    record Subject(AwsContext context, Account account, Certificate certificate) implements Judged {
         @Override
         public Verdict unknown(List<Need> needs) {
             return new Verdict.Unknown(
                     certificate.arn(),
-                    setup.estate().siteNamedBy(certificate.names()).map(BucketSite::name),
+                    context.cloud().siteNamedBy(certificate.names()).map(BucketSite::name),
                     needs);
         }
     }
 
     @Override
-    public List<Subject> subjects(AwsContext setup) {
+    public List<Subject> subjects(AwsContext context) {
         List<Subject> subjects = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             account.certificates().stream()
                     .filter(certificate -> certificate.type().equals("AMAZON_ISSUED"))
-                    .forEach(certificate -> subjects.add(new Subject(setup, account, certificate)));
+                    .forEach(certificate -> subjects.add(new Subject(context, account, certificate)));
         }
         return subjects;
     }
 
     @Override
-    public List<Verdict> unread(AwsContext setup) {
-        return UnreadCertificates.verdicts(setup);
+    public List<Verdict> unread(AwsContext context) {
+        return UnreadCertificates.verdicts(context);
     }
 
     /** Of several certificates whose names one record bars, the first reports it. */
@@ -99,22 +99,24 @@ final class CertificateAuthorityBarred implements AwsCheck<CertificateAuthorityB
             return List.of(subject.unknown(unread));
         }
         return (wanted ? certificate.names() : List.<String>of())
-                .stream().map(name -> judge(subject.setup(), name, certificate)).toList();
+                .stream()
+                        .map(name -> judge(subject.context(), name, certificate))
+                        .toList();
     }
 
-    private static Verdict judge(AwsContext setup, String name, Certificate certificate) {
+    private static Verdict judge(AwsContext context, String name, Certificate certificate) {
         boolean wild = name.startsWith("*.");
         String host = wild ? name.substring(2) : name;
-        HostDirectory hosts = setup.estate().hosts();
+        HostDirectory hosts = context.cloud().hosts();
         for (String at = host; at.contains("."); at = at.substring(at.indexOf('.') + 1)) {
             List<HostRecord> records = hosts.recordsOfAnyType(at).stream()
                     .filter(record -> record.type().equals("CAA"))
                     .toList();
             if (!records.isEmpty()) {
                 return allows(records, wild)
-                        ? HostVerdicts.clean(setup, host)
+                        ? HostVerdicts.clean(context, host)
                         : HostVerdicts.flagged(
-                                setup,
+                                context,
                                 CARD,
                                 at,
                                 "The CAA record of " + at
@@ -122,12 +124,12 @@ final class CertificateAuthorityBarred implements AwsCheck<CertificateAuthorityB
                                         + name + ".",
                                 List.of(records.get(0).at(), certificate.at()));
             }
-            Optional<Need> need = HostVerdicts.unreadZone(setup, at);
+            Optional<Need> need = HostVerdicts.unreadZone(context, at);
             if (need.isPresent() && hosts.zoneOf(at).isPresent()) {
-                return new Verdict.Unknown(at, HostVerdicts.site(setup, host), List.of(need.get()));
+                return new Verdict.Unknown(at, HostVerdicts.site(context, host), List.of(need.get()));
             }
         }
-        return HostVerdicts.clean(setup, host);
+        return HostVerdicts.clean(context, host);
     }
 
     /** For wildcard names the tag issuewild goes first, where there is one. */

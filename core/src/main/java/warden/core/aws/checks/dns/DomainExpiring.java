@@ -44,20 +44,20 @@ final class DomainExpiring implements AwsCheck<DomainExpiring.Subject> {
     private static final int SOON_DAYS = 45;
 
     /** The registration of one domain, as the account describes it. */
-    record Subject(AwsContext setup, String domain, Reading.Found<JsonPart> found) implements Judged {
+    record Subject(AwsContext context, String domain, Reading.Found<JsonPart> found) implements Judged {
         @Override
         public Verdict unknown(List<Need> needs) {
-            return new Verdict.Unknown(domain, HostVerdicts.site(setup, domain), needs);
+            return new Verdict.Unknown(domain, HostVerdicts.site(context, domain), needs);
         }
     }
 
     @Override
-    public List<Subject> subjects(AwsContext setup) {
+    public List<Subject> subjects(AwsContext context) {
         List<Subject> subjects = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (String domain : account.survey().subjects("domain")) {
                 if (account.survey().reading("domain", domain) instanceof Reading.Found<JsonPart> found) {
-                    subjects.add(new Subject(setup, domain, found));
+                    subjects.add(new Subject(context, domain, found));
                 }
             }
         }
@@ -66,23 +66,24 @@ final class DomainExpiring implements AwsCheck<DomainExpiring.Subject> {
 
     /** Besides the refused registrations, those of the apexes of zones of which nobody asked. */
     @Override
-    public List<Verdict> unread(AwsContext setup) {
+    public List<Verdict> unread(AwsContext context) {
         Map<String, Verdict> open = new LinkedHashMap<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (String domain : account.survey().subjects("domain")) {
                 account.survey()
                         .missing("domain", domain)
                         .ifPresent(need -> open.put(
-                                domain, new Verdict.Unknown(domain, HostVerdicts.site(setup, domain), List.of(need))));
+                                domain,
+                                new Verdict.Unknown(domain, HostVerdicts.site(context, domain), List.of(need))));
             }
             for (HostedZone zone : account.zones()) {
                 zone.name()
                         .filter(name -> !zone.isPrivate()
-                                && Delegation.of(setup.estate(), name).isEmpty())
-                        .flatMap(name -> Delegation.missing(setup.estate(), name))
+                                && Delegation.of(context.cloud(), name).isEmpty())
+                        .flatMap(name -> Delegation.missing(context.cloud(), name))
                         .ifPresent(need -> open.putIfAbsent(
                                 need.of(),
-                                new Verdict.Unknown(need.of(), HostVerdicts.site(setup, need.of()), List.of(need))));
+                                new Verdict.Unknown(need.of(), HostVerdicts.site(context, need.of()), List.of(need))));
             }
         }
         return List.copyOf(open.values());
@@ -90,28 +91,28 @@ final class DomainExpiring implements AwsCheck<DomainExpiring.Subject> {
 
     @Override
     public List<Verdict> examine(Subject subject) {
-        return List.of(judge(subject.setup(), subject.domain(), subject.found()));
+        return List.of(judge(subject.context(), subject.domain(), subject.found()));
     }
 
-    private static Verdict judge(AwsContext setup, String domain, Reading.Found<JsonPart> found) {
+    private static Verdict judge(AwsContext context, String domain, Reading.Found<JsonPart> found) {
         Optional<Instant> ends = found.value().text("ExpirationDate").flatMap(Instants::parse);
         boolean renews = found.value().flag("AutoRenew").orElse(false);
         if (ends.isEmpty()) {
             return new Verdict.Unknown(
                     domain,
-                    HostVerdicts.site(setup, domain),
+                    HostVerdicts.site(context, domain),
                     List.of(new Need(
                             "domain",
                             domain,
                             "the end of the registration is missing, or in a form that is not understood",
                             "route53domains:GetDomainDetail")));
         }
-        long days = Duration.between(setup.at(), ends.get()).toDays();
+        long days = Duration.between(context.at(), ends.get()).toDays();
         if (!renews && days < SOON_DAYS) {
             String says = "The registration of " + domain + (days < 0 ? " has ended" : " ends in " + days + " days")
                     + " and does not renew by itself.";
             return HostVerdicts.flagged(
-                    setup,
+                    context,
                     CARD,
                     domain,
                     says,
@@ -124,11 +125,11 @@ final class DomainExpiring implements AwsCheck<DomainExpiring.Subject> {
             return new Verdict.Flagged(Finding.of(
                             CARD,
                             domain,
-                            HostVerdicts.site(setup, domain),
+                            HostVerdicts.site(context, domain),
                             "The transfer lock of " + domain + " is off.",
                             List.of(found.at().at("/StatusList", String.join(", ", statuses))))
                     .as(Severity.MEDIUM));
         }
-        return HostVerdicts.clean(setup, domain);
+        return HostVerdicts.clean(context, domain);
     }
 }

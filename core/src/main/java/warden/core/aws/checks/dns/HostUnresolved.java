@@ -32,7 +32,7 @@ final class HostUnresolved implements AwsCheck<HostUnresolved.Subject> {
     }
 
     /** A host of a site, or one that only records tell of. */
-    record Subject(AwsContext setup, Optional<BucketSite> site, String host) implements Judged {
+    record Subject(AwsContext context, Optional<BucketSite> site, String host) implements Judged {
         @Override
         public Verdict unknown(List<Need> needs) {
             return new Verdict.Unknown(host, site.map(BucketSite::name), needs);
@@ -40,35 +40,35 @@ final class HostUnresolved implements AwsCheck<HostUnresolved.Subject> {
     }
 
     @Override
-    public List<Subject> subjects(AwsContext setup) {
+    public List<Subject> subjects(AwsContext context) {
         List<Subject> subjects = new ArrayList<>();
         Set<String> ofSites = new HashSet<>();
-        for (BucketSite site : setup.estate().sites()) {
+        for (BucketSite site : context.cloud().sites()) {
             for (String host : site.hosts()) {
                 ofSites.add(host);
-                subjects.add(new Subject(setup, Optional.of(site), host));
+                subjects.add(new Subject(context, Optional.of(site), host));
             }
         }
-        setup.estate().hosts().hosts().stream()
+        context.cloud().hosts().hosts().stream()
                 .filter(host -> !ofSites.contains(host))
-                .forEach(host -> subjects.add(new Subject(setup, Optional.empty(), host)));
+                .forEach(host -> subjects.add(new Subject(context, Optional.empty(), host)));
         return subjects;
     }
 
     /** The hosts of an edge that was not read are not known. */
     @Override
-    public List<Verdict> unread(AwsContext setup) {
-        return DistributionCheck.unreadDistributions(setup);
+    public List<Verdict> unread(AwsContext context) {
+        return DistributionCheck.unreadDistributions(context);
     }
 
     @Override
     public List<Verdict> examine(Subject subject) {
-        return List.of(judge(subject.setup(), subject.site(), subject.host()));
+        return List.of(judge(subject.context(), subject.site(), subject.host()));
     }
 
-    private static Verdict judge(AwsContext setup, Optional<BucketSite> site, String host) {
+    private static Verdict judge(AwsContext context, Optional<BucketSite> site, String host) {
         Optional<String> name = site.map(BucketSite::name);
-        HostDirectory hosts = setup.estate().hosts();
+        HostDirectory hosts = context.cloud().hosts();
         List<Lead> leads = hosts.leads(host);
         if (!leads.isEmpty() && leads.stream().allMatch(lead -> endsNowhere(hosts, lead))) {
             Lead first = leads.get(0);
@@ -81,11 +81,11 @@ final class HostUnresolved implements AwsCheck<HostUnresolved.Subject> {
         if (under || !hosts.records(host).isEmpty()) {
             return new Verdict.Clean(host, name);
         }
-        Optional<Need> need = HostVerdicts.unreadZone(setup, host);
+        Optional<Need> need = HostVerdicts.unreadZone(context, host);
         if (need.isPresent()) {
             return new Verdict.Unknown(host, name, List.of(need.get()));
         }
-        List<Citation> because = new ArrayList<>(HostVerdicts.zone(setup, host));
+        List<Citation> because = new ArrayList<>(HostVerdicts.zone(context, host));
         site.stream()
                 .flatMap(each -> each.distributions().stream())
                 .filter(distribution -> distribution.lists(host))

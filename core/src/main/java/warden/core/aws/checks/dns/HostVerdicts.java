@@ -16,29 +16,29 @@ final class HostVerdicts {
     private HostVerdicts() {}
 
     /** Returns the name of the site of a host, or of the first site below a domain that is itself no site's host. */
-    static Optional<String> site(AwsContext setup, String host) {
-        return setup.estate()
+    static Optional<String> site(AwsContext context, String host) {
+        return context.cloud()
                 .siteOf(host)
-                .or(() -> setup.estate().siteBelow(host))
+                .or(() -> context.cloud().siteBelow(host))
                 .map(BucketSite::name);
     }
 
-    static Verdict clean(AwsContext setup, String host) {
-        return new Verdict.Clean(host, site(setup, host));
+    static Verdict clean(AwsContext context, String host) {
+        return new Verdict.Clean(host, site(context, host));
     }
 
-    static Verdict flagged(AwsContext setup, CheckCard card, String host, String says, List<Citation> because) {
-        return new Verdict.Flagged(Finding.of(card, host, site(setup, host), says, because));
+    static Verdict flagged(AwsContext context, CheckCard card, String host, String says, List<Citation> because) {
+        return new Verdict.Flagged(Finding.of(card, host, site(context, host), says, because));
     }
 
     /** Returns the need to read the zone of a host; absent when all its records are known. */
-    static Optional<Need> unreadZone(AwsContext setup, String host) {
-        return setup.estate().hosts().unread(host, HostedZone.TO_READ_RECORDS);
+    static Optional<Need> unreadZone(AwsContext context, String host) {
+        return context.cloud().hosts().unread(host, HostedZone.TO_READ_RECORDS);
     }
 
     /** Returns where the records of the host's zone stand. */
-    static List<Citation> zone(AwsContext setup, String host) {
-        return setup.estate().hosts().zoneOf(host).stream()
+    static List<Citation> zone(AwsContext context, String host) {
+        return context.cloud().hosts().zoneOf(host).stream()
                 .flatMap(zone -> zone.records().citation().stream())
                 .map(at -> at.at("/ResourceRecordSets", ""))
                 .toList();

@@ -25,50 +25,50 @@ final class Ipv6RecordMissing implements HostCheck {
 
     @Override
     public List<Verdict> examine(Subject subject) {
-        AwsContext setup = subject.setup();
+        AwsContext context = subject.context();
         List<Lead> leads = subject.leads();
         return leads.stream()
-                .flatMap(lead -> setup.estate().distributionNamed(lead.target()).stream())
+                .flatMap(lead -> context.cloud().distributionNamed(lead.target()).stream())
                 .filter(Distribution::hasIpv6)
                 .findFirst()
-                .map(found -> judge(setup, subject.host(), leads, found))
+                .map(found -> judge(context, subject.host(), leads, found))
                 .stream()
                 .toList();
     }
 
     @Override
-    public List<Verdict> unread(AwsContext setup) {
-        List<Verdict> verdicts = new ArrayList<>(HostCheck.super.unread(setup));
-        for (Account account : setup.estate().accounts()) {
+    public List<Verdict> unread(AwsContext context) {
+        List<Verdict> verdicts = new ArrayList<>(HostCheck.super.unread(context));
+        for (Account account : context.cloud().accounts()) {
             for (UnreadDistribution unread : account.unreadDistributions()) {
                 unread.domain()
-                        .map(domain -> setup.estate().hosts().hostsLeadingTo(domain))
+                        .map(domain -> context.cloud().hosts().hostsLeadingTo(domain))
                         .orElse(List.of())
                         .forEach(host -> verdicts.add(
-                                new Verdict.Unknown(host, HostVerdicts.site(setup, host), List.of(unread.need()))));
+                                new Verdict.Unknown(host, HostVerdicts.site(context, host), List.of(unread.need()))));
             }
             account.distributions().stream()
                     .filter(Distribution::hasIpv6)
                     .flatMap(distribution -> distribution.aliases().stream())
-                    .filter(host -> setup.estate().hosts().leads(host).isEmpty())
-                    .forEach(host -> HostVerdicts.unreadZone(setup, host)
+                    .filter(host -> context.cloud().hosts().leads(host).isEmpty())
+                    .forEach(host -> HostVerdicts.unreadZone(context, host)
                             .ifPresent(need -> verdicts.add(
-                                    new Verdict.Unknown(host, HostVerdicts.site(setup, host), List.of(need)))));
+                                    new Verdict.Unknown(host, HostVerdicts.site(context, host), List.of(need)))));
         }
         return verdicts;
     }
 
-    private static Verdict judge(AwsContext setup, String host, List<Lead> leads, Distribution distribution) {
+    private static Verdict judge(AwsContext context, String host, List<Lead> leads, Distribution distribution) {
         boolean onlyIpv4 = leads.stream().allMatch(lead -> lead.record().type().equals("A"));
         if (!onlyIpv4) {
-            return HostVerdicts.clean(setup, host);
+            return HostVerdicts.clean(context, host);
         }
-        Optional<Need> need = HostVerdicts.unreadZone(setup, host);
+        Optional<Need> need = HostVerdicts.unreadZone(context, host);
         if (need.isPresent()) {
-            return new Verdict.Unknown(host, HostVerdicts.site(setup, host), List.of(need.get()));
+            return new Verdict.Unknown(host, HostVerdicts.site(context, host), List.of(need.get()));
         }
         return HostVerdicts.flagged(
-                setup,
+                context,
                 CARD,
                 host,
                 host + " has an A record and no AAAA, though the distribution " + distribution.id()

@@ -24,23 +24,23 @@ final class RecordAroundCdn implements DistributionCheck {
     @Override
     public List<Verdict> examine(Subject subject) {
         return subject.distribution().aliases().stream()
-                .map(alias -> judge(subject.setup(), subject.distribution(), alias))
+                .map(alias -> judge(subject.context(), subject.distribution(), alias))
                 .toList();
     }
 
-    private static Verdict judge(AwsContext setup, Distribution distribution, String host) {
-        Optional<Lead> around = setup.estate().hosts().leads(host).stream()
+    private static Verdict judge(AwsContext context, Distribution distribution, String host) {
+        Optional<Lead> around = context.cloud().hosts().leads(host).stream()
                 .filter(lead -> Leads.storage(lead).isPresent())
                 .findFirst();
         if (around.isPresent()) {
             String says = host + " resolves straight to " + around.get().target() + ", around the distribution "
                     + distribution.id() + " that lists it.";
             return HostVerdicts.flagged(
-                    setup, CARD, host, says, List.of(around.get().record().at(), distribution.cite("Aliases")));
+                    context, CARD, host, says, List.of(around.get().record().at(), distribution.cite("Aliases")));
         }
-        Optional<Need> need = HostVerdicts.unreadZone(setup, host);
-        return need.isPresent() && setup.estate().hosts().records(host).isEmpty()
-                ? new Verdict.Unknown(host, HostVerdicts.site(setup, host), List.of(need.get()))
-                : HostVerdicts.clean(setup, host);
+        Optional<Need> need = HostVerdicts.unreadZone(context, host);
+        return need.isPresent() && context.cloud().hosts().records(host).isEmpty()
+                ? new Verdict.Unknown(host, HostVerdicts.site(context, host), List.of(need.get()))
+                : HostVerdicts.clean(context, host);
     }
 }

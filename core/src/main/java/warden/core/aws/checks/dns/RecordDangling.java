@@ -31,14 +31,14 @@ final class RecordDangling implements HostCheck {
 
     @Override
     public List<Verdict> examine(Subject subject) {
-        AwsCloud estate = subject.setup().estate();
+        AwsCloud cloud = subject.context().cloud();
         List<Verdict> verdicts = new ArrayList<>();
         for (Lead lead : subject.leads()) {
             Optional<String> bucket = Leads.storage(lead).flatMap(StorageEndpoint::bucket);
             if (bucket.isPresent()) {
-                verdicts.add(toBucket(estate, subject.host(), lead, bucket.get()));
+                verdicts.add(toBucket(cloud, subject.host(), lead, bucket.get()));
             } else if (Leads.isDistribution(lead)) {
-                verdicts.add(toDistribution(estate, subject.host(), lead));
+                verdicts.add(toDistribution(cloud, subject.host(), lead));
             }
         }
         // A host's IPv4 and IPv6 records are one fact.
@@ -49,47 +49,47 @@ final class RecordDangling implements HostCheck {
                 .toList();
     }
 
-    private static Optional<String> site(AwsCloud estate, String host) {
-        return estate.siteOf(host).map(BucketSite::name);
+    private static Optional<String> site(AwsCloud cloud, String host) {
+        return cloud.siteOf(host).map(BucketSite::name);
     }
 
-    private static Verdict toBucket(AwsCloud estate, String host, Lead lead, String bucket) {
-        if (estate.ownerOf(bucket).isPresent()) {
-            return new Verdict.Clean(host, site(estate, host));
+    private static Verdict toBucket(AwsCloud cloud, String host, Lead lead, String bucket) {
+        if (cloud.ownerOf(bucket).isPresent()) {
+            return new Verdict.Clean(host, site(cloud, host));
         }
         List<Need> needs = new ArrayList<>();
         List<Citation> because = new ArrayList<>(List.of(lead.record().at()));
-        for (Account account : estate.accounts()) {
+        for (Account account : cloud.accounts()) {
             account.listedBuckets().missing().ifPresent(needs::add);
             account.listedBuckets().citation().ifPresent(at -> because.add(at.at("/Buckets", "")));
         }
         if (!needs.isEmpty()) {
-            return new Verdict.Unknown(host, site(estate, host), needs);
+            return new Verdict.Unknown(host, site(cloud, host), needs);
         }
         String says = host + " leads to the bucket " + bucket + ", which is not in the surveyed accounts.";
-        return new Verdict.Flagged(Finding.of(CARD, host, site(estate, host), says, because));
+        return new Verdict.Flagged(Finding.of(CARD, host, site(cloud, host), says, because));
     }
 
-    private static Verdict toDistribution(AwsCloud estate, String host, Lead lead) {
+    private static Verdict toDistribution(AwsCloud cloud, String host, Lead lead) {
         List<Need> needs = new ArrayList<>();
         List<Citation> because = new ArrayList<>(List.of(lead.record().at()));
-        for (Account account : estate.accounts()) {
-            boolean described = estate.distributionNamed(lead.target()).isPresent();
+        for (Account account : cloud.accounts()) {
+            boolean described = cloud.distributionNamed(lead.target()).isPresent();
             Reading<Set<String>> listed = account.listedDistributionDomains();
             boolean isListed = listed.found()
                     .filter(names -> names.contains(lead.target()))
                     .isPresent();
             if (described || isListed || account.isManagedFront(lead.target())) {
-                return new Verdict.Clean(host, site(estate, host));
+                return new Verdict.Clean(host, site(cloud, host));
             }
             listed.missing().ifPresent(needs::add);
             listed.citation().ifPresent(at -> because.add(at.at("", "")));
             needs.addAll(account.unreadManagedFronts());
         }
         if (!needs.isEmpty()) {
-            return new Verdict.Unknown(host, site(estate, host), needs);
+            return new Verdict.Unknown(host, site(cloud, host), needs);
         }
         String says = host + " leads to the distribution " + lead.target() + ", which is not in the surveyed accounts.";
-        return new Verdict.Flagged(Finding.of(CARD, host, site(estate, host), says, because));
+        return new Verdict.Flagged(Finding.of(CARD, host, site(cloud, host), says, because));
     }
 }

@@ -29,9 +29,9 @@ final class ZoneDuplicate implements AwsCheck<ZoneDuplicate.Subject> {
     }
 
     /** The public zones of one name. */
-    record Subject(AwsContext setup, String name, List<HostedZone> zones) implements Judged {
+    record Subject(AwsContext context, String name, List<HostedZone> zones) implements Judged {
         Optional<String> site() {
-            return HostVerdicts.site(setup, name);
+            return HostVerdicts.site(context, name);
         }
 
         @Override
@@ -41,9 +41,9 @@ final class ZoneDuplicate implements AwsCheck<ZoneDuplicate.Subject> {
     }
 
     @Override
-    public List<Subject> subjects(AwsContext setup) {
+    public List<Subject> subjects(AwsContext context) {
         Map<String, List<HostedZone>> byName = new LinkedHashMap<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (HostedZone zone : account.zones()) {
                 zone.name().filter(name -> !zone.isPrivate()).ifPresent(name -> byName.computeIfAbsent(
                                 name, key -> new ArrayList<>())
@@ -51,15 +51,15 @@ final class ZoneDuplicate implements AwsCheck<ZoneDuplicate.Subject> {
             }
         }
         return byName.entrySet().stream()
-                .map(entry -> new Subject(setup, entry.getKey(), entry.getValue()))
+                .map(entry -> new Subject(context, entry.getKey(), entry.getValue()))
                 .toList();
     }
 
     /** A zone whose name no reading shows may be the second of its name. */
     @Override
-    public List<Verdict> unread(AwsContext setup) {
+    public List<Verdict> unread(AwsContext context) {
         List<Verdict> open = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (HostedZone zone : account.zones()) {
                 if (zone.name().isEmpty()) {
                     zone.settings()
@@ -75,9 +75,9 @@ final class ZoneDuplicate implements AwsCheck<ZoneDuplicate.Subject> {
     @Override
     public List<Verdict> examine(Subject subject) {
         if (subject.zones().size() > 1) {
-            return List.of(judge(subject.setup(), subject.name(), subject.zones()));
+            return List.of(judge(subject.context(), subject.name(), subject.zones()));
         }
-        List<Need> unread = subject.setup().estate().accounts().stream()
+        List<Need> unread = subject.context().cloud().accounts().stream()
                 .flatMap(account -> account.survey().unlisted("zone-list", account.number()).stream())
                 .toList();
         return List.of(
@@ -86,8 +86,8 @@ final class ZoneDuplicate implements AwsCheck<ZoneDuplicate.Subject> {
                         : subject.unknown(unread));
     }
 
-    private static Verdict judge(AwsContext setup, String name, List<HostedZone> zones) {
-        Optional<Set<String>> delegated = Delegation.of(setup.estate(), name).map(Delegation.Named::servers);
+    private static Verdict judge(AwsContext context, String name, List<HostedZone> zones) {
+        Optional<Set<String>> delegated = Delegation.of(context.cloud(), name).map(Delegation.Named::servers);
         HostedZone odd = zones.stream()
                 .filter(zone -> delegated.isPresent()
                         && Delegation.ownServers(zone, name)
@@ -103,6 +103,6 @@ final class ZoneDuplicate implements AwsCheck<ZoneDuplicate.Subject> {
                 .toList();
         String says = "There are " + zones.size() + " public zones called " + name + ": "
                 + String.join(", ", zones.stream().map(HostedZone::id).toList()) + ".";
-        return new Verdict.Flagged(Finding.of(CARD, odd.id(), HostVerdicts.site(setup, name), says, because));
+        return new Verdict.Flagged(Finding.of(CARD, odd.id(), HostVerdicts.site(context, name), says, because));
     }
 }

@@ -32,14 +32,14 @@ final class ZoneNotDelegated implements ZoneCheck {
                     .map(need -> subject.unknown(List.of(need)))
                     .toList();
         }
-        return judge(subject.setup(), subject.zone(), subject.name()).stream().toList();
+        return judge(subject.context(), subject.zone(), subject.name()).stream().toList();
     }
 
-    private static Optional<Verdict> judge(AwsContext setup, HostedZone zone, String name) {
-        Optional<Delegation.Named> named = Delegation.of(setup.estate(), name);
-        Optional<String> site = HostVerdicts.site(setup, name);
+    private static Optional<Verdict> judge(AwsContext context, HostedZone zone, String name) {
+        Optional<Delegation.Named> named = Delegation.of(context.cloud(), name);
+        Optional<String> site = HostVerdicts.site(context, name);
         if (named.isEmpty()) {
-            return Delegation.missing(setup.estate(), name)
+            return Delegation.missing(context.cloud(), name)
                     .map(need -> new Verdict.Unknown(zone.id(), site, List.of(need)));
         }
         Optional<List<String>> own = Delegation.ownServers(zone, name);
@@ -57,7 +57,7 @@ final class ZoneNotDelegated implements ZoneCheck {
                                     "route53:GetHostedZone")))));
         }
         boolean fits = named.get().servers().equals(Set.copyOf(own.get()));
-        boolean otherFits = setup.estate().hosts().zonesNamed(name).stream()
+        boolean otherFits = context.cloud().hosts().zonesNamed(name).stream()
                 .filter(other -> !other.id().equals(zone.id()))
                 .anyMatch(other -> Delegation.ownServers(other, name)
                         .map(Set::copyOf)

@@ -31,7 +31,7 @@ final class AccountGuardOff implements AccountCheck {
 
     @Override
     public List<Verdict> examine(Subject subject) {
-        if (needsItOff(subject.setup().estate(), subject.account())) {
+        if (needsItOff(subject.context().cloud(), subject.account())) {
             return List.of();
         }
         Verdict verdict = judge(subject);
@@ -59,8 +59,8 @@ final class AccountGuardOff implements AccountCheck {
                         unread -> subject.unknown(List.of(unread.need())));
     }
 
-    private static boolean needsItOff(AwsCloud estate, Account account) {
+    private static boolean needsItOff(AwsCloud cloud, Account account) {
         return account.buckets().stream()
-                .anyMatch(bucket -> estate.sitesOf(bucket).stream().anyMatch(site -> site.needsPublicAccess(bucket)));
+                .anyMatch(bucket -> cloud.sitesOf(bucket).stream().anyMatch(site -> site.needsPublicAccess(bucket)));
     }
 }

@@ -44,7 +44,7 @@ final class OutsideAccountAccess implements BucketCheck {
             return List.of(subject.unknown(List.of(unread.get())));
         }
         List<Verdict> verdicts = new ArrayList<>();
-        Familiar familiar = new Familiar(subject.estate(), subject.account());
+        Familiar familiar = new Familiar(subject.cloud(), subject.account());
         for (Caller caller : NamedCallers.of(subject.account(), subject.bucket())) {
             Whose whose = familiar.of(caller);
             if (whose != Whose.OURS) {

@@ -41,7 +41,7 @@ final class BucketHostMismatch implements HostCheck {
             Leads.storage(lead)
                     .filter(StorageEndpoint::isWebsite)
                     .ifPresent(website -> verdicts.add(judge(
-                            subject.setup(),
+                            subject.context(),
                             subject.host(),
                             lead,
                             website.bucket().orElse(subject.host()))));
@@ -49,8 +49,8 @@ final class BucketHostMismatch implements HostCheck {
         return verdicts;
     }
 
-    private static Verdict judge(AwsContext setup, String host, Lead lead, String bucket) {
-        Optional<String> site = setup.estate().sites().stream()
+    private static Verdict judge(AwsContext context, String host, Lead lead, String bucket) {
+        Optional<String> site = context.cloud().sites().stream()
                 .filter(each -> each.hosts().contains(host))
                 .findFirst()
                 .map(BucketSite::name);

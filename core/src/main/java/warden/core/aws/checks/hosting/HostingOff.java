@@ -19,7 +19,7 @@ final class HostingOff implements BucketCheck {
 
     @Override
     public List<Verdict> examine(Subject subject) {
-        Optional<Citation> user = WebsiteUse.of(subject.estate(), subject.bucket());
+        Optional<Citation> user = WebsiteUse.of(subject.cloud(), subject.bucket());
         if (user.isEmpty()) {
             return List.of();
         }

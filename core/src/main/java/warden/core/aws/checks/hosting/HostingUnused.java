@@ -23,7 +23,7 @@ final class HostingUnused implements SiteBucketCheck {
         boolean sealed = subject.isMeantSealed();
         List<Need> unread = unreadUse(subject);
         if ((!sealed && (subject.isStated() || unread.isEmpty()))
-                || WebsiteUse.of(subject.estate(), subject.bucket()).isPresent()) {
+                || WebsiteUse.of(subject.cloud(), subject.bucket()).isPresent()) {
             return List.of();
         }
         boolean on = subject.bucket()
@@ -53,8 +53,8 @@ final class HostingUnused implements SiteBucketCheck {
         List<Need> needs = new ArrayList<>(subject.unreadEdges());
         subject.sites().stream()
                 .flatMap(site -> site.hosts().stream())
-                .filter(host -> subject.estate().hosts().records(host).isEmpty())
-                .flatMap(host -> subject.estate().hosts().unread(host, HostedZone.TO_READ_RECORDS).stream())
+                .filter(host -> subject.cloud().hosts().records(host).isEmpty())
+                .flatMap(host -> subject.cloud().hosts().unread(host, HostedZone.TO_READ_RECORDS).stream())
                 .filter(need -> !needs.contains(need))
                 .forEach(needs::add);
         return needs;

@@ -74,7 +74,7 @@ final class PageNotServed implements SiteBucketCheck {
 
     private static List<Visited> visits(Subject subject, PageProbe probe, Visited front) {
         List<Visited> visits = new ArrayList<>(List.of(front));
-        Tracer tracer = new Tracer(subject.estate(), false);
+        Tracer tracer = new Tracer(subject.cloud(), false);
         for (String host : probe.site().hosts()) {
             if (!host.startsWith("*")) {
                 tracer.frontPage(host).ifPresent(address -> visits.add(visit(subject, address)));

@@ -11,14 +11,14 @@ final class WebsiteUse {
     private WebsiteUse() {}
 
     /** Returns the record or origin that leads to the bucket's website endpoint; absent when there is none. */
-    static Optional<Citation> of(AwsCloud estate, Bucket bucket) {
-        Optional<Citation> origin = estate.originsAt(bucket.name()).stream()
+    static Optional<Citation> of(AwsCloud cloud, Bucket bucket) {
+        Optional<Citation> origin = cloud.originsAt(bucket.name()).stream()
                 .filter(each -> each.origin().isWebsite())
                 .map(each -> each.distribution().cite(each.origin()))
                 .findFirst();
-        return origin.or(() -> estate.sitesOf(bucket).stream()
+        return origin.or(() -> cloud.sitesOf(bucket).stream()
                 .flatMap(site -> site.hosts().stream())
-                .flatMap(host -> estate.hosts().leads(host).stream())
+                .flatMap(host -> cloud.hosts().leads(host).stream())
                 .filter(lead -> Leads.storage(lead)
                         .filter(endpoint -> endpoint.isWebsite()
                                 && endpoint.bucket()

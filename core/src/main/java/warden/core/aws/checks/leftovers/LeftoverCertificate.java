@@ -41,18 +41,18 @@ final class LeftoverCertificate implements AwsCheck<LeftoverCertificate.Subject>
     }
 
     @Override
-    public List<Subject> subjects(AwsContext setup) {
+    public List<Subject> subjects(AwsContext context) {
         List<Subject> subjects = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             account.certificates().forEach(certificate -> subjects.add(new Subject(account, certificate)));
         }
         return subjects;
     }
 
     @Override
-    public List<Verdict> unread(AwsContext setup) {
+    public List<Verdict> unread(AwsContext context) {
         List<Verdict> open = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (String arn : account.survey().subjects("certificate")) {
                 account.survey()
                         .missing("certificate", arn)

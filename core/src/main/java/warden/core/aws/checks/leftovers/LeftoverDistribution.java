@@ -21,7 +21,7 @@ final class LeftoverDistribution implements DistributionCheck {
     public List<Verdict> examine(Subject subject) {
         Distribution distribution = subject.distribution();
         boolean ledTo =
-                !subject.estate().hosts().hostsLeadingTo(distribution.domain()).isEmpty();
+                !subject.cloud().hosts().hostsLeadingTo(distribution.domain()).isEmpty();
         boolean stated = subject.inSite().flatMap(BucketSite::stated).isPresent();
         if (!distribution.enabled()) {
             return List.of(
@@ -35,7 +35,7 @@ final class LeftoverDistribution implements DistributionCheck {
         boolean used = ledTo
                 || stated
                 || !distribution.aliases().isEmpty()
-                || subject.setup().deployments().mention(distribution)
+                || subject.context().deployments().mention(distribution)
                 || isNamedByPublisher(subject);
         return List.of(
                 used

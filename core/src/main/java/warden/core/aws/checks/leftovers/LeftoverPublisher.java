@@ -41,17 +41,17 @@ final class LeftoverPublisher implements AwsCheck<LeftoverPublisher.Subject> {
     }
 
     @Override
-    public List<Subject> subjects(AwsContext setup) {
+    public List<Subject> subjects(AwsContext context) {
         List<Subject> subjects = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             account.directory().principals().forEach(principal -> subjects.add(new Subject(account, principal)));
         }
         return subjects;
     }
 
     @Override
-    public List<Verdict> unread(AwsContext setup) {
-        return setup.estate().unreadPrincipals().stream()
+    public List<Verdict> unread(AwsContext context) {
+        return context.cloud().unreadPrincipals().stream()
                 .<Verdict>map(need -> new Verdict.Unknown(need.of(), Optional.empty(), List.of(need)))
                 .toList();
     }

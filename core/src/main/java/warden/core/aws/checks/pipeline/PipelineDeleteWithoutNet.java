@@ -12,7 +12,7 @@ import warden.core.aws.audit.PipelineCheck;
 import warden.core.aws.publishing.Deployments;
 import warden.core.aws.storage.Bucket;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
@@ -51,8 +51,8 @@ final class PipelineDeleteWithoutNet implements PipelineCheck {
     }
 
     private static boolean deletes(DeploymentStep step) {
-        return (step.doing() instanceof Doing.Upload upload && upload.deletes())
-                || (step.doing() instanceof Doing.Remove removal && removal.many());
+        return (step.operation() instanceof Operation.Upload upload && upload.deletes())
+                || (step.operation() instanceof Operation.Remove removal && removal.many());
     }
 
     private static void judge(

@@ -9,7 +9,7 @@ import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.PipelineCheck;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 
 /** Finds pipelines that upload without having built or tested anything. */
@@ -41,8 +41,9 @@ final class PipelineDeploysUntested implements PipelineCheck {
         List<DeploymentStep> before =
                 pipeline.steps().subList(0, pipeline.steps().indexOf(first));
         boolean prepared = before.stream()
-                .anyMatch(step -> step.doing() instanceof Doing.Build || step.doing() instanceof Doing.Test);
-        boolean unclear = before.stream().anyMatch(step -> step.doing() instanceof Doing.NotUnderstood);
+                .anyMatch(step ->
+                        step.operation() instanceof Operation.Build || step.operation() instanceof Operation.Test);
+        boolean unclear = before.stream().anyMatch(step -> step.operation() instanceof Operation.NotUnderstood);
         // What another pipeline has finished may have been built and tested there.
         boolean fromOther = before.stream().anyMatch(step -> step.command().contains("download-artifact"))
                 || pipeline.triggers().stream()

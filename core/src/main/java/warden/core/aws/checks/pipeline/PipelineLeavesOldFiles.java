@@ -9,7 +9,7 @@ import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.PipelineCheck;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 
 /** Finds pipelines that never delete what is gone. */
 final class PipelineLeavesOldFiles implements PipelineCheck {
@@ -31,14 +31,14 @@ final class PipelineLeavesOldFiles implements PipelineCheck {
     @Override
     public List<Verdict> examine(Subject subject) {
         List<DeploymentStep> uploads = subject.pipeline().uploads().stream()
-                .filter(step -> ((Doing.Upload) step.doing()).many())
+                .filter(step -> ((Operation.Upload) step.operation()).many())
                 .toList();
         if (uploads.isEmpty()) {
             return List.of();
         }
         boolean removes = subject.pipeline().steps().stream()
-                .anyMatch(step -> step.doing() instanceof Doing.Remove
-                        || (step.doing() instanceof Doing.Upload upload && upload.deletes()));
+                .anyMatch(step -> step.operation() instanceof Operation.Remove
+                        || (step.operation() instanceof Operation.Upload upload && upload.deletes()));
         List<Finding> findings = new ArrayList<>();
         if (!removes && subject.pipeline().notUnderstood().isEmpty()) {
             findings.add(subject.finding(

@@ -15,7 +15,7 @@ import warden.core.aws.cdn.Distribution;
 import warden.core.aws.cdn.UnreadDistribution;
 import warden.core.aws.site.BucketSite;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
@@ -73,7 +73,7 @@ final class PipelineNoInvalidation implements PipelineCheck {
         List<Need> unreadEdges = UnreadDistribution.needs(subject.sites().stream()
                 .filter(site -> site.distributions().isEmpty())
                 .flatMap(site -> site.buckets().stream())
-                .flatMap(bucket -> subject.setup().estate().unreadDistributionsAt(bucket.name())));
+                .flatMap(bucket -> subject.context().cloud().unreadDistributionsAt(bucket.name())));
         if (findings.isEmpty() && !pipeline.invalidates() && !unreadEdges.isEmpty()) {
             return List.of(new Verdict.Unknown(pipeline.subject(), subject.site(), unreadEdges));
         }
@@ -85,7 +85,7 @@ final class PipelineNoInvalidation implements PipelineCheck {
     /** True when an upload stores its objects so that edges ask again each time. */
     private static boolean uploadsFresh(Pipeline pipeline) {
         return pipeline.uploads().stream()
-                .map(step -> ((Doing.Upload) step.doing()).cacheControl())
+                .map(step -> ((Operation.Upload) step.operation()).cacheControl())
                 .anyMatch(control -> control.filter(text -> text.matches(".*(no-cache|no-store|max-age=0).*"))
                         .isPresent());
     }

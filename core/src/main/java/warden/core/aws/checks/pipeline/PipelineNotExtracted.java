@@ -11,7 +11,7 @@ import warden.core.audit.Verdict;
 import warden.core.aws.audit.PipelineCheck;
 import warden.core.aws.storage.Bucket;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.survey.Need;
 
 /** Finds deployments that store the archive instead of what is in it. */
@@ -34,13 +34,14 @@ final class PipelineNotExtracted implements PipelineCheck {
     @Override
     public List<Verdict> examine(Subject subject) {
         List<Finding> findings = new ArrayList<>();
-        boolean folders = subject.pipeline().uploads().stream().anyMatch(step -> ((Doing.Upload) step.doing()).many());
+        boolean folders =
+                subject.pipeline().uploads().stream().anyMatch(step -> ((Operation.Upload) step.operation()).many());
         for (DeploymentStep step : subject.pipeline().uploads()) {
-            Doing.Upload upload = (Doing.Upload) step.doing();
+            Operation.Upload upload = (Operation.Upload) step.operation();
             Optional<Bucket> bucket = subject.deployments()
                     .bucketOf(subject.pipeline(), upload.target().bucket());
             boolean servesSite = bucket.filter(
-                            each -> !subject.setup().estate().sitesOf(each).isEmpty())
+                            each -> !subject.context().cloud().sitesOf(each).isEmpty())
                     .isPresent();
             if (storesAnArchive(step) && servesSite && !folders) {
                 findings.add(subject.finding(
@@ -55,7 +56,7 @@ final class PipelineNotExtracted implements PipelineCheck {
     }
 
     private static boolean storesAnArchive(DeploymentStep step) {
-        return step.doing() instanceof Doing.Upload upload
+        return step.operation() instanceof Operation.Upload upload
                 && upload.extracts().filter(extracts -> !extracts).isPresent();
     }
 }

@@ -12,9 +12,9 @@ import warden.core.aws.audit.PipelineCheck;
 import warden.core.aws.decision.AclSide;
 import warden.core.aws.storage.Bucket;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
+import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
-import warden.core.pipeline.Term;
 import warden.core.survey.Need;
 
 /** Finds uploads that open each object to everyone. */
@@ -39,7 +39,7 @@ final class PipelineOpensObjects implements PipelineCheck {
     public List<Verdict> examine(Subject subject) {
         List<Verdict> verdicts = new ArrayList<>();
         for (DeploymentStep step : subject.pipeline().steps()) {
-            Optional<String> acl = acl(step.doing());
+            Optional<String> acl = acl(step.operation());
             if (acl.filter(name -> name.startsWith("public-read")).isPresent()) {
                 verdicts.addAll(judge(subject, step, acl.get()));
             }
@@ -47,20 +47,20 @@ final class PipelineOpensObjects implements PipelineCheck {
         return verdicts.isEmpty() ? List.of(subject.clean()) : verdicts;
     }
 
-    private static Optional<String> acl(Doing doing) {
-        if (doing instanceof Doing.Upload upload) {
+    private static Optional<String> acl(Operation operation) {
+        if (operation instanceof Operation.Upload upload) {
             return upload.acl();
         }
-        return doing instanceof Doing.Call call && call.action().startsWith("s3:PutObject")
+        return operation instanceof Operation.Call call && call.action().startsWith("s3:PutObject")
                 ? call.acl()
                 : Optional.empty();
     }
 
     private static List<Verdict> judge(Subject subject, DeploymentStep step, String acl) {
-        Optional<Bucket> bucket =
-                bucketName(step.doing()).flatMap(name -> subject.deployments().bucketOf(subject.pipeline(), name));
+        Optional<Bucket> bucket = bucketName(step.operation())
+                .flatMap(name -> subject.deployments().bucketOf(subject.pipeline(), name));
         Optional<AclSide.Refusal> refusal = bucket.flatMap(
-                each -> AclSide.uploadRefusal(each, subject.setup().estate().ownerOf(each.name()), acl));
+                each -> AclSide.uploadRefusal(each, subject.context().cloud().ownerOf(each.name()), acl));
         String what = acl.equals("public-read-write") ? "to read and to write" : "to read";
         String says = "The upload opens each object to everyone " + what + " by the ACL " + acl
                 + refusal.map(why -> ", and fails: " + why.says()).orElse("") + ".";
@@ -77,12 +77,12 @@ final class PipelineOpensObjects implements PipelineCheck {
                 : Verdict.atLeast(finding, Severity.HIGH, subject.unknown(unread));
     }
 
-    private static Optional<Term> bucketName(Doing doing) {
-        if (doing instanceof Doing.Upload upload) {
+    private static Optional<PipelineValue> bucketName(Operation operation) {
+        if (operation instanceof Operation.Upload upload) {
             return Optional.of(upload.target().bucket());
         }
-        Term on = ((Doing.Call) doing).on();
-        return Optional.of(Target.ofPath(new Term(on.text().replaceFirst("^arn:aws:s3:::", ""), on.open()))
+        PipelineValue on = ((Operation.Call) operation).on();
+        return Optional.of(Target.ofPath(new PipelineValue(on.text().replaceFirst("^arn:aws:s3:::", ""), on.open()))
                 .bucket());
     }
 
@@ -91,8 +91,8 @@ final class PipelineOpensObjects implements PipelineCheck {
         List<Need> needs = new ArrayList<>();
         bucket.ownership().missing().ifPresent(needs::add);
         bucket.publicAccessBlock().missing().ifPresent(needs::add);
-        subject.setup()
-                .estate()
+        subject.context()
+                .cloud()
                 .ownerOf(bucket.name())
                 .flatMap(account -> account.publicAccessBlock().missing())
                 .ifPresent(needs::add);

@@ -20,7 +20,7 @@ import warden.core.aws.site.BucketSite;
 import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.ObjectListing;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Target;
 import warden.core.survey.Need;
 
@@ -46,24 +46,24 @@ final class PipelineStateExposed implements PipelineCheck {
             .asMatchPredicate();
 
     @Override
-    public List<Verdict> unread(AwsContext setup) {
-        List<Verdict> verdicts = new ArrayList<>(PipelineCheck.super.unread(setup));
-        for (Account account : setup.estate().accounts()) {
+    public List<Verdict> unread(AwsContext context) {
+        List<Verdict> verdicts = new ArrayList<>(PipelineCheck.super.unread(context));
+        for (Account account : context.cloud().accounts()) {
             for (Bucket bucket : account.buckets()) {
                 // A bucket without a site that is open is reported as such, with what lies in it.
-                if (!setup.estate().sitesOf(bucket).isEmpty()) {
-                    stored(setup, bucket, verdicts);
+                if (!context.cloud().sitesOf(bucket).isEmpty()) {
+                    stored(context, bucket, verdicts);
                 }
             }
         }
         return verdicts;
     }
 
-    private static void stored(AwsContext setup, Bucket bucket, List<Verdict> verdicts) {
+    private static void stored(AwsContext context, Bucket bucket, List<Verdict> verdicts) {
         Optional<ObjectListing> listing = bucket.objects().found();
         Optional<String> state =
                 listing.flatMap(found -> found.keys().stream().filter(IS_STATE).findFirst());
-        List<BucketSite> sites = setup.estate().sitesOf(bucket);
+        List<BucketSite> sites = context.cloud().sitesOf(bucket);
         if (state.isEmpty()) {
             bucket.unlistedObjects()
                     .ifPresent(need -> verdicts.add(new Verdict.Unknown(
@@ -86,29 +86,29 @@ final class PipelineStateExposed implements PipelineCheck {
         List<Finding> findings = new ArrayList<>();
         List<Need> needs = new ArrayList<>();
         for (DeploymentStep step : subject.pipeline().steps()) {
-            stateTarget(step.doing())
+            stateTarget(step.operation())
                     .flatMap(target -> subject.deployments().bucketOf(subject.pipeline(), target.bucket()))
                     .ifPresent(bucket -> judge(subject, step, bucket, findings, needs));
         }
-        needs.addAll(subject.openBuckets(step -> stateTarget(step.doing()).isPresent()));
+        needs.addAll(subject.openBuckets(step -> stateTarget(step.operation()).isPresent()));
         return subject.verdictsUnless(needs, findings, false);
     }
 
-    private static Optional<Target> stateTarget(Doing doing) {
-        if (doing instanceof Doing.KeepState state) {
+    private static Optional<Target> stateTarget(Operation operation) {
+        if (operation instanceof Operation.KeepState state) {
             return Optional.of(state.target());
         }
-        boolean uploadsState = doing instanceof Doing.Upload upload
+        boolean uploadsState = operation instanceof Operation.Upload upload
                 && IS_STATE.test(upload.source().text());
-        return uploadsState ? Optional.of(((Doing.Upload) doing).target()) : Optional.empty();
+        return uploadsState ? Optional.of(((Operation.Upload) operation).target()) : Optional.empty();
     }
 
     private static void judge(
             Subject subject, DeploymentStep step, Bucket bucket, List<Finding> findings, List<Need> needs) {
-        Optional<Account> account = subject.setup().estate().ownerOf(bucket.name());
-        boolean servesSite = !subject.setup().estate().sitesOf(bucket).isEmpty();
-        Optional<Extent> extent = account.map(
-                each -> subject.setup().estate().reach(each).strangersExtent(bucket, new Actor.Anyone(), Ability.READ));
+        Optional<Account> account = subject.context().cloud().ownerOf(bucket.name());
+        boolean servesSite = !subject.context().cloud().sitesOf(bucket).isEmpty();
+        Optional<Extent> extent = account.map(each ->
+                subject.context().cloud().reach(each).strangersExtent(bucket, new Actor.Anyone(), Ability.READ));
         boolean open = extent.filter(Extent::isSome).isPresent();
         if (!open && !servesSite) {
             extent.filter(each -> each.kind() == Extent.Kind.UNKNOWN)

@@ -13,9 +13,9 @@ import warden.core.audit.Finding;
 import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.PipelineCheck;
-import warden.core.aws.power.TokenTrust;
+import warden.core.aws.permission.TokenTrust;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 
 /** Finds steps of others that are named by something movable and see the secrets. */
 final class PipelineUnpinnedStep implements PipelineCheck {
@@ -48,7 +48,7 @@ final class PipelineUnpinnedStep implements PipelineCheck {
         Set<String> ours = owners(subject);
         List<Finding> findings = new ArrayList<>();
         for (DeploymentStep step : subject.pipeline().steps()) {
-            if (step.doing() instanceof Doing.Reusable reusable
+            if (step.operation() instanceof Operation.Reusable reusable
                     && (reusable.receivesSecrets() || jobsWithSecrets.contains(step.job()))
                     && !reusable.isPinned()
                     && !OWN.contains(owner(reusable.name()))
@@ -68,7 +68,7 @@ final class PipelineUnpinnedStep implements PipelineCheck {
 
     /** Returns the owners of repositories, in lower case, whose pipelines the account's roles let in: what they publish is no stranger's. */
     private static Set<String> owners(Subject subject) {
-        return subject.setup().estate().accounts().stream()
+        return subject.context().cloud().accounts().stream()
                 .flatMap(account -> account.directory().principals().stream())
                 .flatMap(role -> role.trust().stream())
                 .flatMap(trust -> TokenTrust.of(trust).stream())

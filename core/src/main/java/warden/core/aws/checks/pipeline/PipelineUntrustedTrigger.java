@@ -12,7 +12,7 @@ import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.PipelineCheck;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.Trigger;
 
@@ -67,7 +67,7 @@ final class PipelineUntrustedTrigger implements PipelineCheck {
     private static Optional<DeploymentStep> outsidersCheckout(Pipeline pipeline, Set<String> jobsWithSecrets) {
         return pipeline.steps().stream()
                 .filter(step -> jobsWithSecrets.contains(step.job()))
-                .filter(step -> (step.doing() instanceof Doing.Checkout checkout
+                .filter(step -> (step.operation() instanceof Operation.Checkout checkout
                                 && checkout.ref().matches(OUTSIDERS_CODE))
                         || (step.command().contains("git ") && step.command().matches(OUTSIDERS_CODE))
                         || step.command().contains("gh pr checkout"))

@@ -10,7 +10,7 @@ import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.PipelineCheck;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 
 /** Finds uploads of the whole repository. */
@@ -37,7 +37,7 @@ final class PipelineUploadsEverything implements PipelineCheck {
     public List<Verdict> examine(Subject subject) {
         List<Finding> findings = new ArrayList<>();
         for (DeploymentStep step : subject.pipeline().steps()) {
-            if (step.doing() instanceof Doing.Upload upload
+            if (step.operation() instanceof Operation.Upload upload
                     && upload.many()
                     && isCheckedOut(subject, step)
                     && isRepository(upload.source().text())) {
@@ -55,7 +55,8 @@ final class PipelineUploadsEverything implements PipelineCheck {
     private static boolean isCheckedOut(Subject subject, DeploymentStep upload) {
         return subject.pipeline().kind() != Pipeline.Kind.GITHUB_WORKFLOW
                 || subject.pipeline().steps().stream()
-                        .anyMatch(step -> step.job().equals(upload.job()) && step.doing() instanceof Doing.Checkout);
+                        .anyMatch(step ->
+                                step.job().equals(upload.job()) && step.operation() instanceof Operation.Checkout);
     }
 
     private static boolean isRepository(String source) {

@@ -15,10 +15,10 @@ import warden.core.aws.audit.PipelineCheck;
 import warden.core.aws.publishing.Deployments;
 import warden.core.aws.storage.Bucket;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Doing;
+import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
+import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
-import warden.core.pipeline.Term;
 import warden.core.survey.Need;
 
 /** Finds pipelines that publish where nothing of the survey is. */
@@ -44,7 +44,7 @@ final class PipelineWrongTarget implements PipelineCheck {
         List<Need> needs = new ArrayList<>();
         for (DeploymentStep step : subject.pipeline().steps()) {
             Deployments.target(step).ifPresent(target -> bucket(subject, step, target, findings, needs));
-            if (step.doing() instanceof Doing.Invalidate invalidation
+            if (step.operation() instanceof Operation.Invalidate invalidation
                     && invalidation.distribution().isKnown()
                     && subject.pipeline().kind() != Pipeline.Kind.OTHER) {
                 distribution(subject, step, invalidation.distribution().text(), findings, needs);
@@ -56,12 +56,12 @@ final class PipelineWrongTarget implements PipelineCheck {
 
     private static void bucket(
             Subject subject, DeploymentStep step, Target target, List<Finding> findings, List<Need> needs) {
-        List<Account> accounts = subject.setup().estate().accounts();
+        List<Account> accounts = subject.context().cloud().accounts();
         String name = target.bucket().text();
         if (!target.bucket().isKnown() || !name.matches("[a-z0-9][a-z0-9.-]{1,61}[a-z0-9]")) {
             return;
         }
-        Optional<Account> owner = subject.setup().estate().ownerOf(name);
+        Optional<Account> owner = subject.context().cloud().ownerOf(name);
         if (owner.isEmpty()) {
             boolean nowhere = accounts.stream().allMatch(account -> account.ownsBucket(name) == Truth.FALSE);
             if (nowhere) {
@@ -79,8 +79,8 @@ final class PipelineWrongTarget implements PipelineCheck {
         Bucket bucket = owner.get().bucket(name);
         Optional<String> region = step.credential()
                 .flatMap(use -> use.region())
-                .filter(Term::isKnown)
-                .map(Term::text);
+                .filter(PipelineValue::isKnown)
+                .map(PipelineValue::text);
         Optional<String> own = bucket.region().found();
         if (region.isPresent()) {
             bucket.region().missing().ifPresent(needs::add);
@@ -96,7 +96,7 @@ final class PipelineWrongTarget implements PipelineCheck {
 
     private static void distribution(
             Subject subject, DeploymentStep step, String id, List<Finding> findings, List<Need> needs) {
-        List<Account> accounts = subject.setup().estate().accounts();
+        List<Account> accounts = subject.context().cloud().accounts();
         boolean known = accounts.stream()
                         .flatMap(account -> account.distributions().stream())
                         .anyMatch(edge -> edge.id().equals(id))

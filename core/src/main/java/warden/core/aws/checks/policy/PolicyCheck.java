@@ -17,17 +17,17 @@ interface PolicyCheck extends AwsCheck<PolicySubject> {
     }
 
     @Override
-    default List<PolicySubject> subjects(AwsContext setup) {
+    default List<PolicySubject> subjects(AwsContext context) {
         return asksOfAllKinds()
-                ? setup.subjects(PolicySubject.class, () -> PolicySubject.all(setup))
-                : setup.subjects(PolicyCheck.class, () -> PolicySubject.ofBuckets(setup));
+                ? context.subjects(PolicySubject.class, () -> PolicySubject.all(context))
+                : context.subjects(PolicyCheck.class, () -> PolicySubject.ofBuckets(context));
     }
 
     @Override
-    default List<Verdict> unread(AwsContext setup) {
-        List<Verdict> verdicts = new ArrayList<>(PolicySubject.otherBuckets(setup));
+    default List<Verdict> unread(AwsContext context) {
+        List<Verdict> verdicts = new ArrayList<>(PolicySubject.otherBuckets(context));
         if (asksOfAllKinds()) {
-            verdicts.addAll(PolicySubject.unreadOthers(setup));
+            verdicts.addAll(PolicySubject.unreadOthers(context));
         }
         return verdicts;
     }

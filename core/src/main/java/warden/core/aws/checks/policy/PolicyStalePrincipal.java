@@ -26,7 +26,7 @@ final class PolicyStalePrincipal implements PolicyCheck {
         for (Statement statement : subject.document().statements()) {
             statement.principals().stream()
                     .flatMap(clause -> clause.elements().stream())
-                    .flatMap(element -> stale(subject.setup(), element).stream())
+                    .flatMap(element -> stale(subject.context(), element).stream())
                     .findFirst()
                     .ifPresent(name -> verdicts.add(subject.flagged(
                             CARD,
@@ -38,12 +38,12 @@ final class PolicyStalePrincipal implements PolicyCheck {
         return verdicts;
     }
 
-    private static Optional<String> stale(AwsContext setup, PrincipalElement element) {
+    private static Optional<String> stale(AwsContext context, PrincipalElement element) {
         if (element instanceof PrincipalElement.Stale stale) {
             return Optional.of("the principal " + stale.id());
         }
         if (element instanceof PrincipalElement.OriginAccessIdentity identity) {
-            boolean gone = setup.estate().accounts().stream()
+            boolean gone = context.cloud().accounts().stream()
                     .map(Account::survey)
                     .anyMatch(survey -> survey.reading("origin-identity", "origin-access-identity/" + identity.id())
                             .isAbsent());

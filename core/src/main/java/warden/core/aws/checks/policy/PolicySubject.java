@@ -33,16 +33,16 @@ import warden.core.survey.Reading;
  * @param bucket the bucket's ARN for a bucket policy; empty for others
  */
 record PolicySubject(
-        AwsContext setup, String subject, Optional<String> site, String bucket, PolicyDocument document, Citation at)
+        AwsContext context, String subject, Optional<String> site, String bucket, PolicyDocument document, Citation at)
         implements Judged {
     /** Returns the bucket policies that were read. */
-    static List<PolicySubject> ofBuckets(AwsContext setup) {
+    static List<PolicySubject> ofBuckets(AwsContext context) {
         List<PolicySubject> all = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (Bucket bucket : account.buckets()) {
                 if (bucket.policy() instanceof Reading.Found<PolicyDocument> found) {
                     all.add(new PolicySubject(
-                            setup, bucket.arn(), site(setup, bucket), bucket.arn(), found.value(), found.at()));
+                            context, bucket.arn(), site(context, bucket), bucket.arn(), found.value(), found.at()));
                 }
             }
         }
@@ -50,63 +50,63 @@ record PolicySubject(
     }
 
     /** Returns every policy that was read: of buckets first. */
-    static List<PolicySubject> all(AwsContext setup) {
-        List<PolicySubject> all = new ArrayList<>(ofBuckets(setup));
-        all.addAll(others(setup));
+    static List<PolicySubject> all(AwsContext context) {
+        List<PolicySubject> all = new ArrayList<>(ofBuckets(context));
+        all.addAll(others(context));
         return all;
     }
 
     /** Returns what is to be said of the bucket policies that there are none of, and of those that were not read. */
-    static List<Verdict> otherBuckets(AwsContext setup) {
+    static List<Verdict> otherBuckets(AwsContext context) {
         List<Verdict> verdicts = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (Bucket bucket : account.buckets()) {
                 bucket.policy()
                         .missing()
                         .ifPresent(need ->
-                                verdicts.add(new Verdict.Unknown(bucket.arn(), site(setup, bucket), List.of(need))));
+                                verdicts.add(new Verdict.Unknown(bucket.arn(), site(context, bucket), List.of(need))));
                 if (bucket.policy().isAbsent()) {
-                    verdicts.add(new Verdict.Clean(bucket.arn(), site(setup, bucket)));
+                    verdicts.add(new Verdict.Clean(bucket.arn(), site(context, bucket)));
                 }
             }
         }
         return verdicts;
     }
 
-    private static Optional<String> site(AwsContext setup, Bucket bucket) {
-        return setup.estate().sitesOf(bucket).stream().findFirst().map(BucketSite::name);
+    private static Optional<String> site(AwsContext context, Bucket bucket) {
+        return context.cloud().sitesOf(bucket).stream().findFirst().map(BucketSite::name);
     }
 
     /** Returns the key policies and identity-based policies of all accounts, inline and managed, each once. */
-    private static List<PolicySubject> others(AwsContext setup) {
+    private static List<PolicySubject> others(AwsContext context) {
         List<PolicySubject> all = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (String key : account.survey().subjects("key-policy")) {
-                account.keyPolicy(key).found().ifPresent(held -> all.add(held(setup, key, held)));
+                account.keyPolicy(key).found().ifPresent(held -> all.add(held(context, key, held)));
             }
             for (Reading<HeldPolicy> policy : account.directory().organizationPolicies()) {
-                policy.found().ifPresent(held -> all.add(held(setup, held.at().subject(), held)));
+                policy.found().ifPresent(held -> all.add(held(context, held.at().subject(), held)));
             }
             // A managed policy is one document, however many hold it.
             Set<PolicyDocument> seen = Collections.newSetFromMap(new IdentityHashMap<>());
             for (Principal principal : account.directory().principals()) {
                 Stream.concat(principal.holdings().policies().stream(), principal.holdings().boundary().stream())
-                        .map(held -> held(setup, subjectOf(principal, held), held))
+                        .map(held -> held(context, subjectOf(principal, held), held))
                         .filter(held -> seen.add(held.document()))
                         .forEach(all::add);
                 principal
                         .trust()
                         .ifPresent(trust -> all.add(new PolicySubject(
-                                setup, principal.arn().toString(), Optional.empty(), "", trust, principal.at())));
+                                context, principal.arn().toString(), Optional.empty(), "", trust, principal.at())));
             }
         }
         return all;
     }
 
     /** Returns open verdicts for the policies, users, groups and roles that were asked for and not read. */
-    static List<Verdict> unreadOthers(AwsContext setup) {
+    static List<Verdict> unreadOthers(AwsContext context) {
         List<Verdict> open = new ArrayList<>();
-        for (Account account : setup.estate().accounts()) {
+        for (Account account : context.cloud().accounts()) {
             for (String aspect :
                     List.of("key-policy", "organization-policy", "iam-user", "iam-group", "iam-role", "iam-policy")) {
                 for (String of : account.survey().subjects(aspect)) {
@@ -128,8 +128,8 @@ record PolicySubject(
         return open;
     }
 
-    private static PolicySubject held(AwsContext setup, String subject, HeldPolicy policy) {
-        return new PolicySubject(setup, subject, Optional.empty(), "", policy.document(), policy.at());
+    private static PolicySubject held(AwsContext context, String subject, HeldPolicy policy) {
+        return new PolicySubject(context, subject, Optional.empty(), "", policy.document(), policy.at());
     }
 
     /** A managed policy is changed where it stands, an inline one at its holder. */

@@ -10,8 +10,8 @@ import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.policy.PrincipalElement;
 import warden.core.aws.policy.Statement;
+import warden.core.document.DisplayText;
 import warden.core.document.Pointer;
-import warden.core.document.Shown;
 
 /** Finds text of a template that nobody replaced. */
 final class PolicyTemplateText implements PolicyCheck {
@@ -43,7 +43,7 @@ final class PolicyTemplateText implements PolicyCheck {
                     .ifPresent(text -> verdicts.add(subject.flagged(
                             CARD,
                             statement.at().toString(),
-                            "The bucket policy still holds template text: " + Shown.name(text.value()) + ".",
+                            "The bucket policy still holds template text: " + DisplayText.name(text.value()) + ".",
                             List.of(subject.cite(text.at(), text.value())))));
         }
         return verdicts;

@@ -1,4 +1,4 @@
-package warden.core.aws.power;
+package warden.core.aws.permission;
 
 import java.util.List;
 import java.util.Optional;

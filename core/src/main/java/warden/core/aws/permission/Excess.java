@@ -1,4 +1,4 @@
-package warden.core.aws.power;
+package warden.core.aws.permission;
 
 import java.util.Collections;
 import java.util.LinkedHashSet;
@@ -58,7 +58,7 @@ public record Excess(Set<String> services, List<ServiceAction> actions, List<Ser
     }
 
     /** Compares what is allowed with what is needed. */
-    public static Excess of(PublishingPrincipal publisher, Powers powers, List<Needed> needed) {
+    public static Excess of(PublishingPrincipal publisher, EffectivePermissions permissions, List<Needed> needed) {
         Set<String> neededActions = needed.stream()
                 .map(each -> each.action().toLowerCase(Locale.ROOT))
                 .collect(Collectors.toSet());
@@ -67,9 +67,9 @@ public record Excess(Set<String> services, List<ServiceAction> actions, List<Ser
         if (isAssumedByBuilds(publisher)) {
             fitting.addAll(BUILDING);
         }
-        Set<String> services = new TreeSet<>(powers.services());
+        Set<String> services = new TreeSet<>(permissions.services());
         services.removeAll(fitting);
-        List<ServiceAction> beyond = powers.actions().stream()
+        List<ServiceAction> beyond = permissions.actions().stream()
                 .filter(action -> !neededActions.contains(action.lowerCaseName()))
                 .toList();
         if (beyond.isEmpty()) {
@@ -79,7 +79,7 @@ public record Excess(Set<String> services, List<ServiceAction> actions, List<Ser
         List<ServiceAction> within = beyond.stream()
                 .filter(action -> fitting.contains(action.service()))
                 .filter(action ->
-                        !isHarmless(action, powers.granted(action.name()).possible(), own))
+                        !isHarmless(action, permissions.granted(action.name()).possible(), own))
                 .toList();
         return new Excess(services, within, beyond);
     }

@@ -9,12 +9,12 @@ import java.util.TreeSet;
 import warden.core.pipeline.CredentialUse;
 import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Doing;
-import warden.core.pipeline.Term;
+import warden.core.pipeline.Operation;
+import warden.core.pipeline.PipelineValue;
 import warden.core.secret.SecretFinder;
 
 /** What is in force while the steps of one job are read, and the steps read so far. */
-final class Surroundings {
+final class JobContext {
     private static final int LONGEST_COMMAND = 160;
     /** A pipeline has some hundred commands; one script that thousands of steps share unfolds into millions. */
     private static final int MOST_COMMANDS = 150_000;
@@ -31,7 +31,7 @@ final class Surroundings {
     private Optional<CredentialUse> credential = Optional.empty();
     private String folder = "";
 
-    private Surroundings(
+    private JobContext(
             Map<String, String> otherFiles,
             List<DeploymentStep> steps,
             int[] commands,
@@ -51,13 +51,13 @@ final class Surroundings {
      *
      * @param otherFiles texts of the other files that are known, by path: scripts that a pipeline runs
      */
-    static Surroundings begin(Map<String, String> otherFiles, Scope scope) {
-        return new Surroundings(otherFiles, new ArrayList<>(), new int[1], new TreeSet<>(), "", scope);
+    static JobContext begin(Map<String, String> otherFiles, Scope scope) {
+        return new JobContext(otherFiles, new ArrayList<>(), new int[1], new TreeSet<>(), "", scope);
     }
 
-    /** Returns the surroundings of a job, whose steps follow those before. */
-    Surroundings job(String name, Scope own) {
-        Surroundings job = new Surroundings(otherFiles, steps, commands, opened, name, own);
+    /** Returns the context of a job, whose steps follow those before. */
+    JobContext job(String name, Scope own) {
+        JobContext job = new JobContext(otherFiles, steps, commands, opened, name, own);
         job.credential = credential;
         job.folder = folder;
         return job;
@@ -69,8 +69,8 @@ final class Surroundings {
         folder = whole ? path : folder + "/" + path;
     }
 
-    /** Returns the surroundings of one step of the same job that has variables of its own. */
-    Surroundings within(Scope own) {
+    /** Returns the context of one step of the same job that has variables of its own. */
+    JobContext within(Scope own) {
         return job(job, own);
     }
 
@@ -92,7 +92,7 @@ final class Surroundings {
 
     /** The client reads its credential from these variables. */
     private Optional<CredentialUse> fromVariables() {
-        Optional<Term> region = scope.variable("AWS_REGION").or(() -> scope.variable("AWS_DEFAULT_REGION"));
+        Optional<PipelineValue> region = scope.variable("AWS_REGION").or(() -> scope.variable("AWS_DEFAULT_REGION"));
         return scope.variable(KEY_ID)
                 .map(key -> new CredentialUse(Kind.ACCESS_KEY, key, region, 1))
                 .or(() -> scope.variable(ROLE).map(role -> new CredentialUse(Kind.ROLE_BY_TOKEN, role, region, 1)));
@@ -119,23 +119,23 @@ final class Surroundings {
     }
 
     /** Adds a step. */
-    void add(Doing doing, int line, String command) {
+    void add(Operation operation, int line, String command) {
         String shown = SecretFinder.masked(command.replaceAll("\\s+", " ").strip());
         String shortened = shown.length() > LONGEST_COMMAND ? shown.substring(0, LONGEST_COMMAND - 1) + "…" : shown;
-        steps.add(new DeploymentStep(inFolder(doing), job, line, shortened, credential()));
+        steps.add(new DeploymentStep(inFolder(operation), job, line, shortened, credential()));
     }
 
     /** What is uploaded from the folder that the script has gone into is named from the repository's root. */
-    private Doing inFolder(Doing doing) {
-        if (!(doing instanceof Doing.Upload upload) || folder.isEmpty() || folder.equals(".")) {
-            return doing;
+    private Operation inFolder(Operation operation) {
+        if (!(operation instanceof Operation.Upload upload) || folder.isEmpty() || folder.equals(".")) {
+            return operation;
         }
         String source = upload.source().text();
         if (source.startsWith("/") || source.startsWith("$") || source.startsWith("~")) {
-            return doing;
+            return operation;
         }
-        return upload.from(
-                new Term(Folders.within(folder, source), upload.source().open()));
+        return upload.from(new PipelineValue(
+                Folders.within(folder, source), upload.source().open()));
     }
 
     /** Runs {@code work} on the text of another file that is known, unless that is being read already; true when it did. */

@@ -9,7 +9,7 @@ import java.util.stream.Stream;
  * Makes text from outside fit to show: no control characters, no half characters, no marks that turn the writing, nothing that a build
  * server takes out of its log for a command.
  */
-public final class Shown {
+public final class DisplayText {
     private static final int LONGEST_NAME = 120;
     private static final int LONGEST_WORD = 200;
     private static final int LONGEST_TEXT = 4_000;
@@ -17,7 +17,7 @@ public final class Shown {
     /** How a command begins for build servers, wherever in a line: {@code ##[…]}, {@code ##vso[…]}. */
     private static final Pattern COMMAND = Pattern.compile("##(?=[a-zA-Z]*\\[)");
 
-    private Shown() {}
+    private DisplayText() {}
 
     /** Returns {@code text} with each character that could disturb a terminal or a file replaced by U+FFFD. */
     public static String clean(String text) {
@@ -83,7 +83,8 @@ public final class Shown {
         if (clean.length() <= LONGEST_WORD) {
             return clean;
         }
-        String words = Stream.of(clean.split(" ", -1)).map(Shown::shortWord).collect(Collectors.joining(" "));
+        String words =
+                Stream.of(clean.split(" ", -1)).map(DisplayText::shortWord).collect(Collectors.joining(" "));
         return words.codePointCount(0, words.length()) <= LONGEST_TEXT
                 ? words
                 : words.substring(0, words.offsetByCodePoints(0, LONGEST_TEXT - 1)) + "…";

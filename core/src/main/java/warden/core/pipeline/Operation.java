@@ -6,7 +6,7 @@ import java.util.Optional;
 import warden.core.algebra.Glob;
 
 /** What one step of a pipeline does, as far as publishing and its permissions are concerned. */
-public sealed interface Doing {
+public sealed interface Operation {
     /**
      * Puts files into storage.
      *
@@ -21,7 +21,7 @@ public sealed interface Doing {
      * @param carries what each request carries beside the object, by condition key: how it is to be encrypted, say
      */
     record Upload(
-            Term source,
+            PipelineValue source,
             Target target,
             boolean many,
             boolean lists,
@@ -31,7 +31,7 @@ public sealed interface Doing {
             List<Filter> filters,
             Optional<Boolean> extracts,
             Map<String, String> carries)
-            implements Doing {
+            implements Operation {
         public Upload {
             filters = List.copyOf(filters);
             carries = Map.copyOf(carries);
@@ -39,7 +39,7 @@ public sealed interface Doing {
 
         /** Makes an upload whose requests carry nothing more. */
         public Upload(
-                Term source,
+                PipelineValue source,
                 Target target,
                 boolean many,
                 boolean lists,
@@ -52,7 +52,7 @@ public sealed interface Doing {
         }
 
         /** Returns the same upload from elsewhere. */
-        public Upload from(Term other) {
+        public Upload from(PipelineValue other) {
             return new Upload(other, target, many, lists, deletes, acl, cacheControl, filters, extracts, carries);
         }
 
@@ -75,13 +75,13 @@ public sealed interface Doing {
     record Filter(boolean takes, Glob pattern) {}
 
     /** Copies inside storage, or fetches from it when {@code to} is absent; {@code moves} removes the source. */
-    record Fetch(Target from, Optional<Target> to, boolean many, boolean moves) implements Doing {}
+    record Fetch(Target from, Optional<Target> to, boolean many, boolean moves) implements Operation {}
 
     /** Removes objects. */
-    record Remove(Target target, boolean many) implements Doing {}
+    record Remove(Target target, boolean many) implements Operation {}
 
     /** Makes the edges forget what they keep; {@code waits} until they have. */
-    record Invalidate(Term distribution, boolean waits) implements Doing {}
+    record Invalidate(PipelineValue distribution, boolean waits) implements Operation {}
 
     /**
      * Makes one call of a provider's interface that is none of the above.
@@ -90,20 +90,20 @@ public sealed interface Doing {
      * @param on the ARN that it is about; {@code distribution/ID} for one of the account's distributions; {@code *} when about none
      * @param acl the canned ACL that it sets; absent when none
      */
-    record Call(String action, Term on, Optional<String> acl) implements Doing {}
+    record Call(String action, PipelineValue on, Optional<String> acl) implements Operation {}
 
     /** Builds the site, or its tools. */
-    record Build() implements Doing {}
+    record Build() implements Operation {}
 
     /** Tests what was built. */
-    record Test() implements Doing {}
+    record Test() implements Operation {}
 
     /**
      * Fetches the source.
      *
      * @param ref what is checked out, as the step spells it; empty for what the trigger names
      */
-    record Checkout(String ref) implements Doing {}
+    record Checkout(String ref) implements Operation {}
 
     /**
      * Runs a step that others publish.
@@ -111,7 +111,7 @@ public sealed interface Doing {
      * @param version what it is pinned to; empty when nothing is said
      * @param receivesSecrets true when its own inputs or variables hold secrets, beside those of its job
      */
-    record Reusable(String name, String version, boolean receivesSecrets) implements Doing {
+    record Reusable(String name, String version, boolean receivesSecrets) implements Operation {
         /** True when the version is a whole commit hash or image digest, which nobody can move. */
         public boolean isPinned() {
             return version.matches("[0-9a-f]{40}") || version.matches("(sha256:)?[0-9a-f]{64}");
@@ -119,11 +119,11 @@ public sealed interface Doing {
     }
 
     /** Keeps deployment state in a bucket. */
-    record KeepState(Target target) implements Doing {}
+    record KeepState(Target target) implements Operation {}
 
     /** Does nothing that matters here. */
-    record Nothing() implements Doing {}
+    record Nothing() implements Operation {}
 
     /** Cannot be understood; what it takes is not known. */
-    record NotUnderstood(String why) implements Doing {}
+    record NotUnderstood(String why) implements Operation {}
 }

@@ -1,4 +1,4 @@
-package warden.core.aws.power;
+package warden.core.aws.permission;
 
 import java.util.List;
 import java.util.Optional;
@@ -6,7 +6,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
-import warden.core.aws.power.TokenTrust.Pinning;
+import warden.core.aws.permission.TokenTrust.Pinning;
 
 /**
  * How an issuer of pipelines' tokens spells the subject: where in it the owner (an organization, a workspace) and the repository (a project, a

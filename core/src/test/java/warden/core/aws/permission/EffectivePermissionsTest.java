@@ -1,4 +1,4 @@
-package warden.core.aws.power;
+package warden.core.aws.permission;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static warden.core.fixture.SurveyBuilder.aSurvey;
@@ -17,16 +17,16 @@ import warden.core.aws.site.AwsCloud;
 import warden.core.fixture.SurveyBuilder;
 import warden.core.site.SiteFile;
 
-class PowersTest {
-    private static Powers powers(SurveyBuilder survey) {
-        AwsCloud estate = survey.estate(SiteFile.empty());
-        Account account = estate.accounts().get(0);
-        return new Powers(
-                estate.reach(account), account.directory().principals().get(0));
+class EffectivePermissionsTest {
+    private static EffectivePermissions permissions(SurveyBuilder survey) {
+        AwsCloud cloud = survey.cloud(SiteFile.empty());
+        Account account = cloud.accounts().get(0);
+        return new EffectivePermissions(
+                cloud.reach(account), account.directory().principals().get(0));
     }
 
-    private static Powers of(String... statements) {
-        return powers(aSurvey().bucket("b").user("anna", statements));
+    private static EffectivePermissions of(String... statements) {
+        return permissions(aSurvey().bucket("b").user("anna", statements));
     }
 
     private static final String PUT = "{'Effect':'Allow','Action':'s3:PutObject','Resource':'arn:aws:s3:::b/*'}";
@@ -63,24 +63,26 @@ class PowersTest {
                         "{'Effect':'Allow','Action':'*','Resource':'*'}",
                         ",'PermissionsBoundary':{'PermissionsBoundaryArn':'arn:aws:iam::210987654321:policy/limit'}")
                 .managedPolicy("limit", PUT);
-        assertThat(powers(bounded).actions()).extracting(ServiceAction::name).containsExactly("s3:PutObject");
+        assertThat(permissions(bounded).actions())
+                .extracting(ServiceAction::name)
+                .containsExactly("s3:PutObject");
         SurveyBuilder organized = aSurvey()
                 .bucket("b")
                 .user("anna", "{'Effect':'Allow','Action':'*','Resource':'*'}")
                 .organizationPolicy("p-1", "{'Effect':'Allow','Action':'s3:*','Resource':'*'}");
-        assertThat(powers(organized).actions())
+        assertThat(permissions(organized).actions())
                 .extracting(ServiceAction::service)
                 .containsOnly("s3");
     }
 
     @Test
     void countsAnActionOnlyOnAResourceOfItsKind() {
-        Powers powers = of("{'Effect':'Allow','Action':'s3:*','Resource':'arn:aws:s3:::b'}");
-        assertThat(powers.actions())
+        EffectivePermissions permissions = of("{'Effect':'Allow','Action':'s3:*','Resource':'arn:aws:s3:::b'}");
+        assertThat(permissions.actions())
                 .extracting(ServiceAction::name)
                 .contains("s3:PutBucketPolicy", "s3:ListBucket")
                 .doesNotContain("s3:PutObject", "s3:ListAllMyBuckets", "s3:CreateAccessGrant");
-        assertThat(powers.services()).containsExactly("s3");
+        assertThat(permissions.services()).containsExactly("s3");
         assertThat(of("{'Effect':'Allow','NotAction':'iam:*','Resource':'*'}").services())
                 .contains("*");
         assertThat(of("{'Effect':'Allow','Action':['sqs:SendMessage','*'],'Resource':'*'}")
@@ -90,14 +92,14 @@ class PowersTest {
 
     @Test
     void confirmsWithTheEngine() {
-        Powers powers = of(PUT);
-        assertThat(powers.can("s3:PutObject", Language::all, () -> List.of("arn:aws:s3:::b/known"), Map.of()))
+        EffectivePermissions permissions = of(PUT);
+        assertThat(permissions.can("s3:PutObject", Language::all, () -> List.of("arn:aws:s3:::b/known"), Map.of()))
                 .isInstanceOfSatisfying(
                         Possibility.Allowed.class,
                         allowed -> assertThat(allowed.witness().on()).isEqualTo("arn:aws:s3:::b/known"));
-        assertThat(powers.can("s3:DeleteObject", Language::all, List::of, Map.of()))
+        assertThat(permissions.can("s3:DeleteObject", Language::all, List::of, Map.of()))
                 .isInstanceOf(Possibility.Never.class);
-        Powers conditional = of(
+        EffectivePermissions conditional = of(
                 "{'Effect':'Allow','Action':'iam:PassRole','Resource':'*','Condition':{'StringEquals':{'iam:PassedToService':'ec2.amazonaws.com'}}}");
         assertThat(conditional.can(
                         "iam:PassRole",
@@ -193,7 +195,7 @@ class PowersTest {
                 .user(
                         "anna",
                         ",'AttachedManagedPolicies':[{'PolicyArn':'arn:aws:iam::210987654321:policy/lost'}],'PermissionsBoundary':{'PermissionsBoundaryArn':'arn:aws:iam::210987654321:policy/limit'}");
-        assertThat(powers(lost).missing())
+        assertThat(permissions(lost).missing())
                 .extracting(need -> need.of())
                 .contains("arn:aws:iam::210987654321:policy/lost", "arn:aws:iam::210987654321:policy/limit");
         SurveyBuilder copy = aSurvey()
@@ -202,10 +204,10 @@ class PowersTest {
                         "anna",
                         ",'PermissionsBoundary':{'PermissionsBoundaryArn':'arn:aws:iam::aws:policy/ReadOnlyAccess'}",
                         PUT);
-        assertThat(powers(copy).missing()).singleElement().matches(need -> need.why()
+        assertThat(permissions(copy).missing()).singleElement().matches(need -> need.why()
                 .contains("some services only"));
         assertThat(of("{'Effect':'Allow','Verb':'x','Resource':'*'}").missing()).isNotEmpty();
-        assertThat(powers(aSurvey().bucket("b").user("anna", PUT).unread("organization-policy", "p"))
+        assertThat(permissions(aSurvey().bucket("b").user("anna", PUT).unread("organization-policy", "p"))
                         .missing())
                 .singleElement()
                 .matches(need -> need.aspect().equals("organization-policy"));
@@ -231,28 +233,28 @@ class PowersTest {
     void countsLimitsInTheServicesThatItNames() {
         String own = "arn:aws:iam::210987654321:policy/limit";
         String few = "{'Effect':'Allow','Action':['s3:*','braket:*'],'Resource':'*'}";
-        assertThat(powers(limited(own, few)).services()).containsExactly("braket", "s3");
-        assertThat(powers(limited(own, ALL)).services()).contains("*");
-        assertThat(powers(limited(own, few, "{'Effect':'Deny','Action':'braket:*','Resource':'*'}"))
+        assertThat(permissions(limited(own, few)).services()).containsExactly("braket", "s3");
+        assertThat(permissions(limited(own, ALL)).services()).contains("*");
+        assertThat(permissions(limited(own, few, "{'Effect':'Deny','Action':'braket:*','Resource':'*'}"))
                         .services())
                 .containsExactly("s3");
         String condition = ",'Condition':{'Bool':{'aws:MultiFactorAuthPresent':'true'}}}";
-        assertThat(powers(limited(own, few, "{'Effect':'Deny','Action':'braket:*','Resource':'*'" + condition))
+        assertThat(permissions(limited(own, few, "{'Effect':'Deny','Action':'braket:*','Resource':'*'" + condition))
                         .services())
                 .containsExactly("braket", "s3");
         // The built-in copy speaks for some services only, and so limits none for sure.
-        assertThat(powers(limited("arn:aws:iam::aws:policy/ReadOnlyAccess", few))
+        assertThat(permissions(limited("arn:aws:iam::aws:policy/ReadOnlyAccess", few))
                         .services())
                 .contains("*");
         SurveyBuilder organized = aSurvey().bucket("b").user("anna", ALL).organizationPolicy("p", few);
-        assertThat(powers(organized).services()).containsExactly("braket", "s3");
-        assertThat(powers(organized.unread("organization-policy", "q")).services())
+        assertThat(permissions(organized).services()).containsExactly("braket", "s3");
+        assertThat(permissions(organized.unread("organization-policy", "q")).services())
                 .contains("*");
         SurveyBuilder denying = aSurvey()
                 .bucket("b")
                 .user("anna", ALL)
                 .organizationPolicy("p", "{'Effect':'Deny','Action':'ec2:*','Resource':'*'}");
-        assertThat(powers(denying).services()).contains("*");
+        assertThat(permissions(denying).services()).contains("*");
     }
 
     @Test

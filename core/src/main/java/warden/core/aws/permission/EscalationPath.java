@@ -1,4 +1,4 @@
-package warden.core.aws.power;
+package warden.core.aws.permission;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -179,29 +179,29 @@ public record EscalationPath(List<Step> steps, String says) {
     }
 
     /** Returns the paths that are open to a user or role, and what keeps from telling of others. */
-    public static Ways openTo(Powers powers) {
-        Ways direct = direct(powers, powers.account().directory().principals());
+    public static Ways openTo(EffectivePermissions permissions) {
+        Ways direct = direct(permissions, permissions.account().directory().principals());
         List<Open> open = new ArrayList<>(direct.open());
         List<Need> needs = new ArrayList<>(direct.needs());
-        new StrongerRoles(powers.reach()).add(powers, open, needs);
+        new StrongerRoles(permissions.reach()).add(permissions, open, needs);
         return new Ways(open, needs);
     }
 
     /** As above, without the ways that lead over another role. */
-    static Ways direct(Powers powers, List<Principal> others) {
+    static Ways direct(EffectivePermissions permissions, List<Principal> others) {
         List<Open> open = new ArrayList<>();
         List<Need> needs = new ArrayList<>();
         for (EscalationPath path : ALL) {
             boolean said = open.stream().anyMatch(other -> other.path().says().equals(path.says()));
             if (!said) {
-                path.walk(powers, others, open, needs);
+                path.walk(permissions, others, open, needs);
             }
         }
         return new Ways(open, needs);
     }
 
     /** A path is as open as the step that is least so. */
-    private void walk(Powers powers, List<Principal> others, List<Open> open, List<Need> needs) {
+    private void walk(EffectivePermissions permissions, List<Principal> others, List<Open> open, List<Need> needs) {
         List<Possibility.Allowed> requests = new ArrayList<>();
         List<Need> unsettled = new ArrayList<>();
         for (Step step : steps) {
@@ -209,7 +209,7 @@ public record EscalationPath(List<Step> steps, String says) {
                     ? Map.of()
                     : Map.of("iam:PassedToService", ContextValue.Known.of(step.passedTo()));
             Possibility possibility =
-                    powers.can(step.action(), () -> kind(step.on(), powers), () -> arns(others), context);
+                    permissions.can(step.action(), () -> kind(step.on(), permissions), () -> arns(others), context);
             if (possibility instanceof Possibility.Never) {
                 return;
             }
@@ -229,9 +229,9 @@ public record EscalationPath(List<Step> steps, String says) {
         return principals.stream().map(principal -> principal.arn().toString()).toList();
     }
 
-    private static Language kind(Kind kind, Powers powers) {
-        Reach reach = powers.reach();
-        Principal self = powers.principal();
+    private static Language kind(Kind kind, EffectivePermissions permissions) {
+        Reach reach = permissions.reach();
+        Principal self = permissions.principal();
         String own = self.arn().toString();
         String account = self.arn().account();
         return switch (kind) {

@@ -1,4 +1,4 @@
-package warden.core.aws.power;
+package warden.core.aws.permission;
 
 import java.util.ArrayDeque;
 import java.util.ArrayList;
@@ -11,10 +11,10 @@ import warden.core.access.Truth;
 import warden.core.aws.identity.Directory;
 import warden.core.aws.identity.Principal;
 import warden.core.aws.identity.TrustingRoles;
+import warden.core.aws.permission.EscalationPath.Kind;
+import warden.core.aws.permission.EscalationPath.Open;
+import warden.core.aws.permission.EscalationPath.Step;
 import warden.core.aws.policy.ContextValue;
-import warden.core.aws.power.EscalationPath.Kind;
-import warden.core.aws.power.EscalationPath.Open;
-import warden.core.aws.power.EscalationPath.Step;
 import warden.core.aws.reach.Possibility;
 import warden.core.aws.reach.Reach;
 import warden.core.survey.Need;
@@ -42,28 +42,28 @@ final class StrongerRoles {
     }
 
     /** Somebody on the way, and the requests that lead there. */
-    private record Reached(Powers powers, List<Possibility.Allowed> requests) {}
+    private record Reached(EffectivePermissions permissions, List<Possibility.Allowed> requests) {}
 
     /** Adds the ways to stronger roles, the shortest first, and what would settle those that could go either way. */
-    void add(Powers from, List<Open> open, List<Need> needs) {
+    void add(EffectivePermissions from, List<Open> open, List<Need> needs) {
         Set<String> seen = new HashSet<>(Set.of(from.principal().arn().toString()));
         Deque<Reached> queue = new ArrayDeque<>(List.of(new Reached(from, List.of())));
         while (!queue.isEmpty()) {
             Reached here = queue.remove();
-            for (Principal role : mayAssume(here.powers())) {
+            for (Principal role : mayAssume(here.permissions())) {
                 String arn = role.arn().toString();
                 if (seen.contains(arn)) {
                     continue;
                 }
-                Possibility can = reach.can(here.powers().actor(), ASSUME, arn, CARRIED);
+                Possibility can = reach.can(here.permissions().actor(), ASSUME, arn, CARRIED);
                 if (can instanceof Possibility.Never) {
                     continue;
                 }
-                Powers powers = new Powers(reach, role);
+                EffectivePermissions permissions = new EffectivePermissions(reach, role);
                 if (can instanceof Possibility.Open unsettled) {
                     // Whether it matters hangs on what the role could do.
-                    if (powers.isAdmin() != Truth.FALSE
-                            || !EscalationPath.direct(powers, all).open().isEmpty()) {
+                    if (permissions.isAdmin() != Truth.FALSE
+                            || !EscalationPath.direct(permissions, all).open().isEmpty()) {
                         needs.addAll(unsettled.needs());
                     }
                     continue;
@@ -71,13 +71,14 @@ final class StrongerRoles {
                 seen.add(arn);
                 List<Possibility.Allowed> requests = new ArrayList<>(here.requests());
                 requests.add((Possibility.Allowed) can);
-                judge(powers, requests, open, needs);
-                queue.add(new Reached(powers, requests));
+                judge(permissions, requests, open, needs);
+                queue.add(new Reached(permissions, requests));
             }
         }
     }
 
-    private void judge(Powers role, List<Possibility.Allowed> requests, List<Open> open, List<Need> needs) {
+    private void judge(
+            EffectivePermissions role, List<Possibility.Allowed> requests, List<Open> open, List<Need> needs) {
         String name = role.principal().name();
         if (role.isAdmin() == Truth.TRUE) {
             open.add(open("become the role " + name + ", which administers the account", requests));
@@ -98,7 +99,7 @@ final class StrongerRoles {
     }
 
     /** Leaves out the roles of which it is plain that they let this one not in: quicker than weighing each pair. */
-    private List<Principal> mayAssume(Powers who) {
+    private List<Principal> mayAssume(EffectivePermissions who) {
         return trusting.lettingIn(
                 who.actor(), arn -> who.granted(ASSUME).possible().contains(arn));
     }

@@ -1,4 +1,4 @@
-package warden.core.aws.power;
+package warden.core.aws.permission;
 
 import java.util.ArrayList;
 import java.util.Collection;
@@ -51,7 +51,7 @@ import warden.core.survey.Reading;
  * What one user or role can do anywhere in its account, over all actions and resources: the rules of access weighed by sets of resources.
  * Single requests are confirmed by the decision engine.
  */
-public final class Powers {
+public final class EffectivePermissions {
     private static final Language OBJECTS = Language.matching(Glob.parse("arn:aws:s3:::?*/?*"));
     private static final Language BUCKETS =
             Language.matching(Glob.parse("arn:aws:s3:::?*")).minus(Language.matching(Glob.parse("arn:aws:s3:::*/*")));
@@ -86,7 +86,7 @@ public final class Powers {
     /** Two sets of resources; the same objects for the same question. */
     private record Overlap(Language allowed, Language kind) {}
 
-    public Powers(Reach reach, Principal principal) {
+    public EffectivePermissions(Reach reach, Principal principal) {
         this.reach = reach;
         this.evaluator = reach.evaluator();
         this.account = evaluator.account();
@@ -180,7 +180,7 @@ public final class Powers {
     }
 
     private Reached byIdentity(String lowerCaseAction) {
-        return rules(lowerCaseAction).side().map(Powers::left).orElse(Reached.UNKNOWN);
+        return rules(lowerCaseAction).side().map(EffectivePermissions::left).orElse(Reached.UNKNOWN);
     }
 
     private static Reached left(AccessRules.Side<Reached> side) {
@@ -332,7 +332,7 @@ public final class Powers {
         // Of a star the limits that name services leave those; the others leave it, if there is any service beside the
         // catalogued.
         List<Set<String>> naming = limits.stream()
-                .map(Powers::namedServices)
+                .map(EffectivePermissions::namedServices)
                 .filter(named -> !named.contains("*"))
                 .toList();
         if (services.contains("*") && (!naming.isEmpty() || isAllOf(catalogued, left))) {
@@ -348,7 +348,7 @@ public final class Powers {
 
     private static boolean isAllOf(Set<String> services, Language actions) {
         return services.stream()
-                .map(Powers::allOf)
+                .map(EffectivePermissions::allOf)
                 .reduce(actions, Language::minus)
                 .isEmpty();
     }

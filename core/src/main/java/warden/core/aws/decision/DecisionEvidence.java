@@ -7,7 +7,7 @@ import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Collects, while one request is decided, what speaks for it, what against it, what is missing, and the steps. */
-final class Ledger {
+final class DecisionEvidence {
     private final boolean explains;
     private final List<String> steps = new ArrayList<>();
     final List<Citation> allows = new ArrayList<>(2);
@@ -16,7 +16,7 @@ final class Ledger {
     final List<Need> needs = new ArrayList<>(2);
     final List<String> assumes = new ArrayList<>(1);
 
-    Ledger(boolean explains) {
+    DecisionEvidence(boolean explains) {
         this.explains = explains;
     }
 

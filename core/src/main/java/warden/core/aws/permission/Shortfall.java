@@ -1,4 +1,4 @@
-package warden.core.aws.power;
+package warden.core.aws.permission;
 
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -30,20 +30,20 @@ public record Shortfall(List<Needed> missing, List<Citation> because, List<Need>
     }
 
     /** Compares what is needed with what is allowed, for the plainest resource of each need and for one that no grant reaches. */
-    public static Shortfall of(Powers powers, List<Needed> needed) {
+    public static Shortfall of(EffectivePermissions permissions, List<Needed> needed) {
         List<Needed> missing = new ArrayList<>();
         List<Citation> because = new ArrayList<>();
         List<Need> needs = new ArrayList<>();
         for (Needed each : needed) {
-            for (String resource : samples(powers, each)) {
-                Decision decision = powers.asDeployment(each.action(), resource, carried(each));
+            for (String resource : samples(permissions, each)) {
+                Decision decision = permissions.asDeployment(each.action(), resource, carried(each));
                 if (decision.outcome() == Decision.Outcome.DENY) {
                     missing.add(each);
                     because.addAll(decision.because());
                     break;
                 }
                 if (decision.outcome() == Decision.Outcome.UNKNOWN) {
-                    needs.addAll(decision.needs().isEmpty() ? List.of(open(powers, decision)) : decision.needs());
+                    needs.addAll(decision.needs().isEmpty() ? List.of(open(permissions, decision)) : decision.needs());
                 }
             }
         }
@@ -64,12 +64,13 @@ public record Shortfall(List<Needed> missing, List<Citation> because, List<Need>
         return carried;
     }
 
-    private static Need open(Powers powers, Decision decision) {
-        return new Need(powers.principal().aspect(), powers.principal().arn().toString(), decision.says(), "");
+    private static Need open(EffectivePermissions permissions, Decision decision) {
+        return new Need(
+                permissions.principal().aspect(), permissions.principal().arn().toString(), decision.says(), "");
     }
 
     /** Returns resources to try: one that reads well, and one that the credential's own policies leave out, if there is any. */
-    static List<String> samples(Powers powers, Needed needed) {
+    static List<String> samples(EffectivePermissions permissions, Needed needed) {
         Set<String> samples = new LinkedHashSet<>();
         Language wanted = Language.matching(Glob.parse(needed.on()));
         samples.add(
@@ -77,7 +78,7 @@ public record Shortfall(List<Needed> missing, List<Citation> because, List<Need>
                         ? needed.on().substring(0, needed.on().length() - 1) + "index.html"
                         : needed.on());
         Optional<String> leftOut =
-                wanted.minus(powers.granted(needed.action()).possible()).witness();
+                wanted.minus(permissions.granted(needed.action()).possible()).witness();
         leftOut.filter(resource -> !resource.endsWith("/")).ifPresent(samples::add);
         return List.copyOf(samples);
     }

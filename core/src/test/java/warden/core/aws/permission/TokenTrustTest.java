@@ -1,4 +1,4 @@
-package warden.core.aws.power;
+package warden.core.aws.permission;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static warden.core.fixture.SurveyBuilder.json;
@@ -7,9 +7,9 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import warden.core.aws.permission.TokenTrust.Pinning;
 import warden.core.aws.policy.PolicyKind;
 import warden.core.aws.policy.PolicyParser;
-import warden.core.aws.power.TokenTrust.Pinning;
 import warden.core.document.Pointer;
 
 class TokenTrustTest {

@@ -3,10 +3,10 @@ package warden.gather.pipeline;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
-import warden.core.pipeline.Term;
+import warden.core.pipeline.PipelineValue;
 
 /** Puts a text together from what is known of it and what is not. What grows beyond all use, by variables that double say, is not known. */
-final class TermBuilder {
+final class PipelineValueBuilder {
     static final int LONGEST = 200_000;
     private static final int MOST_NAMES = 50;
 
@@ -22,7 +22,7 @@ final class TermBuilder {
         }
     }
 
-    void add(Term part) {
+    void add(PipelineValue part) {
         add(part.text());
         part.open().stream().limit(MOST_NAMES).forEach(name -> {
             if (open.size() < MOST_NAMES) {
@@ -31,10 +31,10 @@ final class TermBuilder {
         });
     }
 
-    Term term() {
+    PipelineValue term() {
         if (tooLong) {
-            return Term.open(text.substring(0, 100) + "…", "a text of more than " + LONGEST + " characters");
+            return PipelineValue.open(text.substring(0, 100) + "…", "a text of more than " + LONGEST + " characters");
         }
-        return new Term(text.toString(), List.copyOf(open));
+        return new PipelineValue(text.toString(), List.copyOf(open));
     }
 }

@@ -17,7 +17,7 @@ import warden.core.aws.policy.PolicyDocument;
 import warden.core.aws.policy.ResourceClause;
 
 /** What was worked out for one bucket, or another resource, and holds for every caller and action. Safe for use by several threads. */
-final class Memory {
+final class ResourceWork {
     private final DocumentWork documents;
     private final Map<ResourceClause, Remembered<Bounds>> clauses =
             Collections.synchronizedMap(new IdentityHashMap<>());
@@ -28,7 +28,7 @@ final class Memory {
      *
      * @param documents what holds for every resource
      */
-    Memory(DocumentWork documents) {
+    ResourceWork(DocumentWork documents) {
         this.documents = documents;
     }
 

@@ -1,4 +1,4 @@
-package warden.core.aws.power;
+package warden.core.aws.permission;
 
 import warden.core.access.Truth;
 import warden.core.aws.decision.Weighing;

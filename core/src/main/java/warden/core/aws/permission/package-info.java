@@ -3,6 +3,6 @@
  * enter: checks and trim. It enters account, identity, decision, policy, catalogue, site and algebra.
  */
 @NullMarked
-package warden.core.aws.power;
+package warden.core.aws.permission;
 
 import org.jspecify.annotations.NullMarked;

@@ -8,19 +8,19 @@ import java.util.List;
  * @param text the text, with the parts that only the running pipeline knows spelled as the file spells them
  * @param open the names of those parts: {@code secrets.BUCKET}, {@code TARGET}; empty when the whole is known
  */
-public record Term(String text, List<String> open) {
-    public Term {
+public record PipelineValue(String text, List<String> open) {
+    public PipelineValue {
         open = List.copyOf(open);
     }
 
     /** Returns a text that is known. */
-    public static Term of(String text) {
-        return new Term(text, List.of());
+    public static PipelineValue of(String text) {
+        return new PipelineValue(text, List.of());
     }
 
     /** Returns a text that is not known, under its name. */
-    public static Term open(String spelled, String name) {
-        return new Term(spelled, List.of(name));
+    public static PipelineValue open(String spelled, String name) {
+        return new PipelineValue(spelled, List.of(name));
     }
 
     public boolean isKnown() {
@@ -28,14 +28,14 @@ public record Term(String text, List<String> open) {
     }
 
     /** Returns this text followed by the other. */
-    public Term then(Term next) {
+    public PipelineValue then(PipelineValue next) {
         if (next.text().isEmpty()) {
             return this;
         }
         if (text.isEmpty()) {
             return next;
         }
-        return new Term(
+        return new PipelineValue(
                 text + next.text(),
                 java.util.stream.Stream.concat(open.stream(), next.open().stream())
                         .toList());

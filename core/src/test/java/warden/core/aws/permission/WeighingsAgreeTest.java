@@ -1,4 +1,4 @@
-package warden.core.aws.power;
+package warden.core.aws.permission;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -74,13 +74,13 @@ class WeighingsAgreeTest {
 
     private static void agree(long seed) {
         SurveyBuilder survey = GeneratedSurveys.of(seed);
-        AwsCloud estate = survey.estate(SiteFile.empty());
-        Account account = estate.accounts().get(0);
-        Reach reach = estate.reach(account);
+        AwsCloud cloud = survey.cloud(SiteFile.empty());
+        Account account = cloud.accounts().get(0);
+        Reach reach = cloud.reach(account);
         Evaluator evaluator = reach.evaluator();
         Random random = new Random(seed);
         for (Principal principal : account.directory().principals()) {
-            Powers powers = new Powers(reach, principal);
+            EffectivePermissions permissions = new EffectivePermissions(reach, principal);
             Actor actor = principal.isRole() ? new Actor.Role(principal.arn()) : new Actor.User(principal.arn());
             for (int i = 0; i < REQUESTS; i++) {
                 String action = ACTIONS.get(random.nextInt(ACTIONS.size()));
@@ -97,12 +97,12 @@ class WeighingsAgreeTest {
                     assertThat(can).as(about).isInstanceOf(Possibility.Allowed.class);
                 }
                 if (!(can instanceof Possibility.Never)) {
-                    assertThat(powers.anywhere(action).possible().contains(resource))
+                    assertThat(permissions.anywhere(action).possible().contains(resource))
                             .as("anywhere, " + about)
                             .isTrue();
                 }
-                if (powers.isAdmin() == Truth.TRUE && !action.startsWith("kms:")) {
-                    assertThat(powers.granted("iam:CreateUser").certain().isEverything())
+                if (permissions.isAdmin() == Truth.TRUE && !action.startsWith("kms:")) {
+                    assertThat(permissions.granted("iam:CreateUser").certain().isEverything())
                             .as("administrator, " + about)
                             .isTrue();
                 }
