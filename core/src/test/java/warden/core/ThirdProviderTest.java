@@ -26,9 +26,12 @@ import warden.core.audit.Verdict;
 import warden.core.checks.HostingCards;
 import warden.core.cloud.Cloud;
 import warden.core.cloud.Clouds;
+import warden.core.cloud.Deployments;
 import warden.core.cloud.Following;
+import warden.core.cloud.ObjectStore;
 import warden.core.cloud.Publishing;
 import warden.core.names.Zone;
+import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Pipeline;
 import warden.core.provider.Provider;
 import warden.core.site.Publisher;
@@ -195,6 +198,11 @@ class ThirdProviderTest {
         }
 
         @Override
+        public List<SiteStore> siteStores() {
+            return List.of();
+        }
+
+        @Override
         public Set<String> closedStores() {
             return Set.of();
         }
@@ -215,6 +223,16 @@ class ThirdProviderTest {
                 @Override
                 public List<UnreadCredential> unreadCredentials() {
                     return List.of();
+                }
+
+                @Override
+                public Deployments deployments() {
+                    return new ShelfDeployments(pipelines);
+                }
+
+                @Override
+                public Set<String> repositoryOwners() {
+                    return Set.of();
                 }
 
                 @Override
@@ -252,6 +270,33 @@ class ThirdProviderTest {
         @Override
         public Following following(boolean triesRemedies) {
             throw new UnsupportedOperationException("nobody visits a shelf");
+        }
+    }
+
+    private record ShelfDeployments(List<Pipeline> pipelines) implements Deployments {
+        @Override
+        public List<Site> sitesOf(Pipeline pipeline) {
+            return List.of();
+        }
+
+        @Override
+        public String provider() {
+            return "shelf";
+        }
+
+        @Override
+        public Optional<ObjectStore> storeOf(Pipeline pipeline, DeploymentStep step) {
+            return Optional.empty();
+        }
+
+        @Override
+        public List<Need> openStores(Pipeline pipeline, Predicate<DeploymentStep> steps) {
+            return List.of();
+        }
+
+        @Override
+        public List<UnreadPipeline> unread() {
+            return List.of();
         }
     }
 

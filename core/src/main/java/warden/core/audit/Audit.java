@@ -123,6 +123,9 @@ public final class Audit {
                                 .isPresent()));
     }
 
+    /** What was answered to a question. */
+    private record Said(String check, Verdict verdict) {}
+
     /** A question whose answer is that nothing is wrong. */
     public record CleanAnswer(CheckCard card, Verdict.Clean verdict) {}
 
@@ -177,9 +180,15 @@ public final class Audit {
                 .toList();
         List<List<Verdict>> answers = Round.verdicts(context, asked, answered);
         Followed followed = Followed.of(context);
+        Map<Said, Check> said = new HashMap<>();
         for (int i = 0; i < asked.size(); i++) {
             Check check = asked.get(i);
             for (Verdict verdict : followed.only(answers.get(i))) {
+                // What several providers are asked of one thing, each in its own way, some of them answer alike.
+                Check first = said.putIfAbsent(new Said(check.card().id(), verdict), check);
+                if (first != null && first != check) {
+                    continue;
+                }
                 if (verdict instanceof Verdict.Flagged flagged) {
                     findings.add(flagged.finding());
                 } else if (verdict instanceof Verdict.Unknown unknown) {

@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.function.Supplier;
 import warden.core.cloud.Cloud;
 import warden.core.cloud.Clouds;
+import warden.core.cloud.Deployments;
 import warden.core.cloud.Publishing;
 import warden.core.cloud.Publishing.UnreadCredential;
 import warden.core.content.PublishedFolder;
@@ -105,6 +106,20 @@ public final class AuditContext {
     public List<UnreadCredential> unreadCredentials() {
         return clouds.all().stream()
                 .flatMap(cloud -> publishing(cloud).unreadCredentials().stream())
+                .toList();
+    }
+
+    /** Returns, for each cloud, which pipelines publish which of its sites. */
+    public List<Deployments> deployments() {
+        return clouds.all().stream()
+                .map(cloud -> publishing(cloud).deployments())
+                .toList();
+    }
+
+    /** Returns the sites that a pipeline publishes, of whichever cloud. */
+    public List<Site> sitesOf(Pipeline pipeline) {
+        return deployments().stream()
+                .<Site>flatMap(each -> each.sitesOf(pipeline).stream())
                 .toList();
     }
 

@@ -21,7 +21,7 @@ import warden.core.survey.SurveyedAccount;
 public final class Aws implements Provider {
     @Override
     public String name() {
-        return "aws";
+        return AwsAspects.PROVIDER;
     }
 
     @Override

@@ -1,6 +1,7 @@
 package warden.core.aws;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -154,6 +155,24 @@ public record AwsAdapter(AwsCloud cloud) implements Cloud {
             }
         }
         return hosts;
+    }
+
+    @Override
+    public List<SiteStore> siteStores() {
+        List<SiteStore> stores = new ArrayList<>();
+        Set<String> seen = new HashSet<>();
+        for (BucketSite site : cloud.sites()) {
+            for (Bucket bucket : site.buckets()) {
+                boolean redirects = bucket.website()
+                        .found()
+                        .filter(rules -> rules.redirectsAll())
+                        .isPresent();
+                if (!redirects && seen.add(bucket.arn())) {
+                    stores.add(new SiteStore(bucket, site));
+                }
+            }
+        }
+        return stores;
     }
 
     @Override

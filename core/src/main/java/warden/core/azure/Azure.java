@@ -21,7 +21,7 @@ import warden.core.survey.SurveyedAccount;
 public final class Azure implements Provider {
     @Override
     public String name() {
-        return "azure";
+        return AzureAspects.PROVIDER;
     }
 
     @Override

@@ -165,6 +165,13 @@ public record AzureAdapter(AzureCloud cloud) implements Cloud {
     }
 
     @Override
+    public List<SiteStore> siteStores() {
+        return cloud.sites().stream()
+                .flatMap(site -> site.container().stream().map(container -> new SiteStore(container, site)))
+                .toList();
+    }
+
+    @Override
     public Set<String> closedStores() {
         return containers()
                 .filter(container ->
@@ -189,7 +196,8 @@ public record AzureAdapter(AzureCloud cloud) implements Cloud {
 
     @Override
     public List<RoleTrim> trim(List<Pipeline> pipelines, Optional<String> credential, List<Site> sites) {
-        List<AzurePublisher> publishers = new ArrayList<>(publishing(pipelines).publishers());
+        AzurePublishing publishing = publishing(pipelines);
+        List<AzurePublisher> publishers = new ArrayList<>(publishing.principals());
         Map<AzureAccount, String> wanted = new HashMap<>();
         for (AzureAccount account : credential.isPresent() ? cloud.accounts() : List.<AzureAccount>of()) {
             Optional<Principal> named = account.reach().principals().named(credential.get());
@@ -201,7 +209,7 @@ public record AzureAdapter(AzureCloud cloud) implements Cloud {
         return publishers.stream()
                 .filter(each -> credential.isEmpty() || each.id().equals(wanted.get(each.account())))
                 .filter(each -> sites.isEmpty() || each.sites().stream().anyMatch(sites::contains))
-                .map(RoleTrim::of)
+                .map(each -> RoleTrim.of(each, publishing.deployments()))
                 .toList();
     }
 

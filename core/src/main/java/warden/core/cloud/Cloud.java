@@ -56,6 +56,9 @@ public interface Cloud {
     /** Returns the stores that are known to be there, that were not read, and that are no site's. */
     List<UnreadStore> unreadStores();
 
+    /** Returns the stores that hold the objects of sites, each once, with the first site that it serves. */
+    List<SiteStore> siteStores();
+
     /** Returns the identifiers of the stores that serve no site, or only sites that are meant to keep their stores closed. */
     Set<String> closedStores();
 
@@ -95,6 +98,9 @@ public interface Cloud {
      * @param triesRemedies whether to look for the smallest change that mends what fails, by trying several; it takes its time
      */
     Following following(boolean triesRemedies);
+
+    /** A store and the site whose objects it holds. */
+    record SiteStore(ObjectStore store, Site site) {}
 
     /**
      * A store of which too little was read to tell what it is for.

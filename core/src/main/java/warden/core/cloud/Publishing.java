@@ -2,6 +2,7 @@ package warden.core.cloud;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
 import warden.core.survey.SurveyedAccount;
@@ -22,6 +23,12 @@ public interface Publishing {
      * @param isOne true when it is one credential with a name
      */
     record UnreadCredential(String subject, Optional<Site> site, boolean isOne) {}
+
+    /** Returns which pipelines publish which sites. */
+    Deployments deployments();
+
+    /** Returns the owners of repositories, in lower case, whose pipelines the accounts let in: what they publish is no stranger's. */
+    Set<String> repositoryOwners();
 
     /**
      * True for what a question must be about for it to concern every site of an account: the account itself, or a credential that publishes,

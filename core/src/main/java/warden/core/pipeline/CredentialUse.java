@@ -1,11 +1,13 @@
 package warden.core.pipeline;
 
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * The credential that steps work with.
  *
- * @param name the role's ARN or name, or the access key's id or the name of the secret that holds it
+ * @param name a role's ARN or name, an access key's id, a principal's client id, a managed identity's id; for a key or signed URL, the name of
+ *     what holds it
  * @param region the region that is set with it; absent when none is
  * @param line where it is chosen, counted from 1
  */
@@ -17,11 +19,49 @@ public record CredentialUse(Kind kind, PipelineValue name, Optional<PipelineValu
         /** A role that the machine or service has. */
         ROLE,
         /** A user's access key, kept as a secret. */
-        ACCESS_KEY
+        ACCESS_KEY,
+        /** A principal that signs in by the pipeline's own short-lived token. */
+        PRINCIPAL_BY_TOKEN,
+        /** A principal that signs in by a password. */
+        PRINCIPAL_BY_PASSWORD,
+        /** A principal that signs in by a certificate. */
+        PRINCIPAL_BY_CERTIFICATE,
+        /** The identity that the machine or service has. */
+        MANAGED_IDENTITY,
+        /** Whatever the forge's administrator put behind a name. */
+        SERVICE_CONNECTION,
+        /** The key of a whole storage account. */
+        STORE_KEY,
+        /** A URL signed with the account's key, for the account or for one container. */
+        SIGNED_BY_KEY,
+        /** A URL signed by a principal that signed in, for a week at most. */
+        SIGNED_BY_PRINCIPAL,
+        /** A signed URL; by what is not known. */
+        SIGNED;
+
+        /** True for principals, whatever they sign in by. */
+        public boolean isPrincipal() {
+            return PRINCIPALS.contains(this);
+        }
+
+        /** True for what is as good as the account's key, or may be. */
+        public boolean isByStoreKey() {
+            return BY_STORE_KEY.contains(this);
+        }
     }
 
-    /** Returns the role's ARN or name; absent for access keys, and where only the running pipeline knows it. */
+    private static final Set<Kind> PRINCIPALS = Set.of(
+            Kind.PRINCIPAL_BY_TOKEN,
+            Kind.PRINCIPAL_BY_PASSWORD,
+            Kind.PRINCIPAL_BY_CERTIFICATE,
+            Kind.MANAGED_IDENTITY,
+            Kind.SERVICE_CONNECTION);
+    private static final Set<Kind> BY_STORE_KEY = Set.of(Kind.STORE_KEY, Kind.SIGNED_BY_KEY, Kind.SIGNED);
+
+    /** Returns the role's ARN or name; absent for other credentials, and where only the running pipeline knows it. */
     public Optional<String> knownRole() {
-        return kind != Kind.ACCESS_KEY && name.isKnown() ? Optional.of(name.text()) : Optional.empty();
+        return (kind == Kind.ROLE || kind == Kind.ROLE_BY_TOKEN) && name.isKnown()
+                ? Optional.of(name.text())
+                : Optional.empty();
     }
 }

@@ -9,11 +9,35 @@ import java.util.Optional;
  * @param line where it begins, counted from 1
  * @param command the step as the file spells it, shortened, its secrets masked
  * @param credential what it works with; absent when the file does not tell
+ * @param provider the word by which surveys name the provider whose tools it works with; empty for tools that work with any
  */
 public record DeploymentStep(
-        Operation operation, String job, int line, String command, Optional<CredentialUse> credential) {
+        Operation operation,
+        String job,
+        int line,
+        String command,
+        Optional<CredentialUse> credential,
+        String provider) {
     /** True when the step changes, or may change, what visitors get. */
     public boolean publishes() {
         return operation instanceof Operation.Upload || operation instanceof Operation.Remove;
+    }
+
+    /** True unless the step works with the tools of another provider than this. */
+    public boolean mayBeOf(String word) {
+        return provider.isEmpty() || provider.equals(word);
+    }
+
+    /** Returns where it works in storage; absent for steps that do not. */
+    public Optional<Target> target() {
+        if (operation instanceof Operation.Upload upload) {
+            return Optional.of(upload.target());
+        }
+        return operation instanceof Operation.Remove removal ? Optional.of(removal.target()) : Optional.empty();
+    }
+
+    /** Returns where it works in storage, or keeps its state. */
+    public Optional<Target> place() {
+        return operation instanceof Operation.KeepState state ? Optional.of(state.target()) : target();
     }
 }

@@ -56,6 +56,11 @@ public sealed interface Operation {
             return new Upload(other, target, many, lists, deletes, acl, cacheControl, filters, extracts, carries);
         }
 
+        /** Returns the same upload to elsewhere. */
+        public Upload to(Target other) {
+            return new Upload(source, other, many, lists, deletes, acl, cacheControl, filters, extracts, carries);
+        }
+
         /** True when a file of the source, by its path within it, is put into storage. */
         public boolean takes(String path) {
             boolean taken = true;
@@ -80,14 +85,20 @@ public sealed interface Operation {
     /** Removes objects. */
     record Remove(Target target, boolean many) implements Operation {}
 
-    /** Makes the edges forget what they keep; {@code waits} until they have. */
+    /**
+     * Makes the edges forget what they keep.
+     *
+     * @param distribution a distribution's id, or the end of an endpoint's resource id: {@code profiles/NAME/afdEndpoints/NAME}
+     * @param waits true when it goes on only once they have
+     */
     record Invalidate(PipelineValue distribution, boolean waits) implements Operation {}
 
     /**
      * Makes one call of a provider's interface that is none of the above.
      *
      * @param action the action that the call takes, such as {@code s3:PutObjectAcl}
-     * @param on the ARN that it is about; {@code distribution/ID} for one of the account's distributions; {@code *} when about none
+     * @param on the ARN that it is about; {@code distribution/ID} for one of the account's distributions; {@code storageAccounts/NAME} for a
+     *     storage account, with {@code /CONTAINER} for one of its containers; {@code subscription} for the whole of it; {@code *} when about none
      * @param acl the canned ACL that it sets; absent when none
      */
     record Call(String action, PipelineValue on, Optional<String> acl) implements Operation {}

@@ -3,6 +3,7 @@ package warden.core.pipeline;
 import java.util.List;
 import java.util.Optional;
 import warden.core.survey.Citation;
+import warden.core.survey.Need;
 
 /**
  * One pipeline as its file, or its description in the account, tells it.
@@ -26,6 +27,7 @@ public record Pipeline(
         GITLAB_PIPELINE,
         BUILD_SPECIFICATION,
         JENKINS_PIPELINE,
+        AZURE_PIPELINE,
         DELIVERY_PIPELINE,
         PACKAGE_SCRIPTS,
         SHELL_SCRIPT,
@@ -82,6 +84,40 @@ public record Pipeline(
     /** True when some step is an invalidation. */
     public boolean invalidates() {
         return steps.stream().anyMatch(step -> step.operation() instanceof Operation.Invalidate);
+    }
+
+    /** True for a path that names this pipeline's file, from wherever it is given. */
+    public boolean isAt(String path) {
+        return isAt(subject, path);
+    }
+
+    /** True for a path that names the same file as a subject, from wherever it is given. */
+    public static boolean isAt(String subject, String path) {
+        return subject.equals(path) || subject.endsWith("/" + path);
+    }
+
+    /** True when a name stands in the text, and is not the end of a longer one. */
+    public boolean mentions(String name) {
+        String all = text.text();
+        for (int at = all.indexOf(name); !name.isEmpty() && at >= 0; at = all.indexOf(name, at + 1)) {
+            char before = at == 0 ? ' ' : all.charAt(at - 1);
+            if (before != '.' && before != '-' && !Character.isLetterOrDigit(before)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Returns that the place in which a step works hangs on a variable. */
+    public Need openPlace(DeploymentStep step, String what, PipelineValue name) {
+        String variable = name.open().get(0);
+        boolean isName = variable.matches("[A-Za-z_][A-Za-z0-9_.-]*");
+        return new Need(
+                aspect(),
+                subject,
+                "the " + what + " of line " + step.line() + " is the variable " + name
+                        + (isName ? "; --set " + variable + "=VALUE tells it" : ""),
+                "");
     }
 
     /** Says where a step stands: {@code publish.yml:31}. */

@@ -5,11 +5,17 @@ import java.util.Locale;
 /**
  * A place in a storage service.
  *
+ * @param account the storage account that holds the container; empty where buckets stand alone, and where the step names none
  * @param bucket the bucket's name, or the container's
  * @param prefix what the keys begin with, without a leading slash; empty for the whole bucket
  */
-public record Target(PipelineValue bucket, PipelineValue prefix) {
+public record Target(PipelineValue account, PipelineValue bucket, PipelineValue prefix) {
     private static final String SCHEME = "s3://";
+
+    /** Makes a place in a bucket that stands alone. */
+    public Target(PipelineValue bucket, PipelineValue prefix) {
+        this(PipelineValue.of(""), bucket, prefix);
+    }
 
     /** True when a command's argument names a place in storage. */
     public static boolean isTarget(PipelineValue word) {
@@ -29,8 +35,17 @@ public record Target(PipelineValue bucket, PipelineValue prefix) {
         return new Target(part(bucket, path), part(prefix, path));
     }
 
+    /** Takes {@code storageAccounts/ACCOUNT/CONTAINER} apart. */
+    public static Target inAccount(PipelineValue path) {
+        Target whole = ofPath(path);
+        Target within = ofPath(whole.prefix());
+        return new Target(within.bucket(), within.prefix(), PipelineValue.of(""));
+    }
+
     private static PipelineValue part(String text, PipelineValue whole) {
-        boolean known = whole.isKnown() || text.indexOf('$') < 0 && text.indexOf('`') < 0;
+        // One container's own name has a dollar.
+        String plain = whole.open().contains("web") ? text : text.replace("$web", "");
+        boolean known = whole.isKnown() || plain.indexOf('$') < 0 && plain.indexOf('`') < 0;
         return known
                 ? PipelineValue.of(text)
                 : new PipelineValue(
@@ -40,8 +55,10 @@ public record Target(PipelineValue bucket, PipelineValue prefix) {
                                 : whole.open());
     }
 
-    /** Spells the place as {@code s3://…}. */
+    /** Spells the place as {@code s3://…}, or as {@code ACCOUNT/CONTAINER/…}. */
     public String spelled() {
-        return SCHEME + bucket + (prefix.text().isEmpty() ? "" : "/" + prefix);
+        return (account.text().isEmpty() ? SCHEME : account + "/")
+                + bucket
+                + (prefix.text().isEmpty() ? "" : "/" + prefix);
     }
 }

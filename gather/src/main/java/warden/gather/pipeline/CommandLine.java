@@ -44,7 +44,14 @@ record CommandLine(
             List<PipelineValue> values = options.computeIfAbsent(name, key -> new ArrayList<>());
             if (equals >= 0) {
                 values.add(new PipelineValue(text.substring(equals + 1), argument.open()));
-            } else if (!flags.contains(name)) {
+            } else if (flags.contains(name)) {
+                // Some flags may be followed by a word that says whether they hold.
+                boolean isSaid =
+                        i + 1 < arguments.size() && arguments.get(i + 1).text().matches("(?i)true|false");
+                if (isSaid) {
+                    values.add(arguments.get(++i));
+                }
+            } else {
                 do {
                     if (i + 1 < arguments.size() && !arguments.get(i + 1).text().startsWith("--")) {
                         values.add(arguments.get(++i));
@@ -66,6 +73,16 @@ record CommandLine(
     Optional<PipelineValue> value(String option) {
         List<PipelineValue> values = options.getOrDefault(option, List.of());
         return values.isEmpty() ? Optional.empty() : Optional.of(values.get(values.size() - 1));
+    }
+
+    /** Returns the value of the first of these options that has one: short and long forms of the same. */
+    Optional<PipelineValue> valueOf(String... names) {
+        for (String name : names) {
+            if (value(name).isPresent()) {
+                return value(name);
+            }
+        }
+        return Optional.empty();
     }
 
     Optional<String> text(String option) {

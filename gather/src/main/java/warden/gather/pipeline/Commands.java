@@ -210,6 +210,9 @@ final class Commands {
     private static final Pattern TESTS = Pattern.compile("(?i).*(test|lint|check|e2e|verify|spec|validate).*");
     private static final Pattern DEPLOYS = Pattern.compile("(?i).*(deploy|publish|release|upload|invalidat).*");
 
+    /** The word by which surveys name the first provider. */
+    private static final String AWS = "aws";
+
     private final JobContext context;
 
     Commands(JobContext context) {
@@ -289,7 +292,15 @@ final class Commands {
         } else if (program.equals("aws")) {
             new ProviderCommands(context)
                     .read(arguments, command.line())
-                    .forEach(operation -> add(operation, command, here));
+                    .forEach(operation -> add(operation, command, here, AWS));
+        } else if (program.equals("az")) {
+            new AzureCommands(context, here, command.line(), command.spelled()).read(arguments);
+        } else if (program.equals("azcopy")) {
+            new CopyTool(context, here, command.line(), command.spelled()).read(arguments);
+        } else if (program.equals("pwsh") || program.equals("powershell")) {
+            powerShell(arguments, command, here);
+        } else if (program.equals("rclone") && AzureRclone.isOne(arguments, here)) {
+            AzureRclone.read(arguments, command, here);
         } else if (program.equals("docker") || program.equals("podman")) {
             container(arguments, command, here);
         } else if (PACKAGE_MANAGERS.contains(program)) {
@@ -300,7 +311,8 @@ final class Commands {
             otherScript(words, command, here);
         } else {
             Optional<Operation> client = OtherClients.read(program, arguments);
-            add(client.orElseGet(() -> classified(program, arguments)), command, here);
+            String provider = client.isPresent() ? OtherClients.provider(program) : "";
+            add(client.orElseGet(() -> classified(program, arguments)), command, here, provider);
         }
     }
 
@@ -327,7 +339,7 @@ final class Commands {
             return new Operation.Test();
         }
         if (program.equals("xargs") || program.equals("parallel")) {
-            return all.matches("(.* )?(aws|az|rclone|s3cmd)( .*)?")
+            return all.matches("(.* )?(aws|az|azcopy|rclone|s3cmd)( .*)?")
                     ? new Operation.NotUnderstood("what is handed to the command is known only to the running pipeline")
                     : new Operation.Nothing();
         }
@@ -377,7 +389,7 @@ final class Commands {
         if (run.isPresent() && run.get().image().equals("aws-cli")) {
             new ProviderCommands(context)
                     .read(run.get().words(), command.line())
-                    .forEach(operation -> add(run.get().onHost(operation), command, here));
+                    .forEach(operation -> add(run.get().onHost(operation), command, here, AWS));
             return;
         }
         if (run.isPresent() && run.get().image().equals("rclone")) {
@@ -460,14 +472,29 @@ final class Commands {
             return;
         }
         PipelineValue bucket = null;
+        PipelineValue container = null;
+        PipelineValue account = PipelineValue.open("?", "the storage account");
         PipelineValue key = PipelineValue.of("");
         for (PipelineValue argument : arguments) {
             String text = argument.text().replaceFirst("^-{1,2}backend-config=", "");
             if (text.startsWith("bucket=")) {
                 bucket = new PipelineValue(text.substring(7), argument.open());
+            } else if (text.startsWith("storage_account_name=")) {
+                account = new PipelineValue(text.substring(21), argument.open());
+            } else if (text.startsWith("container_name=")) {
+                container = new PipelineValue(text.substring(15), argument.open());
             } else if (text.startsWith("key=")) {
                 key = new PipelineValue(text.substring(4), argument.open());
             }
+        }
+        if (container != null) {
+            here.add(
+                    new Operation.KeepState(new Target(account, container, key)),
+                    command.line(),
+                    command.spelled(),
+                    here.signedIn(AzureAuthentication.CLI),
+                    AzureAuthentication.PROVIDER);
+            return;
         }
         here.add(
                 bucket == null ? new Operation.Nothing() : new Operation.KeepState(new Target(bucket, key)),
@@ -516,7 +543,33 @@ final class Commands {
     }
 
     private static void add(Operation operation, ShellCommand command, JobContext here) {
-        here.add(operation, command.line(), command.spelled());
+        add(operation, command, here, "");
+    }
+
+    private static void add(Operation operation, ShellCommand command, JobContext here, String provider) {
+        here.add(operation, command.line(), command.spelled(), here.credential(), provider);
+    }
+
+    /** Reads one command, as if it stood in a script. */
+    void run(ShellCommand command) {
+        command(command);
+    }
+
+    private void powerShell(List<PipelineValue> arguments, ShellCommand command, JobContext here) {
+        for (int i = 0; i + 1 < arguments.size(); i++) {
+            String option = arguments.get(i).text().toLowerCase(Locale.ROOT);
+            String value = arguments.get(i + 1).text();
+            if (option.matches("-c(ommand)?")) {
+                PowerShellScript.read(value, command.line(), context);
+                return;
+            }
+            boolean isFile = option.matches("-f(ile)?")
+                    && context.withFile(value, script -> PowerShellScript.read(script, command.line(), context));
+            if (isFile) {
+                return;
+            }
+        }
+        add(new Operation.NotUnderstood("what the PowerShell script does is not in this file"), command, here);
     }
 
     /** Returns the variables that a map of the file sets, for scopes. */

@@ -135,7 +135,7 @@ final class GithubWorkflow {
             Map<String, PipelineValue> with = new LinkedHashMap<>();
             Scope expanding = here.scope();
             step.scalars("with").forEach((name, value) -> with.put(name, expanding.expand(value)));
-            new ReusableSteps(here, job)
+            new ReusableSteps(here, job, step)
                     .read(uses.get().text(), with, uses.get().line());
         }
     }
@@ -143,6 +143,12 @@ final class GithubWorkflow {
     private static void script(Yaml step, Yaml run, JobContext here, JobContext job, Optional<String> folder) {
         here.enter("");
         step.scalar("working-directory").or(() -> folder).ifPresent(here::enter);
+        if (step.scalar("shell")
+                .filter(name -> name.matches("(pwsh|powershell)( .*)?"))
+                .isPresent()) {
+            PowerShellScript.read(run.text(), run.textLine(), here);
+            return;
+        }
         boolean shell = step.scalar("shell")
                 .map(name -> name.matches("(bash|sh)( .*)?"))
                 .orElse(true);

@@ -1,6 +1,7 @@
 package warden.gather.pipeline;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -26,6 +27,7 @@ final class JobContext {
     private final List<DeploymentStep> steps;
     private final int[] commands;
     private final Set<String> opened;
+    private final Map<String, CredentialUse> sessions;
     private final String job;
     private final Scope scope;
     private Optional<CredentialUse> credential = Optional.empty();
@@ -36,12 +38,14 @@ final class JobContext {
             List<DeploymentStep> steps,
             int[] commands,
             Set<String> opened,
+            Map<String, CredentialUse> sessions,
             String job,
             Scope scope) {
         this.otherFiles = otherFiles;
         this.steps = steps;
         this.commands = commands;
         this.opened = opened;
+        this.sessions = sessions;
         this.job = job;
         this.scope = scope;
     }
@@ -52,12 +56,16 @@ final class JobContext {
      * @param otherFiles texts of the other files that are known, by path: scripts that a pipeline runs
      */
     static JobContext begin(Map<String, String> otherFiles, Scope scope) {
-        return new JobContext(otherFiles, new ArrayList<>(), new int[1], new TreeSet<>(), "", scope);
+        return new JobContext(otherFiles, new ArrayList<>(), new int[1], new TreeSet<>(), new HashMap<>(), "", scope);
     }
 
     /** Returns the context of a job, whose steps follow those before. */
     JobContext job(String name, Scope own) {
-        JobContext job = new JobContext(otherFiles, steps, commands, opened, name, own);
+        return beside(name, own, new HashMap<>(sessions));
+    }
+
+    private JobContext beside(String name, Scope own, Map<String, CredentialUse> signedIn) {
+        JobContext job = new JobContext(otherFiles, steps, commands, opened, signedIn, name, own);
         job.credential = credential;
         job.folder = folder;
         return job;
@@ -71,7 +79,18 @@ final class JobContext {
 
     /** Returns the context of one step of the same job that has variables of its own. */
     JobContext within(Scope own) {
-        return job(job, own);
+        // Who has signed in stays so for the steps that follow.
+        return beside(job, own, sessions);
+    }
+
+    /** Notes as whom a client has signed in, for the steps of this job that follow. */
+    void signIn(String client, CredentialUse use) {
+        sessions.put(client, use);
+    }
+
+    /** Returns as whom a client has signed in; absent when the file does not tell. */
+    Optional<CredentialUse> signedIn(String client) {
+        return Optional.ofNullable(sessions.get(client));
     }
 
     Scope scope() {
@@ -118,11 +137,20 @@ final class JobContext {
         }
     }
 
-    /** Adds a step. */
+    /** Adds a step with tools that any provider may be behind. */
     void add(Operation operation, int line, String command) {
+        add(operation, line, command, credential(), "");
+    }
+
+    /**
+     * Adds a step.
+     *
+     * @param provider the word by which surveys name the provider whose tools it works with; empty where that is not known
+     */
+    void add(Operation operation, int line, String command, Optional<CredentialUse> use, String provider) {
         String shown = SecretFinder.masked(command.replaceAll("\\s+", " ").strip());
         String shortened = shown.length() > LONGEST_COMMAND ? shown.substring(0, LONGEST_COMMAND - 1) + "…" : shown;
-        steps.add(new DeploymentStep(inFolder(operation), job, line, shortened, credential()));
+        steps.add(new DeploymentStep(inFolder(operation), job, line, shortened, use, provider));
     }
 
     /** What is uploaded from the folder that the script has gone into is named from the repository's root. */

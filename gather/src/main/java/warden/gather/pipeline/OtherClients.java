@@ -10,7 +10,7 @@ import warden.core.pipeline.Operation.Filter;
 import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
 
-/** Understands generic clients of storage, and the second provider's official command line. */
+/** Understands generic clients of storage. */
 final class OtherClients {
     private static final Set<String> FLAGS = Set.of(
             "--delete",
@@ -49,10 +49,15 @@ final class OtherClients {
 
     private OtherClients() {}
 
+    /** Returns the word by which surveys name the provider whose stores a client reaches; empty where its settings say so. */
+    static String provider(String program) {
+        return program.equals("rclone") ? "" : "aws";
+    }
+
     /** Returns what a call of a generic client does; absent when the program is none that is known. */
     static Optional<Operation> read(String program, List<PipelineValue> arguments) {
         CommandLine command = CommandLine.of(arguments, FLAGS);
-        if (command.has("--dry-run") || command.has("-n") && !program.equals("az")) {
+        if (command.has("--dry-run") || command.has("-n")) {
             return Optional.of(new Operation.Nothing());
         }
         return switch (program) {
@@ -60,7 +65,6 @@ final class OtherClients {
             case "s3cmd" -> Optional.of(s3cmd(command));
             case "mc", "mcli" -> Optional.of(minio(command));
             case "s5cmd" -> Optional.of(s5cmd(command));
-            case "az" -> Optional.of(azure(command));
             default -> Optional.empty();
         };
     }
@@ -180,51 +184,6 @@ final class OtherClients {
                 ? new Operation.Remove(
                         Target.parse(rest.get(1)), rest.get(1).text().contains("*"))
                 : unclear();
-    }
-
-    private static Operation azure(CommandLine command) {
-        String words = String.join(
-                " ", command.rest().stream().limit(3).map(PipelineValue::text).toList());
-        PipelineValue container = command.value("--destination")
-                .or(() -> command.value("-d"))
-                .or(() -> command.value("--container-name"))
-                .or(() -> command.value("--container"))
-                .or(() -> command.value("-c"))
-                .orElse(PipelineValue.open("?", "the container"));
-        PipelineValue account = command.value("--account-name").orElse(PipelineValue.open("?", "the storage account"));
-        Target target = new Target(account.then(PipelineValue.of("/")).then(container), PipelineValue.of(""));
-        PipelineValue source = command.value("--source")
-                .or(() -> command.value("-s"))
-                .or(() -> command.value("--file"))
-                .or(() -> command.value("-f"))
-                .orElse(PipelineValue.of(""));
-        return switch (words) {
-            case "storage blob upload-batch", "storage blob sync", "storage blob upload" ->
-                upload(
-                        source,
-                        target,
-                        !words.endsWith("upload"),
-                        words.endsWith("sync"),
-                        words.endsWith("sync")
-                                && !command.text("--delete-destination")
-                                        .filter("false"::equals)
-                                        .isPresent(),
-                        Optional.empty(),
-                        List.of());
-            case "storage blob delete-batch", "storage blob delete" ->
-                new Operation.Remove(target, words.endsWith("batch"));
-            case "cdn endpoint purge", "afd endpoint purge" ->
-                new Operation.Invalidate(
-                        command.value("--name")
-                                .or(() -> command.value("-n"))
-                                .orElse(PipelineValue.open("?", "the endpoint")),
-                        false);
-            case "login", "account set", "account show", "version" -> new Operation.Nothing();
-            default ->
-                words.startsWith("login") || words.startsWith("account ")
-                        ? new Operation.Nothing()
-                        : new Operation.NotUnderstood("which permission \"az " + words + "\" takes is not known");
-        };
     }
 
     private static Operation upload(

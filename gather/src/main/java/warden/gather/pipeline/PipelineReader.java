@@ -143,6 +143,11 @@ public final class PipelineReader {
         if (name.startsWith("jenkinsfile") || name.endsWith(".groovy") || name.endsWith(".jenkinsfile")) {
             return JenkinsPipeline.read(text, begin);
         }
+        if (name.endsWith(".ps1")) {
+            PowerShellScript.read(text.text(), 1, begin);
+            return new Pipeline(
+                    text.path(), Kind.SHELL_SCRIPT, text, Optional.empty(), List.of(), List.of(), begin.steps());
+        }
         boolean shell =
                 name.endsWith(".sh") || name.endsWith(".bash") || text.text().startsWith("#!");
         return shell ? shell(text, begin) : guessed(text, begin);
@@ -173,6 +178,9 @@ public final class PipelineReader {
             root = Yaml.parse(text.text());
         } catch (Yaml.Refused refused) {
             return Pipeline.unreadable(text, Kind.OTHER, refused.line(), String.valueOf(refused.getMessage()));
+        }
+        if (AzurePipeline.isOne(root) && !GithubWorkflow.isStepOfOthers(root)) {
+            return AzurePipeline.read(root, text, begin);
         }
         if (GithubWorkflow.isOne(root) || GithubWorkflow.isStepOfOthers(root)) {
             return GithubWorkflow.read(root, text, begin);

@@ -4,6 +4,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import warden.core.pipeline.CredentialUse;
 import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.Operation;
@@ -16,19 +18,24 @@ import warden.core.pipeline.Target;
  */
 final class ReusableSteps {
     private static final Set<String> HARMLESS_OWNERS = Set.of("actions", "github");
+    private static final String AZURE = AzureAuthentication.PROVIDER;
+    private static final Pattern CLIENT_ID = Pattern.compile("\"clientId\"\\s*:\\s*\"([^\"]+)\"");
 
     private final JobContext here;
     private final JobContext job;
+    private final Yaml step;
 
     /**
      * Makes ready.
      *
      * @param here what is in force for the step
      * @param job what is in force for the steps after it
+     * @param step as the file writes it
      */
-    ReusableSteps(JobContext here, JobContext job) {
+    ReusableSteps(JobContext here, JobContext job, Yaml step) {
         this.here = here;
         this.job = job;
+        this.step = step;
     }
 
     /** Adds what the step {@code OWNER/NAME@VERSION} does with its inputs. */
@@ -43,11 +50,17 @@ final class ReusableSteps {
         }
         if (!HARMLESS_OWNERS.contains(owner(name))
                 && !name.equals("aws-actions/configure-aws-credentials")
-                && !owner(name).equals("azure")) {
+                && !owner(name).equals(AZURE)) {
             here.add(new Operation.Reusable(name, version, receivesSecrets(with)), line, spelled);
         } else if (!owner(name).equals("actions") && !owner(name).equals("github")) {
             signIn(name, with, line);
-            here.add(new Operation.Reusable(name, version, receivesSecrets(with)), line, spelled);
+            boolean isAzure = owner(name).equals(AZURE);
+            here.add(
+                    new Operation.Reusable(name, version, receivesSecrets(with)),
+                    line,
+                    spelled,
+                    isAzure ? here.signedIn(AzureAuthentication.CLI) : here.credential(),
+                    isAzure ? AZURE : "");
         }
         what(name, with).forEach(operation -> here.add(operation, line, spelled));
     }
@@ -64,6 +77,10 @@ final class ReusableSteps {
     }
 
     private void signIn(String name, Map<String, PipelineValue> with, int line) {
+        if (name.equalsIgnoreCase("azure/login")) {
+            signInToAzure(with, line);
+            return;
+        }
         if (!name.equals("aws-actions/configure-aws-credentials")) {
             return;
         }
@@ -77,6 +94,33 @@ final class ReusableSteps {
         }
     }
 
+    /** Source: README of the provider's step for signing in, inputs creds, client-id, auth-type. */
+    private void signInToAzure(Map<String, PipelineValue> with, int line) {
+        PipelineValue creds = with.get("creds");
+        PipelineValue client = with.get("client-id");
+        boolean isIdentity =
+                with.getOrDefault("auth-type", PipelineValue.of("")).text().equalsIgnoreCase("IDENTITY");
+        Optional<PipelineValue> named = Optional.ofNullable(client);
+        if (client == null && creds != null) {
+            Matcher id = CLIENT_ID.matcher(creds.text());
+            named = id.find() && id.group(1).indexOf('$') < 0
+                    ? Optional.of(PipelineValue.of(id.group(1)))
+                    : Optional.of(new PipelineValue(creds.text(), creds.open()));
+        }
+        CredentialUse use = AzureAuthentication.principal(
+                isIdentity
+                        ? Kind.MANAGED_IDENTITY
+                        : client == null && creds != null ? Kind.PRINCIPAL_BY_PASSWORD : Kind.PRINCIPAL_BY_TOKEN,
+                named,
+                line);
+        job.signIn(AzureAuthentication.CLI, use);
+        job.signIn(PowerShellScript.SESSION, use);
+    }
+
+    private Optional<Yaml> inlineScript() {
+        return step.find("with", "inlineScript");
+    }
+
     private List<Operation> what(String name, Map<String, PipelineValue> with) {
         return switch (name) {
             case "actions/checkout" ->
@@ -86,13 +130,16 @@ final class ReusableSteps {
             case "reggionick/s3-deploy" -> uploadAndInvalidate(with);
             case "chetan/invalidate-cloudfront-action", "docker://chetan/invalidate-cloudfront-action" ->
                 List.of(new Operation.Invalidate(variable("DISTRIBUTION"), false));
-            case "azure/CLI", "azure/cli" -> {
-                PipelineValue script = with.get("inlineScript");
-                if (script != null) {
-                    new Commands(here).scriptAt(script.text(), 1);
-                }
+            case "azure/CLI", "azure/cli", "Azure/CLI", "Azure/cli" -> {
+                inlineScript().ifPresent(script -> new Commands(here).script(script.text(), script.textLine()));
                 yield List.of();
             }
+            case "azure/powershell", "Azure/powershell" -> {
+                inlineScript().ifPresent(script -> PowerShellScript.read(script.text(), script.textLine(), here));
+                yield List.of();
+            }
+            // It works with a token of a managed front, and with no role.
+            case "azure/static-web-apps-deploy", "Azure/static-web-apps-deploy" -> List.of(new Operation.Nothing());
             case "aws-actions/configure-aws-credentials", "azure/login", "Azure/login" ->
                 List.of(new Operation.Nothing());
             default ->

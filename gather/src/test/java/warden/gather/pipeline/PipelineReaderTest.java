@@ -97,7 +97,7 @@ class PipelineReaderTest {
         Operation.Invalidate invalidation = (Operation.Invalidate)
                 operation(pipeline, Operation.Invalidate.class).get(0).operation();
         assertThat(invalidation.distribution().open()).containsExactly("secrets.EDGE");
-        assertThat(pipeline.notUnderstood()).extracting(DeploymentStep::line).containsExactly(26, 27, 30);
+        assertThat(pipeline.notUnderstood()).extracting(DeploymentStep::line).containsExactly(26, 30);
         assertThat(operation(pipeline, Operation.Reusable.class))
                 .extracting(step -> ((Operation.Reusable) step.operation()).isPinned())
                 .containsExactly(false, false, false);

@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import warden.core.audit.AuditContext;
+import warden.core.audit.Verdict;
 import warden.core.aws.AwsAdapter;
 import warden.core.aws.permission.EffectivePermissions;
 import warden.core.aws.permission.Excess;
@@ -20,7 +21,6 @@ import warden.core.aws.site.AwsCloud;
 import warden.core.aws.site.BucketSite;
 import warden.core.aws.site.PossiblePublisher;
 import warden.core.aws.site.PublishingPrincipal;
-import warden.core.content.PublishedFolder;
 
 /** What checks look at, and what several of them ask about publishing credentials, worked out once. */
 public final class AwsContext {
@@ -85,8 +85,14 @@ public final class AwsContext {
         return publishing.deployments();
     }
 
-    public Optional<PublishedFolder> folder() {
-        return context.folder();
+    /** Returns the pipelines whose steps can be judged. */
+    public List<warden.core.checks.pipeline.PipelineCheck.Subject> pipelines() {
+        return warden.core.checks.pipeline.PipelineCheck.understood(context);
+    }
+
+    /** Returns open verdicts for the pipelines that could not be read. */
+    public List<Verdict> unreadPipelines() {
+        return warden.core.checks.pipeline.PipelineCheck.open(context);
     }
 
     /** Returns the credentials that publish, or may, and that were not read. */

@@ -5,7 +5,6 @@ import java.util.stream.Stream;
 import warden.core.audit.Check;
 import warden.core.aws.checks.cdn.CdnChecks;
 import warden.core.aws.checks.certificate.CertificateChecks;
-import warden.core.aws.checks.content.ContentChecks;
 import warden.core.aws.checks.credential.CredentialChecks;
 import warden.core.aws.checks.dns.DnsChecks;
 import warden.core.aws.checks.exposure.ExposureChecks;
@@ -13,6 +12,7 @@ import warden.core.aws.checks.hosting.HostingChecks;
 import warden.core.aws.checks.leftovers.LeftoversChecks;
 import warden.core.aws.checks.pipeline.PipelineChecks;
 import warden.core.aws.checks.policy.PolicyChecks;
+import warden.core.checks.content.ContentChecks;
 
 /** The checks of this provider's sites. */
 public final class AwsChecks {

@@ -1,10 +1,14 @@
 package warden.core.aws.publishing;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import warden.core.aws.permission.TokenTrust;
 import warden.core.aws.site.AwsCloud;
 import warden.core.aws.site.PossiblePublisher;
 import warden.core.aws.site.PublisherFinder;
@@ -16,6 +20,8 @@ import warden.core.survey.SurveyedAccount;
 
 /** The users and roles that publish sites, or may, and the pipelines in which they do. Safe for use by several threads. */
 public final class AwsPublishing implements Publishing {
+    private static final Pattern REPOSITORY = Pattern.compile("^repo:([^/:]+)/");
+
     private final AwsCloud cloud;
     private final Publishers publishers;
     private final Deployments deployments;
@@ -38,6 +44,7 @@ public final class AwsPublishing implements Publishing {
         return publishers.possible();
     }
 
+    @Override
     public Deployments deployments() {
         return deployments;
     }
@@ -66,6 +73,20 @@ public final class AwsPublishing implements Publishing {
                     .collect(Collectors.toSet());
         }
         return mayPublish;
+    }
+
+    @Override
+    public Set<String> repositoryOwners() {
+        return cloud.accounts().stream()
+                .flatMap(account -> account.directory().principals().stream())
+                .flatMap(role -> role.trust().stream())
+                .flatMap(trust -> TokenTrust.of(trust).stream())
+                .filter(trust -> trust.isGithub() && trust.pinning() != TokenTrust.Pinning.NOBODY)
+                .flatMap(trust -> trust.subjects().witness().stream())
+                .map(REPOSITORY::matcher)
+                .filter(Matcher::find)
+                .map(matcher -> matcher.group(1).toLowerCase(Locale.ROOT))
+                .collect(Collectors.toSet());
     }
 
     @Override

@@ -11,13 +11,13 @@ import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import warden.core.aws.account.Account;
 import warden.core.aws.cdn.Distribution;
 import warden.core.aws.policy.Arn;
 import warden.core.aws.site.AwsCloud;
 import warden.core.aws.site.BucketSite;
 import warden.core.aws.site.PublishingPrincipal;
 import warden.core.aws.storage.Bucket;
+import warden.core.aws.survey.AwsAspects;
 import warden.core.pipeline.CredentialUse;
 import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.DeploymentStep;
@@ -28,7 +28,7 @@ import warden.core.pipeline.Target;
 import warden.core.survey.Need;
 
 /** Which pipeline publishes which site, and with which credential. Safe for use by several threads. */
-public final class Deployments {
+public final class Deployments implements warden.core.cloud.Deployments {
     private final AwsCloud cloud;
     private final List<PublishingPrincipal> publishers;
     private final List<Pipeline> pipelines;
@@ -44,8 +44,24 @@ public final class Deployments {
         publishers.forEach(publisher -> publishersByArn.putIfAbsent(publisher.arn(), publisher));
     }
 
+    @Override
     public List<Pipeline> pipelines() {
         return pipelines;
+    }
+
+    @Override
+    public String provider() {
+        return AwsAspects.PROVIDER;
+    }
+
+    @Override
+    public Optional<Bucket> storeOf(Pipeline pipeline, DeploymentStep step) {
+        return step.place().flatMap(place -> bucketOf(pipeline, place.bucket()));
+    }
+
+    @Override
+    public List<Need> openStores(Pipeline pipeline, Predicate<DeploymentStep> steps) {
+        return openBuckets(pipeline, steps);
     }
 
     /** Finds a publishing credential by its ARN. */
@@ -53,10 +69,7 @@ public final class Deployments {
         return Optional.ofNullable(publishersByArn.get(arn));
     }
 
-    /**
-     * Returns the sites that a pipeline publishes: those whose bucket or distribution a step names, or for which the site file names it; else
-     * those of the role that it assumes; else those whose host or bucket stands in its text.
-     */
+    @Override
     public synchronized List<BucketSite> sitesOf(Pipeline pipeline) {
         return sites.computeIfAbsent(pipeline, this::find);
     }
@@ -71,7 +84,9 @@ public final class Deployments {
         if (named.isEmpty()) {
             pipeline.steps().forEach(step -> byRole(step).ifPresent(publisher -> named.addAll(publisher.sites())));
         }
-        if (named.isEmpty()) {
+        boolean isOfOthers = pipeline.steps().stream().anyMatch(step -> !step.mayBeOf(AwsAspects.PROVIDER))
+                && pipeline.steps().stream().noneMatch(step -> step.provider().equals(AwsAspects.PROVIDER));
+        if (named.isEmpty() && !isOfOthers) {
             cloud.sites().stream().filter(site -> mentions(pipeline, site)).forEach(named::add);
         }
         return List.copyOf(named);
@@ -92,19 +107,17 @@ public final class Deployments {
     /** Returns what keeps from telling in which buckets some of a pipeline's steps work, or keep their state. */
     public List<Need> openBuckets(Pipeline pipeline, Predicate<DeploymentStep> steps) {
         return pipeline.steps().stream()
+                .filter(step -> step.mayBeOf(AwsAspects.PROVIDER))
                 .filter(steps)
-                .flatMap(step -> place(step)
+                .flatMap(step -> step
+                        .place()
                         .map(Target::bucket)
                         .filter(bucket -> !bucket.isKnown())
                         .filter(bucket -> bucketOf(pipeline, bucket).isEmpty())
-                        .map(bucket -> open(pipeline, step, "bucket", bucket))
+                        .map(bucket -> pipeline.openPlace(step, "bucket", bucket))
                         .stream())
                 .distinct()
                 .toList();
-    }
-
-    private static Optional<Target> place(DeploymentStep step) {
-        return step.operation() instanceof Operation.KeepState state ? Optional.of(state.target()) : target(step);
     }
 
     /** Returns what keeps from telling which distributions are invalidated: variables that no pipeline sets. */
@@ -117,78 +130,29 @@ public final class Deployments {
     }
 
     private Optional<Need> openInvalidation(Pipeline pipeline, DeploymentStep step) {
-        return step.operation() instanceof Operation.Invalidate invalidation
+        return step.mayBeOf(AwsAspects.PROVIDER)
+                        && step.operation() instanceof Operation.Invalidate invalidation
                         && !invalidation.distribution().isKnown()
                         && distributionsOf(pipeline, invalidation.distribution())
                                         .size()
                                 != 1
-                ? Optional.of(open(pipeline, step, "distribution", invalidation.distribution()))
+                ? Optional.of(pipeline.openPlace(step, "distribution", invalidation.distribution()))
                 : Optional.empty();
     }
 
-    private static Need open(Pipeline pipeline, DeploymentStep step, String what, PipelineValue name) {
-        String variable = name.open().get(0);
-        boolean isName = variable.matches("[A-Za-z_][A-Za-z0-9_.-]*");
-        return new Need(
-                pipeline.aspect(),
-                pipeline.subject(),
-                "the " + what + " of line " + step.line() + " is the variable " + name
-                        + (isName ? "; --set " + variable + "=VALUE tells it" : ""),
-                "");
-    }
-
-    /** A pipeline of which nothing is known, and the site whose site file entry names it, if one does. */
-    public record UnreadPipeline(Need need, Optional<BucketSite> site) {}
-
-    /** Returns the pipelines that could not be read, and those that the site file names and nobody gave. */
+    @Override
     public synchronized List<UnreadPipeline> unread() {
         if (unread == null) {
-            unread = findUnread();
+            unread = UnreadPipeline.find(cloud.accounts(), cloud.sites(), pipelines);
         }
         return unread;
-    }
-
-    private List<UnreadPipeline> findUnread() {
-        List<UnreadPipeline> unread = new ArrayList<>();
-        for (Account account : cloud.accounts()) {
-            for (String aspect : List.of("pipeline-file", "delivery-pipeline")) {
-                for (String of : account.survey().subjects(aspect)) {
-                    account.survey()
-                            .missing(aspect, of)
-                            .ifPresent(need -> unread.add(new UnreadPipeline(need, siteNaming(of))));
-                }
-            }
-        }
-        for (BucketSite site : cloud.sites()) {
-            site.stated().stream()
-                    .flatMap(each -> each.pipelines().stream())
-                    .filter(path -> !isKnown(path, unread))
-                    .forEach(path -> unread.add(new UnreadPipeline(
-                            new Need("pipeline-file", path, "the site file names it; give it with --pipeline", ""),
-                            Optional.of(site))));
-        }
-        return unread;
-    }
-
-    private boolean isKnown(String path, List<UnreadPipeline> unread) {
-        return pipelines.stream().anyMatch(pipeline -> isPath(pipeline.subject(), path))
-                || unread.stream().anyMatch(each -> isPath(each.need().of(), path));
-    }
-
-    private Optional<BucketSite> siteNaming(String subject) {
-        return cloud.sites().stream()
-                .filter(site -> site.stated().stream()
-                        .flatMap(each -> each.pipelines().stream())
-                        .anyMatch(path -> isPath(subject, path)))
-                .findFirst();
-    }
-
-    private static boolean isPath(String subject, String path) {
-        return subject.equals(path) || subject.endsWith("/" + path);
     }
 
     private static boolean names(DeploymentStep step, BucketSite site) {
-        return target(step)
+        if (!step.mayBeOf(AwsAspects.PROVIDER)) {
+            return false;
+        }
+        return step.target()
                         .filter(target -> site.buckets().stream()
                                 .anyMatch(bucket -> target.bucket().isKnown()
                                         && bucket.name().equals(target.bucket().text())))
@@ -199,27 +163,8 @@ public final class Deployments {
     }
 
     private static boolean mentions(Pipeline pipeline, BucketSite site) {
-        String text = pipeline.text().text();
         return Stream.concat(site.hosts().stream(), site.buckets().stream().map(Bucket::name))
-                .anyMatch(name -> isWhole(text, name));
-    }
-
-    private static boolean isWhole(String text, String name) {
-        for (int at = text.indexOf(name); at >= 0; at = text.indexOf(name, at + 1)) {
-            char before = at == 0 ? ' ' : text.charAt(at - 1);
-            if (before != '.' && before != '-' && !Character.isLetterOrDigit(before)) {
-                return true;
-            }
-        }
-        return false;
-    }
-
-    /** Returns where a step works in storage; absent for steps that do not. */
-    public static Optional<Target> target(DeploymentStep step) {
-        if (step.operation() instanceof Operation.Upload upload) {
-            return Optional.of(upload.target());
-        }
-        return step.operation() instanceof Operation.Remove removal ? Optional.of(removal.target()) : Optional.empty();
+                .anyMatch(pipeline::mentions);
     }
 
     /**
@@ -259,13 +204,14 @@ public final class Deployments {
     }
 
     private static boolean isStatedFor(Pipeline pipeline, BucketSite site) {
-        return site.stated().stream()
-                .flatMap(each -> each.pipelines().stream())
-                .anyMatch(path -> isPath(pipeline.subject(), path));
+        return site.stated().stream().flatMap(each -> each.pipelines().stream()).anyMatch(path -> pipeline.isAt(path));
     }
 
     /** Returns the credential that a step works with; absent when none of the surveyed ones can be told to be it. */
     public Optional<PublishingPrincipal> publisherOf(Pipeline pipeline, DeploymentStep step) {
+        if (!step.mayBeOf(AwsAspects.PROVIDER)) {
+            return Optional.empty();
+        }
         Optional<PublishingPrincipal> role = byRole(step);
         if (role.isPresent()
                 || step.credential().flatMap(CredentialUse::knownRole).isPresent()) {

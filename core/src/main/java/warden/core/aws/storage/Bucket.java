@@ -12,6 +12,7 @@ import warden.core.aws.policy.PolicyKind;
 import warden.core.aws.policy.PolicyParser;
 import warden.core.aws.policy.PublicPolicy;
 import warden.core.aws.survey.AwsAspects;
+import warden.core.cloud.ObjectStore;
 import warden.core.document.JsonPart;
 import warden.core.document.Pointer;
 import warden.core.survey.Need;
@@ -19,7 +20,7 @@ import warden.core.survey.Reading;
 import warden.core.survey.Survey;
 
 /** One bucket: each of its settings as a reading, parsed once. */
-public final class Bucket {
+public final class Bucket implements ObjectStore {
     private static final String PREFIX = "arn:aws:s3:::";
 
     /** How new objects are owned. Source: S3 User Guide, "Controlling ownership of objects and disabling ACLs". */
@@ -72,6 +73,11 @@ public final class Bucket {
     public static Optional<String> keyIn(String resource) {
         int slash = resource.indexOf('/');
         return slash < 0 ? Optional.empty() : Optional.of(resource.substring(slash + 1));
+    }
+
+    @Override
+    public String id() {
+        return arn;
     }
 
     public String arn() {
@@ -190,7 +196,27 @@ public final class Bucket {
                 "bucket-objects", key -> survey.listing("bucket-objects", arn).map(ObjectListing::of));
     }
 
-    /** Returns what keeps the names of its objects from being known as a whole; absent when they are. */
+    @Override
+    public Optional<Names> listed() {
+        return objects().found().map(listing -> listing);
+    }
+
+    @Override
+    public List<String> asked() {
+        return keysWith("object");
+    }
+
+    @Override
+    public Optional<Reading<ObjectHead>> stored(String key) {
+        return head(key);
+    }
+
+    @Override
+    public String permissionToAsk() {
+        return "s3:GetObject";
+    }
+
+    @Override
     public Optional<Need> unlistedObjects() {
         Reading<ObjectListing> objects = objects();
         return objects.missing().or(() -> objects.found()

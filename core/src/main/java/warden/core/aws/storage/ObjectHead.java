@@ -1,6 +1,7 @@
 package warden.core.aws.storage;
 
 import java.util.Optional;
+import warden.core.cloud.ObjectStore;
 import warden.core.document.JsonPart;
 
 /**
@@ -15,7 +16,13 @@ public record ObjectHead(
         Optional<String> cacheControl,
         Optional<String> redirect,
         String storageClass,
-        boolean restored) {
+        boolean restored)
+        implements ObjectStore.Stored {
+    @Override
+    public boolean redirects() {
+        return redirect.isPresent();
+    }
+
     static ObjectHead parse(JsonPart answer) {
         return new ObjectHead(
                 answer.text("ContentType"),

@@ -8,13 +8,14 @@ import java.util.OptionalLong;
 import java.util.Set;
 import java.util.TreeSet;
 import warden.core.access.Truth;
+import warden.core.cloud.ObjectStore;
 import warden.core.document.JsonPart;
 import warden.core.survey.Citation;
 import warden.core.survey.Reading;
 import warden.core.survey.Survey;
 
 /** The names of a bucket's objects, as far as they were listed. */
-public final class ObjectListing {
+public final class ObjectListing implements ObjectStore.Names {
     /** What a listing says of one object; the size is in bytes, empty when not said. */
     public record Entry(String key, OptionalLong size, String storageClass, Citation at) {}
 
@@ -50,7 +51,7 @@ public final class ObjectListing {
         return digits.isPresent() ? OptionalLong.of(Long.parseLong(digits.get())) : OptionalLong.empty();
     }
 
-    /** Returns the keys in the order of the listing. */
+    @Override
     public Set<String> keys() {
         return entries.keySet();
     }
@@ -60,7 +61,13 @@ public final class ObjectListing {
         return Optional.ofNullable(entries.get(key));
     }
 
-    /** True when the listing ended, so that what is not in it does not exist. */
+    @Override
+    public OptionalLong size(String key) {
+        Entry entry = entries.get(key);
+        return entry == null ? OptionalLong.empty() : entry.size();
+    }
+
+    @Override
     public boolean isComplete() {
         return complete;
     }
@@ -82,7 +89,7 @@ public final class ObjectListing {
         return complete ? Truth.FALSE : Truth.UNKNOWN;
     }
 
-    /** Returns where the object is listed. */
+    @Override
     public Optional<Citation> citation(String key) {
         return entry(key).map(Entry::at);
     }

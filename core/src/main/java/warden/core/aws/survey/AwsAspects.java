@@ -9,6 +9,9 @@ import warden.core.survey.SurveyLine.Outcome;
 
 /** The aspects of this provider's surveys. */
 public final class AwsAspects implements Aspects {
+    /** The word by which headers of surveys, and steps of pipelines, name the provider. */
+    public static final String PROVIDER = "aws";
+
     public static final AwsAspects TABLE = new AwsAspects();
     /** The members by which a page names the one that follows. Source: the API Reference of each list call. */
     private static final List<String> MORE =

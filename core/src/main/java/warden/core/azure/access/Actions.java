@@ -22,6 +22,7 @@ public final class Actions {
     public static final String DELETE_VERSION = CONTAINERS + "blobs/deleteBlobVersion/action";
     public static final String PERMANENT_DELETE = CONTAINERS + "blobs/permanentDelete/action";
     public static final String LIST_KEYS = STORAGE + "listKeys/action";
+    public static final String ACCOUNT_READ = STORAGE + "read";
     public static final String ACCOUNT_WRITE = STORAGE + "write";
     public static final String ASSIGN = "Microsoft.Authorization/roleAssignments/write";
     public static final String PURGE_CLASSIC = "Microsoft.Cdn/profiles/endpoints/Purge/action";

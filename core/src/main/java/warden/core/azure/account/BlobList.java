@@ -4,8 +4,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Set;
 import warden.core.access.Truth;
+import warden.core.cloud.ObjectStore;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonSpelling;
 import warden.core.survey.Citation;
@@ -20,9 +22,35 @@ import warden.core.survey.Survey;
  * @param open what keeps the list from being whole; absent when it is whole
  * @param at where the list stands; absent when it was not read
  */
-public record BlobList(Map<String, Blob> blobs, Optional<Need> open, Optional<Citation> at) {
+public record BlobList(Map<String, Blob> blobs, Optional<Need> open, Optional<Citation> at)
+        implements ObjectStore.Names {
     /** One blob. */
-    public record Blob(String name, JsonPart document, Citation at) {
+    public record Blob(String name, JsonPart document, Citation at) implements ObjectStore.Stored {
+        @Override
+        public Optional<String> contentType() {
+            return text("contentType").filter(type -> !type.isEmpty());
+        }
+
+        @Override
+        public Optional<String> cacheControl() {
+            return text("cacheControl").filter(control -> !control.isEmpty());
+        }
+
+        @Override
+        public boolean redirects() {
+            return false;
+        }
+
+        @Override
+        public String contentTypeAt() {
+            return at.path() + "/properties/contentType";
+        }
+
+        @Override
+        public String cacheControlAt() {
+            return at.path() + "/properties/cacheControl";
+        }
+
         /** Returns one of its properties as text; absent where it is missing or null. */
         public Optional<String> text(String property) {
             return document.text("properties", property);
@@ -55,6 +83,30 @@ public record BlobList(Map<String, Blob> blobs, Optional<Need> open, Optional<Ci
             }
         }
         return new BlobList(blobs, open, listing.citation());
+    }
+
+    @Override
+    public Set<String> keys() {
+        return blobs.keySet();
+    }
+
+    @Override
+    public OptionalLong size(String name) {
+        return blob(name)
+                .flatMap(blob -> blob.text("contentLength"))
+                .filter(text -> text.matches("[0-9]{1,18}"))
+                .map(text -> OptionalLong.of(Long.parseLong(text)))
+                .orElse(OptionalLong.empty());
+    }
+
+    @Override
+    public boolean isComplete() {
+        return open.isEmpty();
+    }
+
+    @Override
+    public Optional<Citation> citation(String name) {
+        return blob(name).map(Blob::at);
     }
 
     /** Returns whether there is a blob of this name. */

@@ -4,12 +4,13 @@ import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import warden.core.access.Truth;
+import warden.core.cloud.ObjectStore;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
 /** One container. Safe for use by several threads. */
-public final class Container {
+public final class Container implements ObjectStore {
     private final StorageAccount account;
     private final String id;
     private final Reading<Item> settings;
@@ -25,10 +26,12 @@ public final class Container {
         return account;
     }
 
+    @Override
     public String id() {
         return id;
     }
 
+    @Override
     public String name() {
         return ResourceId.name(id);
     }
@@ -45,6 +48,38 @@ public final class Container {
     /** Returns the identifier of a blob. */
     public String blob(String name) {
         return id + "/blobs/" + name;
+    }
+
+    @Override
+    public String object(String name) {
+        return blob(name);
+    }
+
+    @Override
+    public Optional<Names> listed() {
+        BlobList all = blobs();
+        return all.at().map(at -> all);
+    }
+
+    @Override
+    public Optional<Need> unlistedObjects() {
+        return blobs().open();
+    }
+
+    /** Returns all that are listed: the list itself says how each is stored. */
+    @Override
+    public List<String> asked() {
+        return List.copyOf(blobs().names());
+    }
+
+    @Override
+    public Optional<Reading<BlobList.Blob>> stored(String name) {
+        return blobs().blob(name).map(blob -> new Reading.Found<>(blob, blob.at()));
+    }
+
+    @Override
+    public String permissionToAsk() {
+        return "Microsoft.Storage/storageAccounts/blobServices/containers/blobs/read";
     }
 
     /** Returns the blobs, as far as they are listed. */

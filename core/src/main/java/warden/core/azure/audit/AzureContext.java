@@ -5,10 +5,12 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
 import warden.core.audit.AuditContext;
+import warden.core.audit.Verdict;
 import warden.core.azure.AzureAdapter;
 import warden.core.azure.publishing.AzurePublishing;
 import warden.core.azure.site.AzureCloud;
 import warden.core.azure.trace.AzureTracer;
+import warden.core.checks.pipeline.PipelineCheck;
 import warden.core.site.SiteFile;
 
 /** What this provider's checks look at. */
@@ -55,6 +57,16 @@ public final class AzureContext {
 
     public SiteFile file() {
         return context.file();
+    }
+
+    /** Returns the pipelines whose steps can be judged. */
+    public List<PipelineCheck.Subject> pipelines() {
+        return PipelineCheck.understood(context);
+    }
+
+    /** Returns open verdicts for the pipelines that could not be read. */
+    public List<Verdict> unreadPipelines() {
+        return PipelineCheck.open(context);
     }
 
     /** Returns what follows visitors' requests. */

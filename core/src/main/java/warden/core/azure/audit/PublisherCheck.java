@@ -75,7 +75,7 @@ public interface PublisherCheck extends AzureCheck<PublisherCheck.Of> {
 
     @Override
     default List<Of> subjects(AzureContext context) {
-        return context.subjects(PublisherCheck.class, () -> context.publishing().publishers().stream()
+        return context.subjects(PublisherCheck.class, () -> context.publishing().principals().stream()
                 .map(publisher -> new Of(context, publisher))
                 .toList());
     }

@@ -10,7 +10,9 @@ import warden.core.azure.checks.dns.DnsChecks;
 import warden.core.azure.checks.exposure.ExposureChecks;
 import warden.core.azure.checks.hosting.HostingChecks;
 import warden.core.azure.checks.leftovers.LeftoversChecks;
+import warden.core.azure.checks.pipeline.PipelineChecks;
 import warden.core.azure.checks.policy.PolicyChecks;
+import warden.core.checks.content.ContentChecks;
 
 /** The checks of this provider's sites. */
 public final class AzureChecks {
@@ -22,6 +24,8 @@ public final class AzureChecks {
                     CertificateChecks.all(),
                     DnsChecks.all(),
                     CredentialChecks.all(),
+                    PipelineChecks.all(),
+                    ContentChecks.all(),
                     LeftoversChecks.all())
             .flatMap(List::stream)
             .toList();

@@ -160,6 +160,11 @@ public record Edge(
         return kind == Kind.FRONT_DOOR;
     }
 
+    /** True when it surely keeps pages: the classic edge does unless told otherwise, the other where a route is told to. */
+    public boolean keepsPages() {
+        return routes.stream().anyMatch(route -> route.isOn() == Truth.TRUE && (!isFrontDoor() || route.caches()));
+    }
+
     /** Returns all origins that are on, of all routes that are. */
     public List<Origin> liveOrigins() {
         List<Origin> all = new ArrayList<>();

@@ -8,11 +8,16 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import warden.core.access.Truth;
 import warden.core.azure.access.Actions;
 import warden.core.azure.account.Container;
 import warden.core.azure.account.ResourceId;
+import warden.core.azure.account.StorageAccount;
 import warden.core.azure.principal.Principal;
 import warden.core.azure.role.Assignment;
 import warden.core.azure.role.Roles;
@@ -20,16 +25,22 @@ import warden.core.azure.site.AzureAccount;
 import warden.core.azure.site.AzureCloud;
 import warden.core.azure.site.WebSite;
 import warden.core.cloud.Publishing;
+import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.Pipeline;
+import warden.core.site.Publisher;
 import warden.core.survey.Need;
 import warden.core.survey.SurveyedAccount;
 
-/** The principals that publish the sites: those that the owner states, that a pipeline names, or whose rights look like it; never people. */
+/** Who publishes the sites: the account keys with which pipelines work, and the principals that the owner states, that a pipeline names, or whose rights look like it; never people. */
 public final class AzurePublishing implements Publishing {
     private static final Pattern PUBLISHING_WORD = Pattern.compile(
             "(?i)publish|deploy|upload|release|pipeline|\\bci\\b|\\bcd\\b|github|gitlab|jenkins|actions");
 
-    private final List<AzurePublisher> publishers;
+    private static final Pattern REPOSITORY = Pattern.compile("^repo:([^/:]+)/");
+
+    private final List<AzurePublisher> principals;
+    private final List<KeyPublisher> keys;
+    private final AzureDeployments deployments;
     private final List<Possible> possible = new ArrayList<>();
     private final List<Pipeline> pipelines;
 
@@ -39,7 +50,48 @@ public final class AzurePublishing implements Publishing {
         for (AzureAccount account : cloud.accounts()) {
             all.addAll(of(cloud, account));
         }
-        this.publishers = List.copyOf(all);
+        this.deployments = new AzureDeployments(cloud, all, pipelines);
+        this.principals = all.stream().map(this::withItsPipelines).toList();
+        List<KeyPublisher> byKey = new ArrayList<>();
+        byKey.addAll(keyed(cloud, false, kind -> kind == Kind.STORE_KEY));
+        byKey.addAll(keyed(cloud, true, kind -> kind.isByStoreKey() && kind != Kind.STORE_KEY));
+        this.keys = List.copyOf(byKey);
+    }
+
+    /** A pipeline need not name its principal: where only one can sign in so, it is that. */
+    private AzurePublisher withItsPipelines(AzurePublisher publisher) {
+        Set<Pipeline> all = new LinkedHashSet<>(publisher.pipelines());
+        Set<WebSite> sites = new LinkedHashSet<>(publisher.sites());
+        for (AzureDeployments.StepOf of : deployments.stepsOf(publisher.principal())) {
+            all.add(of.pipeline());
+            // It is to publish there, whether or not it may.
+            if (of.step().publishes()) {
+                deployments.siteOf(of.pipeline(), of.step()).ifPresent(sites::add);
+            }
+        }
+        return new AzurePublisher(publisher.account(), publisher.principal(), List.copyOf(sites), List.copyOf(all));
+    }
+
+    private List<KeyPublisher> keyed(AzureCloud cloud, boolean isSigned, Predicate<Kind> kinds) {
+        Map<StorageAccount, List<KeyPublisher.Use>> uses = new LinkedHashMap<>();
+        for (Pipeline pipeline : pipelines) {
+            deployments.keyed(pipeline, kinds).forEach((storage, step) -> uses.computeIfAbsent(
+                            storage, key -> new ArrayList<>())
+                    .add(new KeyPublisher.Use(pipeline, step)));
+        }
+        List<KeyPublisher> all = new ArrayList<>();
+        for (StorageAccount storage : cloud.storageAccounts()) {
+            List<KeyPublisher.Use> own = uses.get(storage);
+            if (own != null) {
+                all.add(new KeyPublisher(
+                        cloud.accountOf(storage),
+                        storage,
+                        isSigned,
+                        cloud.siteOf(storage).stream().toList(),
+                        own));
+            }
+        }
+        return all;
     }
 
     private List<AzurePublisher> of(AzureCloud cloud, AzureAccount account) {
@@ -117,27 +169,41 @@ public final class AzurePublishing implements Publishing {
     }
 
     @Override
-    public List<AzurePublisher> publishers() {
-        return publishers;
+    public List<Publisher> publishers() {
+        return Stream.<Publisher>concat(principals.stream(), keys.stream()).toList();
     }
 
-    /** Returns the pipelines that are known, of whichever provider. */
-    public List<Pipeline> pipelines() {
-        return pipelines;
+    /** Returns the principals that publish. */
+    public List<AzurePublisher> principals() {
+        return principals;
     }
 
-    /** Returns the principals that publish a site. */
-    public List<AzurePublisher> publishersOf(WebSite site) {
-        return publishers.stream()
-                .filter(publisher -> publisher.sites().contains(site))
-                .toList();
+    /** Returns the account keys, and URLs signed with them, with which pipelines publish. */
+    public List<KeyPublisher> keys() {
+        return keys;
+    }
+
+    @Override
+    public AzureDeployments deployments() {
+        return deployments;
     }
 
     /** Returns the publisher that a principal is. */
     public Optional<AzurePublisher> publisher(String id) {
-        return publishers.stream()
+        return principals.stream()
                 .filter(publisher -> publisher.id().equals(id))
                 .findFirst();
+    }
+
+    @Override
+    public Set<String> repositoryOwners() {
+        return principals.stream()
+                .flatMap(publisher -> publisher.principal().federated().stream())
+                .flatMap(federated -> federated.subject().stream())
+                .map(REPOSITORY::matcher)
+                .filter(Matcher::find)
+                .map(matcher -> matcher.group(1).toLowerCase(Locale.ROOT))
+                .collect(Collectors.toSet());
     }
 
     /** A principal of which it is not known whether it publishes a site. */

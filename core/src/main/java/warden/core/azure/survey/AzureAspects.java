@@ -18,6 +18,9 @@ import warden.core.survey.SurveyLine.Outcome;
  * reference".
  */
 public final class AzureAspects implements Aspects {
+    /** The word by which headers of surveys, and steps of pipelines, name the provider. */
+    public static final String PROVIDER = "azure";
+
     public static final AzureAspects TABLE = new AzureAspects();
     private static final String STORAGE = "Microsoft.Storage/storageAccounts/";
     private static final String CDN = "Microsoft.Cdn/profiles/";

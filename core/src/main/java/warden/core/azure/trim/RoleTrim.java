@@ -17,9 +17,9 @@ import warden.core.azure.access.AccessRules;
 import warden.core.azure.access.Actions;
 import warden.core.azure.access.Caller;
 import warden.core.azure.access.RequestContext;
-import warden.core.azure.account.Container;
-import warden.core.azure.edge.Edge;
+import warden.core.azure.publishing.AzureDeployments;
 import warden.core.azure.publishing.AzurePublisher;
+import warden.core.azure.publishing.RoleNeeds;
 import warden.core.azure.role.ActionPattern;
 import warden.core.azure.role.Assignment;
 import warden.core.azure.site.WebSite;
@@ -37,14 +37,18 @@ import warden.core.trim.Trimming;
  * <p>Source: Azure role-based access control, "Azure custom roles"; Storage documentation, "Authorize access to blobs using Microsoft Entra ID";
  * Azure CDN and Front Door REST API, "Purge Content".
  *
+ * @param openSteps the steps of its pipelines that may need more
  * @param openRoles what keeps its rights from being known
+ * @param own the assignments that are surely its own
  * @param proof what was proven on a copy of the survey in which it holds nothing else
  */
 public record RoleTrim(
         AzurePublisher publisher,
         List<Needed> needed,
+        List<OpenStep> openSteps,
         List<Needed> missing,
         List<Need> openRoles,
+        List<Assignment> own,
         Set<String> granted,
         RoleProposal roles,
         RoleProof proof)
@@ -63,6 +67,7 @@ public record RoleTrim(
                             Actions.PURGE_CLASSIC,
                             Actions.PURGE_FRONT_DOOR),
                     Actions.KEYS,
+                    Actions.LOCAL_USERS,
                     Actions.CHANGE_RULES,
                     List.of(
                             "Microsoft.Cdn/profiles/write",
@@ -85,6 +90,8 @@ public record RoleTrim(
         Map<String, String> all = new LinkedHashMap<>();
         all.put(Actions.ASSIGN, "can assign itself any role");
         all.put(Actions.LIST_KEYS, "can fetch the account's key, which is good for every blob");
+        Actions.LOCAL_USERS.forEach(
+                action -> all.put(action, "can make itself a local user, who works with every container over SFTP"));
         all.put(Actions.ACCOUNT_WRITE, "can open the account to everyone");
         all.put(Actions.STORAGE + "delete", "can delete the account");
         all.put("Microsoft.Cdn/profiles/write", "can point the edge at another origin");
@@ -95,22 +102,25 @@ public record RoleTrim(
 
     public RoleTrim {
         needed = List.copyOf(needed);
+        openSteps = List.copyOf(openSteps);
         missing = List.copyOf(missing);
+        own = List.copyOf(own);
         openRoles = List.copyOf(openRoles);
         granted = new LinkedHashSet<>(granted);
     }
 
     /** Compares and proposes. */
-    public static RoleTrim of(AzurePublisher publisher) {
+    public static RoleTrim of(AzurePublisher publisher, AzureDeployments deployments) {
         AccessRules rules = publisher.account().reach().rules();
-        List<Needed> needed = needed(publisher);
+        RoleNeeds needs = RoleNeeds.of(publisher, deployments);
+        List<Needed> needed = needs.needed();
         Caller who = Caller.principal(publisher.id());
         List<Needed> missing = needed.stream()
                 .filter(each -> rules.decide(who, each.action(), sample(each), RequestContext.PLAIN, false)
                                 .outcome()
                         == Decision.Outcome.DENY)
                 .toList();
-        List<Assignment> own = own(publisher);
+        List<Assignment> own = ownOf(publisher);
         Set<String> granted = new LinkedHashSet<>();
         for (String action : KNOWN) {
             boolean isData = ActionPattern.isData(action);
@@ -123,12 +133,26 @@ public record RoleTrim(
         List<Need> open = new ArrayList<>();
         rules.roles().openAssignments().ifPresent(open::add);
         own.forEach(each -> each.unread().ifPresent(open::add));
-        RoleProposal proposal = RoleProposal.of(publisher);
+        RoleProposal proposal = RoleProposal.of(publisher, needed);
+        List<OpenStep> openSteps = needs.open().stream()
+                .map(each -> new OpenStep(
+                        each.of().pipeline().place(each.of().step()),
+                        each.of().step().command(),
+                        each.why()))
+                .toList();
         return new RoleTrim(
-                publisher, needed, missing, open, granted, proposal, RoleProof.of(publisher, proposal, needed));
+                publisher,
+                needed,
+                openSteps,
+                missing,
+                open,
+                own,
+                granted,
+                proposal,
+                RoleProof.of(publisher, proposal, needed));
     }
 
-    private static List<Assignment> own(AzurePublisher publisher) {
+    private static List<Assignment> ownOf(AzurePublisher publisher) {
         return publisher.account().reach().rules().roles().assignments().stream()
                 .filter(each -> publisher
                                 .account()
@@ -138,26 +162,6 @@ public record RoleTrim(
                                 .isTo(each, publisher.principal().objectId())
                         == Truth.TRUE)
                 .toList();
-    }
-
-    /** What the pattern of a site takes: to compare, put and delete its blobs, and to purge its edges. */
-    private static List<Needed> needed(AzurePublisher publisher) {
-        List<Needed> all = new ArrayList<>();
-        for (WebSite site : publisher.sites()) {
-            Container web = site.container().orElseThrow();
-            for (String action : List.of(Actions.READ, Actions.WRITE, Actions.DELETE)) {
-                all.add(new Needed(
-                        action, web.id(), "the site " + site.name() + " is published to it", Needed.Evidence.PATTERN));
-            }
-            for (Edge edge : site.edges()) {
-                all.add(new Needed(
-                        edge.isFrontDoor() ? Actions.PURGE_FRONT_DOOR : Actions.PURGE_CLASSIC,
-                        edge.id(),
-                        "the edge in front of " + site.name() + " keeps its pages",
-                        Needed.Evidence.PATTERN));
-            }
-        }
-        return all;
     }
 
     /** Returns what a request with a needed action is asked of. */
@@ -181,11 +185,6 @@ public record RoleTrim(
     }
 
     @Override
-    public List<OpenStep> openSteps() {
-        return List.of();
-    }
-
-    @Override
     public List<Need> unread() {
         return openRoles;
     }
@@ -198,7 +197,7 @@ public record RoleTrim(
     @Override
     public Set<String> services() {
         Set<String> services = new TreeSet<>();
-        own(publisher).stream()
+        own.stream()
                 .flatMap(each -> each.definition().stream())
                 .flatMap(role -> role.parts().stream())
                 .flatMap(part -> Stream.concat(part.actions().stream(), part.dataActions().stream()))
@@ -244,7 +243,7 @@ public record RoleTrim(
     }
 
     private String where(String action) {
-        return own(publisher).stream()
+        return own.stream()
                 .filter(each -> each.definition()
                         .filter(role -> role.grants(action, ActionPattern.isData(action)))
                         .isPresent())
@@ -261,7 +260,7 @@ public record RoleTrim(
     @Override
     public List<String> today() {
         List<String> lines = new ArrayList<>();
-        for (Assignment assignment : own(publisher)) {
+        for (Assignment assignment : own) {
             lines.add(assignment.roleName());
             lines.add(" at " + shortened(assignment.scope()));
         }

@@ -112,7 +112,7 @@ class PipelineChecksTest {
         "someone/upload,        master,                                   true",
         "someone/upload,        '',                                       true",
         "someone/upload,        e3dd6a429d7300a6a4c196c26e071d42e0343502, false",
-        "actions/context-node,    v4,                                       false",
+        "actions/setup-node,    v4,                                       false",
         "aws-actions/configure-aws-credentials, v4,                       false",
     })
     void unpinnedStep(String name, String version, boolean flagged) {

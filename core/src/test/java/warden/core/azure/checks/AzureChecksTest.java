@@ -38,6 +38,7 @@ class AzureChecksTest {
     private static final String ORIGIN = "quaysidewifi.z6.web.core.windows.net";
     private static final String BLOBS = "Microsoft.Storage/storageAccounts/blobServices/containers/blobs/";
     private static final String CONTENT = "11111111-0000-4000-8000-00000000c001";
+    private static final String PURGE = "11111111-0000-4000-8000-00000000c002";
     private static final String CONTRIBUTOR = "b24988ac-6180-42a0-ab88-20f7382dd24c";
     private static final String OWNER = "8e3af657-a8ff-443c-a75c-2fe8c4bcb635";
 
@@ -499,10 +500,17 @@ class AzureChecksTest {
     private static AzureSurvey published(String... more) {
         AzureSurvey survey = healthy()
                 .account("'networkAcls':{'defaultAction':'Allow'}")
-                .definitions(definition(
-                        CONTENT, "content", "", "", "'" + BLOBS + "read','" + BLOBS + "write','" + BLOBS + "delete'"));
+                .definitions(
+                        definition(
+                                CONTENT,
+                                "content",
+                                "",
+                                "",
+                                "'" + BLOBS + "read','" + BLOBS + "write','" + BLOBS + "delete'"),
+                        definition(PURGE, "purge", "'Microsoft.Cdn/profiles/afdEndpoints/Purge/action'", "", ""));
         List<String> all = new ArrayList<>(List.of(more));
         all.add(assignment(CONTENT, PUBLISHER, "ServicePrincipal", WEB, ""));
+        all.add(assignment(PURGE, PUBLISHER, "ServicePrincipal", ENDPOINT, ""));
         survey.assignments(all.toArray(String[]::new));
         survey.list("member-of", "servicePrincipals/" + PUBLISHER);
         survey.found(

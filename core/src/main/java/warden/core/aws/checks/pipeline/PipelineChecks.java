@@ -10,18 +10,18 @@ public final class PipelineChecks {
     /** Returns them in the order of the catalogue. */
     public static List<Check> all() {
         return List.of(
-                new PipelineSecretInFile(),
-                new PipelineUntrustedTrigger(),
-                new PipelineUnpinnedStep(),
-                new PipelineTokenTooWide(),
+                warden.core.checks.pipeline.PipelineChecks.SECRET_IN_FILE,
+                warden.core.checks.pipeline.PipelineChecks.UNTRUSTED_TRIGGER,
+                warden.core.checks.pipeline.PipelineChecks.UNPINNED_STEP,
+                warden.core.checks.pipeline.PipelineChecks.TOKEN_TOO_WIDE,
                 new PipelineOpensObjects(),
-                new PipelineUploadsEverything(),
-                new PipelineLeavesOldFiles(),
+                warden.core.checks.pipeline.PipelineChecks.UPLOADS_EVERYTHING,
+                warden.core.checks.pipeline.PipelineChecks.LEAVES_OLD_FILES,
                 new PipelineDeleteWithoutNet(),
                 new PipelineNoInvalidation(),
                 new PipelineWrongTarget(),
-                new PipelineNotExtracted(),
-                new PipelineDeploysUntested(),
+                warden.core.checks.pipeline.PipelineChecks.NOT_EXTRACTED,
+                warden.core.checks.pipeline.PipelineChecks.DEPLOYS_UNTESTED,
                 new PipelineStateExposed());
     }
 }

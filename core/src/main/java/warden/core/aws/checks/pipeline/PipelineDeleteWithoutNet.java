@@ -3,14 +3,12 @@ package warden.core.aws.checks.pipeline;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.PipelineCheck;
-import warden.core.aws.publishing.Deployments;
 import warden.core.aws.storage.Bucket;
+import warden.core.checks.PipelineCards;
 import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Operation;
 import warden.core.survey.Citation;
@@ -19,15 +17,7 @@ import warden.core.survey.Reading;
 
 /** Finds pipelines that delete where nothing can be brought back. */
 final class PipelineDeleteWithoutNet implements PipelineCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "pipeline-delete-without-net",
-            Area.PIPELINE,
-            Severity.MEDIUM,
-            "deletes what is gone in a bucket without versioning",
-            "pipeline-file, bucket-versioning",
-            "One build that comes out empty deletes the site, and nothing brings it back.",
-            "Turn versioning on, with a rule that lets old versions expire.",
-            "S3 User Guide, \"Retaining multiple versions of objects with S3 Versioning\"");
+    private static final CheckCard CARD = PipelineCards.PIPELINE_DELETE_WITHOUT_NET;
 
     @Override
     public CheckCard card() {
@@ -38,9 +28,9 @@ final class PipelineDeleteWithoutNet implements PipelineCheck {
     public List<Verdict> examine(Subject subject) {
         List<Finding> findings = new ArrayList<>();
         List<Verdict> open = new ArrayList<>();
-        for (DeploymentStep step : subject.pipeline().steps()) {
+        for (DeploymentStep step : subject.steps()) {
             Optional<Bucket> bucket = deletes(step)
-                    ? Deployments.target(step)
+                    ? step.target()
                             .flatMap(target -> subject.deployments().bucketOf(subject.pipeline(), target.bucket()))
                     : Optional.empty();
             bucket.ifPresent(each -> judge(subject, step, each, findings, open));

@@ -3,10 +3,8 @@ package warden.core.aws.checks.pipeline;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.PipelineCheck;
 import warden.core.aws.cdn.Behavior;
@@ -14,6 +12,7 @@ import warden.core.aws.cdn.CacheTimes;
 import warden.core.aws.cdn.Distribution;
 import warden.core.aws.cdn.UnreadDistribution;
 import warden.core.aws.site.BucketSite;
+import warden.core.checks.PipelineCards;
 import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
@@ -22,15 +21,7 @@ import warden.core.survey.Reading;
 
 /** Finds pipelines that publish behind an edge and do not make it forget. */
 final class PipelineNoInvalidation implements PipelineCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "pipeline-no-invalidation",
-            Area.PIPELINE,
-            Severity.MEDIUM,
-            "publishes behind a CDN that caches and does not invalidate",
-            "pipeline-file, distribution, cache-policy",
-            "Visitors see the old version until each edge forgets it by itself.",
-            "Invalidate the distribution after the upload, or store pages with Cache-Control: no-cache.",
-            "CloudFront Developer Guide, \"Invalidate files to remove content\"");
+    private static final CheckCard CARD = PipelineCards.PIPELINE_NO_INVALIDATION;
 
     @Override
     public CheckCard card() {

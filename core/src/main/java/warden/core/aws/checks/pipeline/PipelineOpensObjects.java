@@ -38,7 +38,7 @@ final class PipelineOpensObjects implements PipelineCheck {
     @Override
     public List<Verdict> examine(Subject subject) {
         List<Verdict> verdicts = new ArrayList<>();
-        for (DeploymentStep step : subject.pipeline().steps()) {
+        for (DeploymentStep step : subject.steps()) {
             Optional<String> acl = acl(step.operation());
             if (acl.filter(name -> name.startsWith("public-read")).isPresent()) {
                 verdicts.addAll(judge(subject, step, acl.get()));

@@ -7,10 +7,8 @@ import java.util.function.Predicate;
 import java.util.regex.Pattern;
 import warden.core.access.Ability;
 import warden.core.access.Extent;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.account.Account;
 import warden.core.aws.audit.AwsContext;
@@ -19,6 +17,7 @@ import warden.core.aws.policy.Actor;
 import warden.core.aws.site.BucketSite;
 import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.ObjectListing;
+import warden.core.checks.PipelineCards;
 import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Operation;
 import warden.core.pipeline.Target;
@@ -26,15 +25,7 @@ import warden.core.survey.Need;
 
 /** Finds deployment state that the public can read. */
 final class PipelineStateExposed implements PipelineCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "pipeline-state-exposed",
-            Area.PIPELINE,
-            Severity.CRITICAL,
-            "deployment state is stored where the public, or the site's readers, can read it",
-            "pipeline-file, bucket-objects, bucket-policy, bucket-acl, distribution",
-            "The state names every part of the set-up, and often holds passwords and keys in plain text.",
-            "Keep state in a bucket of its own that only the pipeline's role can read, and replace the secrets that were in it.",
-            "S3 User Guide, \"Blocking public access to your Amazon S3 storage\"");
+    private static final CheckCard CARD = PipelineCards.PIPELINE_STATE_EXPOSED;
 
     @Override
     public CheckCard card() {
@@ -85,7 +76,7 @@ final class PipelineStateExposed implements PipelineCheck {
     public List<Verdict> examine(Subject subject) {
         List<Finding> findings = new ArrayList<>();
         List<Need> needs = new ArrayList<>();
-        for (DeploymentStep step : subject.pipeline().steps()) {
+        for (DeploymentStep step : subject.steps()) {
             stateTarget(step.operation())
                     .flatMap(target -> subject.deployments().bucketOf(subject.pipeline(), target.bucket()))
                     .ifPresent(bucket -> judge(subject, step, bucket, findings, needs));

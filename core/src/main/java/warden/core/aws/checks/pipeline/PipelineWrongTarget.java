@@ -5,15 +5,13 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import warden.core.access.Truth;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.account.Account;
 import warden.core.aws.audit.PipelineCheck;
-import warden.core.aws.publishing.Deployments;
 import warden.core.aws.storage.Bucket;
+import warden.core.checks.PipelineCards;
 import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
@@ -23,15 +21,7 @@ import warden.core.survey.Need;
 
 /** Finds pipelines that publish where nothing of the survey is. */
 final class PipelineWrongTarget implements PipelineCheck {
-    private static final CheckCard CARD = new CheckCard(
-            "pipeline-wrong-target",
-            Area.PIPELINE,
-            Severity.HIGH,
-            "bucket, distribution or region differ from the surveyed ones",
-            "pipeline-file, bucket-list, distribution-list, bucket-location",
-            "The deployment goes nowhere, or to somebody else, and the site stays as it was.",
-            "Name the bucket, the distribution and the region that the site has.",
-            "AWS CLI User Guide, \"Using high-level (s3) commands\"");
+    private static final CheckCard CARD = PipelineCards.PIPELINE_WRONG_TARGET;
 
     @Override
     public CheckCard card() {
@@ -42,8 +32,8 @@ final class PipelineWrongTarget implements PipelineCheck {
     public List<Verdict> examine(Subject subject) {
         List<Finding> findings = new ArrayList<>();
         List<Need> needs = new ArrayList<>();
-        for (DeploymentStep step : subject.pipeline().steps()) {
-            Deployments.target(step).ifPresent(target -> bucket(subject, step, target, findings, needs));
+        for (DeploymentStep step : subject.steps()) {
+            step.target().ifPresent(target -> bucket(subject, step, target, findings, needs));
             if (step.operation() instanceof Operation.Invalidate invalidation
                     && invalidation.distribution().isKnown()
                     && subject.pipeline().kind() != Pipeline.Kind.OTHER) {

@@ -37,10 +37,7 @@ final class StaleAfterDeploy implements EdgeCheck {
         if (site.isEmpty() || site.get().container().isEmpty()) {
             return subject.mayServeSite().isEmpty() ? List.of() : subject.open(subject.mayServeSite());
         }
-        boolean purges = subject.context().publishing().publishersOf(site.get()).stream()
-                .flatMap(publisher -> publisher.pipelines().stream())
-                .anyMatch(pipeline ->
-                        pipeline.invalidates() || pipeline.text().text().contains("endpoint purge"));
+        boolean purges = subject.context().publishing().deployments().purges(site.get(), subject.edge());
         if (purges) {
             return subject.clean();
         }

@@ -19,6 +19,8 @@ public final class CredentialChecks {
                 new PublisherExcessActions(),
                 new PublisherExcessServices(),
                 new PublisherCannotPublish(),
+                new PublisherLongLivedKey(),
+                new KeyOld(),
                 new PublisherShared(),
                 new PrincipalSecretLong(),
                 new PrincipalSecretExpiring(),

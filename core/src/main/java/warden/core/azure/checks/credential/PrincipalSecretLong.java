@@ -2,12 +2,14 @@ package warden.core.azure.checks.credential;
 
 import java.time.Duration;
 import java.util.List;
+import java.util.Set;
 import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.azure.audit.PublisherCheck;
 import warden.core.azure.principal.Principal;
+import warden.core.pipeline.CredentialUse;
 import warden.core.pipeline.Pipeline;
 
 /** Finds passwords of publishers that live longer than half a year. */
@@ -21,6 +23,10 @@ final class PrincipalSecretLong implements PublisherCheck {
             "A password that leaks is good for months, and nobody sees it used.",
             "Let the pipeline sign in by a federated credential, or make passwords that live 180 days at most.",
             "Microsoft Entra documentation, \"Workload identity federation\"");
+
+    /** The forges whose pipelines get a token that the directory can be told to take. */
+    private static final Set<Pipeline.Kind> FORGES =
+            Set.of(Pipeline.Kind.GITHUB_WORKFLOW, Pipeline.Kind.GITLAB_PIPELINE, Pipeline.Kind.AZURE_PIPELINE);
 
     @Override
     public CheckCard card() {
@@ -40,9 +46,7 @@ final class PrincipalSecretLong implements PublisherCheck {
                     || Duration.between(secret.start().get(), secret.end().get())
                                     .toDays()
                             > 180;
-            boolean isUsed = subject.publisher().pipelines().stream()
-                    .anyMatch(pipeline -> pipeline.kind() == Pipeline.Kind.GITHUB_WORKFLOW
-                            || pipeline.kind() == Pipeline.Kind.GITLAB_PIPELINE);
+            boolean isUsed = isUsed(subject);
             if (isLong || isUsed) {
                 return subject.flagged(
                         CARD,
@@ -59,5 +63,18 @@ final class PrincipalSecretLong implements PublisherCheck {
             }
         }
         return subject.open(principal.unread());
+    }
+
+    /** True when a pipeline of a forge that hands out tokens signs in by the password. */
+    private static boolean isUsed(PublisherCheck.Of subject) {
+        return subject
+                .context()
+                .publishing()
+                .deployments()
+                .stepsOf(subject.publisher().principal())
+                .stream()
+                .filter(of -> FORGES.contains(of.pipeline().kind()))
+                .flatMap(of -> of.step().credential().stream())
+                .anyMatch(use -> use.kind() == CredentialUse.Kind.PRINCIPAL_BY_PASSWORD);
     }
 }

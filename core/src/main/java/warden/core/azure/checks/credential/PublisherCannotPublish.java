@@ -2,18 +2,29 @@ package warden.core.azure.checks.credential;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import warden.core.access.Decision;
+import warden.core.access.Truth;
 import warden.core.audit.CheckCard;
+import warden.core.audit.Finding;
 import warden.core.audit.Verdict;
-import warden.core.azure.access.Actions;
 import warden.core.azure.access.Caller;
 import warden.core.azure.access.RequestContext;
 import warden.core.azure.account.Container;
 import warden.core.azure.account.Network;
+import warden.core.azure.account.ResourceId;
+import warden.core.azure.audit.AzureContext;
 import warden.core.azure.audit.PublisherCheck;
 import warden.core.azure.principal.Principal;
+import warden.core.azure.publishing.AzureDeployments;
+import warden.core.azure.publishing.AzureDeployments.StepOf;
+import warden.core.azure.publishing.KeyPublisher;
+import warden.core.azure.publishing.RoleNeeds;
+import warden.core.azure.role.ActionPattern;
 import warden.core.azure.site.WebSite;
 import warden.core.checks.CredentialCards;
+import warden.core.pipeline.Needed;
+import warden.core.pipeline.Operation;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
@@ -52,27 +63,30 @@ final class PublisherCannotPublish implements PublisherCheck {
                             .limit(2)
                             .toList());
         }
+        AzureDeployments deployments = subject.context().publishing().deployments();
+        for (Needed need : RoleNeeds.today(subject.publisher(), deployments).needed()) {
+            Optional<List<Verdict>> lacks = lacks(subject, who, need.action(), sample(need), need.on(), open);
+            if (lacks.isPresent()) {
+                return lacks.get();
+            }
+        }
+        for (StepOf of : deployments.stepsOf(principal)) {
+            // A command that is given no key lists the subscription's accounts and fetches the key of one.
+            Optional<List<Verdict>> lacks =
+                    of.step().operation() instanceof Operation.Call call && !ActionPattern.isData(call.action())
+                            ? deployments
+                                    .resourceOf(
+                                            of.pipeline(),
+                                            call.on(),
+                                            subject.publisher().account())
+                                    .flatMap(on -> lacks(subject, who, call.action(), on, on, open))
+                            : Optional.empty();
+            if (lacks.isPresent()) {
+                return lacks.get();
+            }
+        }
         for (WebSite site : subject.publisher().sites()) {
             Container web = site.container().orElseThrow();
-            for (String action : List.of(Actions.READ, Actions.WRITE)) {
-                Decision decision =
-                        subject.rules().decide(who, action, web.blob("index.html"), RequestContext.PLAIN, false);
-                if (decision.outcome() == Decision.Outcome.DENY) {
-                    List<Citation> because = decision.because().isEmpty()
-                            ? web.account().settings().citation().stream().toList()
-                            : decision.because();
-                    if (because.isEmpty()) {
-                        open.addAll(decision.needs());
-                        continue;
-                    }
-                    return subject.flagged(
-                            CARD,
-                            subject.called() + " lacks " + action + " on "
-                                    + web.account().name() + "/" + web.name() + ": " + decision.says(),
-                            because);
-                }
-                open.addAll(decision.needs());
-            }
             if (web.mayBeImmutable()) {
                 open.add(new Need(
                         "container", web.id(), "whether a hold or policy of immutability bites now is not read", ""));
@@ -87,5 +101,71 @@ final class PublisherCannotPublish implements PublisherCheck {
             }
         }
         return subject.open(open);
+    }
+
+    private static String sample(Needed need) {
+        return ActionPattern.isData(need.action()) ? need.on() + "/blobs/index.html" : need.on();
+    }
+
+    private static Optional<List<Verdict>> lacks(
+            PublisherCheck.Of subject, Caller who, String action, String resource, String on, List<Need> open) {
+        Decision decision = subject.rules().decide(who, action, resource, RequestContext.PLAIN, false);
+        open.addAll(decision.needs());
+        if (decision.outcome() != Decision.Outcome.DENY) {
+            return Optional.empty();
+        }
+        List<Citation> because = decision.because().isEmpty()
+                ? ResourceId.accountIn(on)
+                        .flatMap(id ->
+                                subject.publisher().account().subscription().account(id))
+                        .flatMap(account -> account.settings().citation())
+                        .or(() -> subject.publisher().principal().at())
+                        .stream()
+                        .toList()
+                : decision.because();
+        return because.isEmpty()
+                ? Optional.empty()
+                : Optional.of(subject.flagged(
+                        CARD,
+                        subject.called() + " lacks " + action + " on " + place(on) + ": " + decision.says(),
+                        because));
+    }
+
+    private static String place(String id) {
+        return ResourceId.accountIn(id)
+                .map(account -> ResourceId.name(account)
+                        + ResourceId.containerIn(id)
+                                .map(container -> "/" + ResourceId.name(container))
+                                .orElse(""))
+                .orElse(ResourceId.name(id));
+    }
+
+    /** A pipeline that works with the account's key cannot publish where keys are refused. */
+    @Override
+    public List<Verdict> unread(AzureContext context) {
+        List<Verdict> verdicts = new ArrayList<>(PublisherCheck.super.unread(context));
+        for (KeyPublisher publisher : context.publishing().keys()) {
+            Optional<String> site = publisher.sites().stream().findFirst().map(WebSite::name);
+            Truth accepts = publisher.storage().acceptsSharedKeys();
+            Optional<Citation> at = publisher.storage().cite("allowSharedKeyAccess");
+            if (accepts == Truth.UNKNOWN || at.isEmpty()) {
+                verdicts.add(new Verdict.Unknown(
+                        publisher.id(),
+                        site,
+                        List.of(publisher.storage().need("whether it accepts keys is not said"))));
+            } else if (accepts == Truth.FALSE) {
+                KeyPublisher.Use first = publisher.uses().get(0);
+                verdicts.add(new Verdict.Flagged(Finding.of(
+                        CARD,
+                        publisher.id(),
+                        site,
+                        first.pipeline().place(first.step()) + " works with the key of "
+                                + publisher.storage().name() + ", which refuses keys.",
+                        List.of(at.get(), first.pipeline().cite(first.step())))));
+            } else {
+                verdicts.add(new Verdict.Clean(publisher.id(), site));
+            }
+        }
+        return verdicts;
     }
 }

@@ -1,0 +1,8 @@
+/**
+ * Questions to pipelines, of whichever provider's sites. Who may enter: the list of checks of each provider, and its own checks of pipelines.
+ * It enters the audit, the seam and pipelines.
+ */
+@NullMarked
+package warden.core.checks.pipeline;
+
+import org.jspecify.annotations.NullMarked;
