@@ -41,7 +41,7 @@ final class ChecksCommand implements Callable<Integer> {
         PrintWriter out = Objects.requireNonNull(spec).commandLine().getOut();
         List<CheckCard> cards = CheckCatalogue.all().stream().map(Check::card).toList();
         if (markdown) {
-            out.print(CatalogueText.markdown(cards));
+            out.print(CatalogueText.markdown(cards, CheckCatalogue::byProvider));
         } else if (id == null) {
             out.print(CatalogueText.list(cards, style));
         } else {
@@ -57,7 +57,7 @@ final class ChecksCommand implements Callable<Integer> {
                                                             .map(CheckCard::id)
                                                             .toList())
                                             .orElse("; \"gentle-warden checks\" lists them")));
-            out.print(CatalogueText.card(card, style));
+            out.print(CatalogueText.card(CheckCatalogue.byProvider(card.id()), style));
         }
         out.flush();
         return ExitCode.DONE.number();

@@ -9,6 +9,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Stream;
 import warden.core.audit.Check;
+import warden.core.audit.CheckCard;
 import warden.core.provider.Provider;
 
 /** All checks, of whichever provider's sites: each once, by area. */
@@ -40,6 +41,17 @@ public final class CheckCatalogue {
     /** Returns the checks as they are asked: where providers answer one of them each in their own way, once for each of these. */
     public static List<Check> asked() {
         return ASKED;
+    }
+
+    /** Returns the card of a check as each provider tells it whose sites are asked, by the provider's name. */
+    public static Map<String, CheckCard> byProvider(String id) {
+        Map<String, CheckCard> cards = new LinkedHashMap<>();
+        Providers.ALL.forEach(provider -> provider.checks().stream()
+                .map(Check::card)
+                .filter(card -> card.id().equals(id))
+                .findFirst()
+                .ifPresent(card -> cards.put(provider.name(), card)));
+        return cards;
     }
 
     /** Names under which one provider's users know a fact that is reported under another. They are understood, and never reported. */

@@ -1,6 +1,8 @@
 package warden.report;
 
 import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
 import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 
@@ -32,21 +34,49 @@ public final class CatalogueText {
         return out.toString();
     }
 
-    /** Returns one check in full. */
-    public static String card(CheckCard card, Style style) {
+    /**
+     * Returns one check in full.
+     *
+     * @param told its card as each provider tells it whose sites are asked, by the provider's name; at least one
+     */
+    public static String card(Map<String, CheckCard> told, Style style) {
+        CheckCard card = told.values().iterator().next();
         String indent = " ".repeat(11);
-        return card.id() + "\n\n"
+        StringBuilder out = new StringBuilder(card.id() + "\n\n"
                 + "when       " + Lines.wrapped(card.summary(), indent, style) + "\n"
                 + "severity   " + card.severity().word() + "\n"
                 + "area       " + card.area().word() + ": " + card.area().about() + "\n"
-                + "looks at   " + Lines.wrapped(card.looksAt(), indent, style) + "\n"
+                + "sites on   " + String.join(", ", told.keySet()) + "\n");
+        told.forEach((provider, each) -> {
+            if (each == card) {
+                out.append(text(each, indent, style));
+            } else if (!tellsTheSame(each, card)) {
+                out.append("\non ").append(provider).append("\n").append(text(each, indent, style));
+            }
+        });
+        return out.toString();
+    }
+
+    private static String text(CheckCard card, String indent, Style style) {
+        return "looks at   " + Lines.wrapped(card.looksAt(), indent, style) + "\n"
                 + "why        " + Lines.wrapped(card.why(), indent, style) + "\n"
                 + "remedy     " + Lines.wrapped(card.remedy(), indent, style) + "\n"
                 + "follows    " + Lines.wrapped(card.source(), indent, style) + "\n";
     }
 
-    /** Returns the catalogue as the page {@code docs/checks.md}. */
-    public static String markdown(List<CheckCard> cards) {
+    private static boolean tellsTheSame(CheckCard one, CheckCard other) {
+        return one.looksAt().equals(other.looksAt())
+                && one.why().equals(other.why())
+                && one.remedy().equals(other.remedy())
+                && one.source().equals(other.source());
+    }
+
+    /**
+     * Returns the catalogue as the page {@code docs/checks.md}.
+     *
+     * @param told tells by a check's id its card as each provider tells it, by the provider's name
+     */
+    public static String markdown(List<CheckCard> cards, Function<String, Map<String, CheckCard>> told) {
         StringBuilder out = new StringBuilder(
                 "# The checks\n\nThis page is made from the checks' own cards; a test keeps it so.\n");
         for (Area area : Area.values()) {
@@ -69,20 +99,24 @@ public final class CatalogueText {
                         .append("**. When: ")
                         .append(card.summary())
                         .append(".\n\n")
-                        .append("- Looks at: ")
-                        .append(card.looksAt())
-                        .append(".\n")
-                        .append("- Why it matters: ")
-                        .append(card.why())
-                        .append('\n')
-                        .append("- Remedy: ")
-                        .append(card.remedy())
-                        .append('\n')
-                        .append("- Follows: ")
-                        .append(card.source())
-                        .append(".\n");
+                        .append("Asked of sites on ")
+                        .append(String.join(", ", told.apply(card.id()).keySet()))
+                        .append(".\n\n")
+                        .append(points(card));
+                told.apply(card.id()).forEach((provider, other) -> {
+                    if (!tellsTheSame(other, card)) {
+                        out.append("\nOn ").append(provider).append(":\n\n").append(points(other));
+                    }
+                });
             }
         }
         return out.toString();
+    }
+
+    private static String points(CheckCard card) {
+        return "- Looks at: " + card.looksAt() + ".\n"
+                + "- Why it matters: " + card.why() + "\n"
+                + "- Remedy: " + card.remedy() + "\n"
+                + "- Follows: " + card.source() + ".\n";
     }
 }

@@ -1,6 +1,7 @@
 package warden.report;
 
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -96,7 +97,13 @@ final class Replay {
                         .folder()
                         .map(folder -> " --publish " + quoted(folder.name()))
                         .orElse("");
-            default -> "";
+            default -> {
+                Set<String> pipelines = new LinkedHashSet<>();
+                finding.because().stream()
+                        .filter(at -> at.aspect().equals("pipeline-file") && !surveyFiles.contains(at.file()))
+                        .forEach(at -> pipelines.add(" --pipeline " + quoted(at.file())));
+                yield String.join("", pipelines);
+            }
         };
     }
 

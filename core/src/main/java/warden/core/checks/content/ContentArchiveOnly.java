@@ -53,8 +53,7 @@ final class ContentArchiveOnly implements ContentCheck {
                         CARD,
                         key,
                         listing.get().citation(key).orElseThrow(),
-                        "Where the pages of " + stored.site().name() + " should be lies the archive " + key
-                                + ", and no index document.")))
+                        "The archive " + key + " is stored for " + stored.site().name() + ", and no index document.")))
                 .orElseGet(stored::clean));
     }
 

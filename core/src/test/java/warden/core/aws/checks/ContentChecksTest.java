@@ -186,7 +186,7 @@ class ContentChecksTest {
                 .isSilent();
         flags("content-archive-only", names("site.zip", "readme.txt"), Severity.HIGH, "site.zip", "no index document");
         check("content-archive-only", stored("site.tar.gz"))
-                .flags(Severity.HIGH, BUCKET_ARN + "/site.tar.gz", "the archive site.tar.gz");
+                .flags(Severity.HIGH, BUCKET_ARN + "/site.tar.gz", "The archive site.tar.gz is stored");
         check("content-archive-only", sealed(), names("index.html", "timetable.zip"))
                 .isSilent();
         flags(

@@ -330,6 +330,10 @@ class AzurePipelineChecksTest {
                 "publisher-cannot-publish",
                 survey("", assignment(KEYS, PUBLISHER, "ServicePrincipal", SUB, "")),
                 pipeline);
+        unknown(
+                "publisher-cannot-publish",
+                survey("", assignment(KEYS, PUBLISHER, "ServicePrincipal", ACC, "")),
+                pipeline);
         flags(
                 "publisher-long-lived-key",
                 Severity.MEDIUM,

@@ -2,12 +2,14 @@ package warden.core.azure.checks.cdn;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import warden.core.access.Truth;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Verdict;
 import warden.core.azure.account.BlobList;
 import warden.core.azure.account.Container;
 import warden.core.azure.audit.EdgeCheck;
+import warden.core.azure.publishing.AzureDeployments;
 import warden.core.azure.site.WebSite;
 import warden.core.checks.CdnCards;
 import warden.core.survey.Need;
@@ -40,6 +42,22 @@ final class StaleAfterDeploy implements EdgeCheck {
         boolean purges = subject.context().publishing().deployments().purges(site.get(), subject.edge());
         if (purges) {
             return subject.clean();
+        }
+        AzureDeployments deployments = subject.context().publishing().deployments();
+        List<Need> unclear = deployments.pipelines().stream()
+                .filter(pipeline -> deployments.sitesOf(pipeline).contains(site.get()))
+                .flatMap(pipeline -> Stream.concat(
+                        deployments.openPurges(pipeline).stream(),
+                        pipeline.notUnderstood().stream()
+                                .map(step -> new Need(
+                                        pipeline.aspect(),
+                                        pipeline.subject(),
+                                        "a step is not understood: " + pipeline.place(step),
+                                        ""))))
+                .distinct()
+                .toList();
+        if (!unclear.isEmpty()) {
+            return subject.open(unclear);
         }
         boolean setByRule = subject.edge().routes().stream()
                 .flatMap(route -> route.rules().stream())

@@ -21,6 +21,7 @@ import warden.core.azure.publishing.AzureDeployments.StepOf;
 import warden.core.azure.publishing.KeyPublisher;
 import warden.core.azure.publishing.RoleNeeds;
 import warden.core.azure.role.ActionPattern;
+import warden.core.azure.site.AzureAccount;
 import warden.core.azure.site.WebSite;
 import warden.core.checks.CredentialCards;
 import warden.core.pipeline.Needed;
@@ -71,15 +72,9 @@ final class PublisherCannotPublish implements PublisherCheck {
             }
         }
         for (StepOf of : deployments.stepsOf(principal)) {
-            // A command that is given no key lists the subscription's accounts and fetches the key of one.
             Optional<List<Verdict>> lacks =
                     of.step().operation() instanceof Operation.Call call && !ActionPattern.isData(call.action())
-                            ? deployments
-                                    .resourceOf(
-                                            of.pipeline(),
-                                            call.on(),
-                                            subject.publisher().account())
-                                    .flatMap(on -> lacks(subject, who, call.action(), on, on, open))
+                            ? called(subject, who, of, call, open)
                             : Optional.empty();
             if (lacks.isPresent()) {
                 return lacks.get();
@@ -105,6 +100,34 @@ final class PublisherCannotPublish implements PublisherCheck {
 
     private static String sample(Needed need) {
         return ActionPattern.isData(need.action()) ? need.on() + "/blobs/index.html" : need.on();
+    }
+
+    private static Optional<List<Verdict>> called(
+            PublisherCheck.Of subject, Caller who, StepOf of, Operation.Call call, List<Need> open) {
+        AzureAccount account = subject.publisher().account();
+        Optional<String> on =
+                subject.context().publishing().deployments().resourceOf(of.pipeline(), call.on(), account);
+        boolean listsAll = on.filter(account.subscription().id()::equals).isPresent();
+        Optional<List<Verdict>> lacks = on.flatMap(id -> lacks(subject, who, call.action(), id, id, open));
+        if (!listsAll || lacks.isEmpty()) {
+            return lacks;
+        }
+        // Whether the list of a subscription is refused to who may see one account of it, or shows that one, is not
+        // certain.
+        boolean seesOwn = subject.publisher().sites().stream()
+                .flatMap(site -> site.container().stream())
+                .anyMatch(web -> subject.rules()
+                                .decide(who, call.action(), web.account().id(), RequestContext.PLAIN, false)
+                                .outcome()
+                        == Decision.Outcome.ALLOW);
+        if (seesOwn) {
+            open.add(new Need(
+                    "role-assignment-list",
+                    account.subscription().id(),
+                    "whether the list of all storage accounts is refused to who may read one of them is not certain",
+                    ""));
+        }
+        return seesOwn ? Optional.empty() : lacks;
     }
 
     private static Optional<List<Verdict>> lacks(
