@@ -8,7 +8,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
-class ShownTest {
+class DisplayTextTest {
     @ParameterizedTest
     @ValueSource(strings = {"", "plain", "Skerry ø 島", "🚢 ferry", "tabs are no good, spaces are"})
     void leavesOrdinaryTextAlone(String text) {
