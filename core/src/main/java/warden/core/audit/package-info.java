@@ -1,7 +1,7 @@
 /**
- * What a check is, what it reports, the audit that runs them, and the gate that judges an audit, by itself or against an earlier report. Who may
- * enter: the checks themselves, reports, the command line. It enters the seam and the neutral rooms below it; the checks live with their
- * providers.
+ * What a check is, what it reports, the audit that runs them, and the gate that judges an audit, by itself or against an earlier report. Who
+ * may enter: the checks themselves, reports, the command line. It enters the rooms access, algebra, cloud, content, document, pipeline,
+ * site, survey.
  */
 @NullMarked
 package warden.core.audit;

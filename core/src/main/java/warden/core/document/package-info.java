@@ -1,6 +1,6 @@
 /**
- * Parses JSON documents and keeps where each part stood in them. Judges nothing.
- * Who may enter: every room of the core. It may itself enter no other room.
+ * Parses JSON documents and keeps where each part stood in them; spells and edits them. Judges nothing. Who may enter: every room of the
+ * core. It enters no other room.
  */
 @NullMarked
 package warden.core.document;

@@ -1,6 +1,6 @@
 /**
- * What credentials were seen to use. What is made of it is the provider's. Who may enter: trim of each provider and the command line. It
- * enters pipelines.
+ * What credentials were seen to use, and what is said of one that has more than it needs. What is made of it is the provider's. Who may
+ * enter: trim of each provider and the command line. It enters the rooms document, pipeline, site, survey.
  */
 @NullMarked
 package warden.core.trim;
