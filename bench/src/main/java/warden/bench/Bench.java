@@ -1,12 +1,18 @@
 package warden.bench;
 
+import java.io.InputStream;
 import java.io.PrintStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Random;
+import java.util.function.UnaryOperator;
 import tools.jackson.databind.ObjectMapper;
 import tools.jackson.databind.json.JsonMapper;
+import warden.core.Providers;
 import warden.core.access.Questions;
 import warden.core.aws.account.Account;
 import warden.core.aws.decision.Evaluator;
@@ -17,6 +23,9 @@ import warden.core.aws.reach.BucketAnswers;
 import warden.core.aws.reach.BucketMatrix;
 import warden.core.aws.reach.Reach;
 import warden.core.aws.storage.Bucket;
+import warden.core.site.SiteFile;
+import warden.core.survey.Survey;
+import warden.gather.survey.SurveyFiles;
 
 /** Runs one measurement by name and prints its figures. */
 public final class Bench {
@@ -41,6 +50,8 @@ public final class Bench {
             case "rules" -> Organisation.rules();
             case "organisation" -> Organisation.run(arguments.length > 1 ? arguments[1] : "");
             case "trim" -> Organisation.trim();
+            case "subscription" -> Organisation.subscription(arguments.length > 1 ? arguments[1] : "");
+            case "roles" -> roles();
             default ->
                 OUT.println(
                         "name one of: questions, matrix, hostile, survey, script, start, activity, folder, rules, organisation [N], trim");
@@ -84,6 +95,38 @@ public final class Bench {
                 () -> Spent.on(() -> batched(asked, line -> mapper.writeValueAsString(mapper.readTree(line)))),
                 "answering a million questions",
                 () -> Spent.on(() -> batched(asked, answers::answer)),
+                1,
+                3);
+    }
+
+    /** The same of the second provider: a million questions of who may do what with the containers of twenty accounts. */
+    private static void roles() throws Exception {
+        Path file = Files.createTempFile("subscription", ".ndjson");
+        StampedSubscription.write(file, 20);
+        Survey survey = SurveyFiles.read(file.toString(), InputStream.nullInputStream());
+        Files.delete(file);
+        UnaryOperator<String> answers = Providers.open(List.of(survey), SiteFile.empty(), Optional.empty())
+                .all()
+                .get(0)
+                .questions(false);
+        ObjectMapper mapper = JsonMapper.builder().build();
+        String[] who = {
+            "anyone", "servicePrincipals/b3d1c0aa-4e2f-4b8a-9c55-1f7d2e100003", "any-account", "servicePrincipals/none"
+        };
+        String[] actions = {"read", "write", "delete"};
+        List<String> asked = new ArrayList<>(QUESTIONS);
+        for (int i = 0; i < QUESTIONS; i++) {
+            asked.add(Surveys.json("{'id':'q" + i + "','who':'" + who[i % 4]
+                    + "','action':'Microsoft.Storage/storageAccounts/blobServices/containers/blobs/" + actions[i % 3]
+                    + "','on':'/subscriptions/0c5f7a52-3b1d-4e57-9a0e-6f2d1b7c8e90/resourceGroups/quayside-rg/providers/Microsoft.Storage/storageAccounts/harbour"
+                    + (100_000 + i % 20) + "/blobServices/default/containers/$web/blobs/folder-" + i % 97
+                    + "/page.html','context':{'secureTransport':true,'sourceIp':'198.51.100." + i % 250 + "'}}"));
+        }
+        Spent.compare(
+                "reading and writing a million lines as JSON",
+                () -> Spent.on(() -> batched(asked, line -> mapper.writeValueAsString(mapper.readTree(line)))),
+                "answering a million questions",
+                () -> Spent.on(() -> batched(asked, answers::apply)),
                 1,
                 3);
     }

@@ -27,11 +27,26 @@ final class Organisation {
         compare(1_000, "trim", 3);
     }
 
+    /** A subscription of the second provider. */
+    static void subscription(String sites) throws Exception {
+        int count = sites.isEmpty() ? 1_000 : Integer.parseInt(sites);
+        compare(count, "audit", 3, StampedSubscription::write);
+    }
+
+    /** Writes a survey of so many sites; returns how many lines it has. */
+    private interface Writer {
+        long write(Path survey, int sites) throws IOException;
+    }
+
     private static void compare(int sites, String command, double bound) throws Exception {
+        compare(sites, command, bound, (survey, count) -> write(survey, count, false));
+    }
+
+    private static void compare(int sites, String command, double bound, Writer writer) throws Exception {
         StartBench.awaitArchive();
         Path survey = Files.createTempFile("organisation", ".ndjson");
         try {
-            long lines = write(survey, sites, false);
+            long lines = writer.write(survey, sites);
             Bench.print("%d sites, %d readings, %.0f MB", sites, lines, Files.size(survey) / 1e6);
             Spent.compare(
                     "reading the lines into trees",

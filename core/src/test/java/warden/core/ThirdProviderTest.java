@@ -6,6 +6,7 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -332,6 +333,16 @@ class ThirdProviderTest {
                 @Override
                 public List<String> permissions() {
                     return List.of("look");
+                }
+
+                @Override
+                public boolean isPermission(String permission) {
+                    return permission.equals("look");
+                }
+
+                @Override
+                public String grant(Collection<String> permissions) {
+                    return String.join(" ", permissions);
                 }
             };
         }

@@ -19,6 +19,7 @@ public final class MatrixText {
     private static final int WHO = 43;
     private static final int CELL = 11;
     private static final int MOST_NAMED = 4;
+    private static final int MOST_PARTS = 8;
     private static final Set<String> OVER_TLS = Set.of(
             "* when aws:SecureTransport is not false",
             "* when aws:SecureTransport is true",
@@ -46,7 +47,9 @@ public final class MatrixText {
     public static String of(
             List<Cloud> clouds, List<Matrix> tables, Set<String> closed, List<Need> unread, Style style) {
         MatrixText text = new MatrixText(new Names(clouds), closed, style);
-        text.line("Who can do what with each bucket. ! marks what strangers should not be able to do;");
+        boolean onlyBuckets = tables.stream().allMatch(table -> table.store().startsWith("arn:"));
+        text.line("Who can do what with each " + (onlyBuckets ? "bucket" : "bucket or container")
+                + ". ! marks what strangers should not be able to do;");
         text.line(
                 "part and ? (not known) are explained below the table; part, ? is at least part, the rest not known.");
         text.line("over TLS: all, save over plain HTTP.");
@@ -130,11 +133,19 @@ public final class MatrixText {
                         + " more";
     }
 
+    /** The whole list stands in the JSON. */
+    private static String parts(List<String> which) {
+        return which.size() <= MOST_PARTS
+                ? String.join("; ", which)
+                : String.join("; ", which.subList(0, MOST_PARTS - 2)) + " and " + (which.size() - MOST_PARTS + 2)
+                        + " more (--format json)";
+    }
+
     private static Optional<String> note(Extent extent) {
         return switch (extent.kind()) {
             case ALL, NONE -> Optional.empty();
             case SOME -> {
-                String part = isOverTls(extent) ? "over TLS" : String.join("; ", extent.which());
+                String part = isOverTls(extent) ? "over TLS" : parts(extent.which());
                 yield extent.mayBeWider()
                         ? Optional.of("at least " + part + ", the rest not known: " + extent.why())
                         : isOverTls(extent) ? Optional.empty() : Optional.of(part);

@@ -6,7 +6,6 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import warden.core.audit.Audit;
-import warden.core.aws.survey.Permissions;
 import warden.core.survey.Need;
 
 /** What an audit could not tell, about what, and what would allow to read it. */
@@ -49,7 +48,8 @@ final class NotTold {
                 + (permissions.isEmpty()
                         ? "; no permission would help: "
                                 + Lines.brief(needs.get(0).why()) + "."
-                        : "; this statement would allow to read it: " + statement);
+                        : "; this " + (statement.contains("\"Effect\"") ? "statement" : "in a role")
+                                + " would allow to read it: " + statement);
     }
 
     /** Returns how many questions are open, about what, and for want of which readings. */
@@ -67,7 +67,16 @@ final class NotTold {
 
     /** Returns the statement that would allow to read what is missing, on one line; empty where no permission would help. */
     String statement() {
-        return permissions.isEmpty() ? "" : Permissions.statement(permissions);
+        return audit.context().accounts().stream()
+                .map(account -> account.survey().aspects())
+                .distinct()
+                .map(aspects -> {
+                    List<String> own =
+                            permissions.stream().filter(aspects::isPermission).toList();
+                    return own.isEmpty() ? "" : aspects.grant(own);
+                })
+                .filter(grant -> !grant.isEmpty())
+                .collect(Collectors.joining(" and "));
     }
 
     /** Returns how many permissions are missing. */

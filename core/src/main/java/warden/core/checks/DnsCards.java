@@ -77,4 +77,14 @@ public final class DnsCards {
             "Changes go into the zone that nobody asks, and seem to have no effect.",
             "Delete the zone that the registrar does not delegate to.",
             "Route 53 Developer Guide, \"Working with public hosted zones\"");
+
+    public static final CheckCard CERTIFICATE_AUTHORITY_BARRED = new CheckCard(
+            "certificate-authority-barred",
+            Area.DNS,
+            Severity.HIGH,
+            "CAA records do not allow the certificate authority in use",
+            "zone-records, certificate",
+            "The certificate is not issued, or not renewed when its time comes.",
+            "Allow amazon.com in the CAA record.",
+            "Route 53 Developer Guide, \"CAA record type\"; RFC 8659");
 }

@@ -46,6 +46,20 @@ public final class JsonSpelling {
 
     /** Returns a text as JSON. */
     public static String quoted(String text) {
-        return "\"" + new String(JsonStringEncoder.getInstance().quoteAsCharArray(text)) + "\"";
+        return "\""
+                + (isPlain(text)
+                        ? text
+                        : new String(JsonStringEncoder.getInstance().quoteAsCharArray(text))) + "\"";
+    }
+
+    /** True for a text in which nothing has to be written otherwise, as almost all are. */
+    private static boolean isPlain(String text) {
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if (c < ' ' || c == '"' || c == '\\') {
+                return false;
+            }
+        }
+        return true;
     }
 }

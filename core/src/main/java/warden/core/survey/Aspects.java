@@ -1,5 +1,6 @@
 package warden.core.survey;
 
+import java.util.Collection;
 import java.util.List;
 
 /** What a survey of one provider asks about: the table of its aspects. */
@@ -18,4 +19,10 @@ public interface Aspects {
 
     /** Returns everything that a survey takes, in alphabetical order: complete, and nothing more. */
     List<String> permissions();
+
+    /** True for a permission of this provider. */
+    boolean isPermission(String permission);
+
+    /** Returns what grants these permissions of the provider, on one line, as it is written where they are granted. */
+    String grant(Collection<String> permissions);
 }

@@ -1,5 +1,6 @@
 package warden.core.aws.survey;
 
+import java.util.Collection;
 import java.util.List;
 import warden.core.document.JsonPart;
 import warden.core.survey.Aspects;
@@ -64,5 +65,15 @@ public final class AwsAspects implements Aspects {
                         && list.text("ContinuationToken")
                                 .filter(token -> !token.isEmpty())
                                 .isPresent());
+    }
+
+    @Override
+    public boolean isPermission(String permission) {
+        return permission.indexOf(':') > 0;
+    }
+
+    @Override
+    public String grant(Collection<String> permissions) {
+        return Permissions.statement(permissions);
     }
 }

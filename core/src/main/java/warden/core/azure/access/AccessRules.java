@@ -122,14 +122,9 @@ public final class AccessRules {
     private Truth granted(
             String objectId, String action, boolean isData, String resource, RequestContext context, Weighed weighed) {
         Truth granted = Truth.FALSE;
-        for (Assignment assignment : roles.assignments()) {
-            if (!roles.covers(assignment, resource)) {
-                continue;
-            }
-            Truth means = roles.isTo(assignment, objectId);
-            if (means == Truth.FALSE) {
-                continue;
-            }
+        for (Roles.Own own : roles.of(objectId, resource)) {
+            Assignment assignment = own.assignment();
+            Truth means = own.means();
             Truth gives = gives(assignment, action, isData, resource, context, weighed);
             Truth here = means.and(gives);
             if (here == Truth.TRUE) {

@@ -21,6 +21,7 @@ import warden.core.azure.account.StorageAccount;
 import warden.core.azure.principal.Principal;
 import warden.core.azure.principal.Principals;
 import warden.core.azure.role.Assignment;
+import warden.core.azure.role.Roles;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
@@ -136,12 +137,12 @@ public final class Reach {
     }
 
     private List<Assignment> limiting(Caller who, Container container) {
-        return rules.roles().assignments().stream()
+        return rules.roles().of(who.objectId(), container.id()).stream()
+                .filter(own -> own.means() == Truth.TRUE)
+                .map(Roles.Own::assignment)
                 .filter(each -> each.condition()
                         .filter(condition -> condition.isUnderstood())
                         .isPresent())
-                .filter(each -> rules.roles().covers(each, container.id()))
-                .filter(each -> rules.roles().isTo(each, who.objectId()) == Truth.TRUE)
                 .toList();
     }
 

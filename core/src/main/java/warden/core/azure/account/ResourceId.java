@@ -19,12 +19,10 @@ public final class ResourceId {
 
     /** Returns the form in which identifiers are compared. */
     public static String key(String id) {
-        String trimmed = id.length() > 1
-                        && id.endsWith("/")
-                        && !id.toLowerCase(Locale.ROOT).contains(BLOBS)
-                ? id.substring(0, id.length() - 1)
-                : id;
-        String lower = trimmed.toLowerCase(Locale.ROOT);
+        String whole = id.toLowerCase(Locale.ROOT);
+        boolean isOpen = id.length() > 1 && id.endsWith("/") && !whole.contains(BLOBS);
+        String trimmed = isOpen ? id.substring(0, id.length() - 1) : id;
+        String lower = isOpen ? trimmed.toLowerCase(Locale.ROOT) : whole;
         int containers = lower.indexOf(CONTAINERS);
         if (containers < 0) {
             return lower;
@@ -48,9 +46,14 @@ public final class ResourceId {
 
     /** True when a scope is a resource's own, or above it. */
     public static boolean covers(String scope, String resource) {
-        String above = key(scope);
-        String below = key(resource);
-        return above.equals("/") || below.equals(above) || below.startsWith(above + "/");
+        return keyCovers(key(scope), key(resource));
+    }
+
+    /** As {@link #covers}, of identifiers in the form in which they are compared. */
+    public static boolean keyCovers(String above, String below) {
+        return above.equals("/")
+                || (below.startsWith(above)
+                        && (below.length() == above.length() || below.charAt(above.length()) == '/'));
     }
 
     /** Returns the last segment. */

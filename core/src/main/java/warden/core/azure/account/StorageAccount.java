@@ -27,6 +27,7 @@ import warden.core.survey.Reading;
 public final class StorageAccount {
     private final Subscription subscription;
     private final String id;
+    private final String key;
     private final Reading<Item> settings;
     private @Nullable Reading<Item> blobService;
     private @Nullable Reading<WebHosting> hosting;
@@ -37,11 +38,17 @@ public final class StorageAccount {
     StorageAccount(Subscription subscription, String id, Reading<Item> settings) {
         this.subscription = subscription;
         this.id = id;
+        this.key = ResourceId.key(id);
         this.settings = settings;
     }
 
     public String id() {
         return id;
+    }
+
+    /** Returns its identifier in the form in which identifiers are compared. */
+    public String key() {
+        return key;
     }
 
     public String name() {

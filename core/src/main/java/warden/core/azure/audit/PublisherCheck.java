@@ -39,9 +39,8 @@ public interface PublisherCheck extends AzureCheck<PublisherCheck.Of> {
 
         /** Returns the assignments that are surely, or maybe, its own. */
         public List<Assignment> assignments() {
-            Roles roles = rules().roles();
-            return roles.assignments().stream()
-                    .filter(each -> roles.isTo(each, publisher.principal().objectId()) != Truth.FALSE)
+            return rules().roles().of(publisher.principal().objectId()).stream()
+                    .map(Roles.Own::assignment)
                     .toList();
         }
 

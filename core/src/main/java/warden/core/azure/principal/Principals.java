@@ -10,6 +10,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import warden.core.azure.account.Item;
 import warden.core.azure.account.Listed;
 import warden.core.azure.account.ResourceId;
@@ -35,10 +36,16 @@ public final class Principals {
     private final Map<String, Principal> byObjectId = new LinkedHashMap<>();
     private final Map<String, String> objectIdByWord = new HashMap<>();
     private final Listed identities;
+    private @Nullable Map<String, Map<String, Item>> ownedByObjectId;
+    private final Map<String, Item> identityByObjectId = new HashMap<>();
+    /** By client id in lower case; filled when first asked for. */
+    private final Map<String, Item> applications = new HashMap<>();
 
     public Principals(Subscription subscription, Roles roles) {
         this.subscription = subscription;
         this.identities = subscription.list("managed-identity-list", subscription.id(), "");
+        identities.items().forEach(item -> item.text("principalId")
+                .ifPresent(id -> identityByObjectId.putIfAbsent(id.toLowerCase(Locale.ROOT), item)));
         for (Assignment assignment : roles.assignments()) {
             String objectId = assignment.principalId();
             if (!objectId.isEmpty() && !byObjectId.containsKey(objectId)) {
@@ -81,11 +88,7 @@ public final class Principals {
         Reading<Item> read = kind.equals(SERVICE)
                 ? subscription.one("service-principal", SERVICE + objectId)
                 : new Reading.Absent<>("", new Citation("", 1, "", "", "", ""));
-        Optional<Item> identity = identities.items().stream()
-                .filter(item -> item.text("principalId")
-                        .filter(objectId::equalsIgnoreCase)
-                        .isPresent())
-                .findFirst();
+        Optional<Item> identity = Optional.ofNullable(identityByObjectId.get(objectId));
         Optional<String> clientId = read.found()
                 .flatMap(item -> item.document().text("appId"))
                 .or(() -> identity.flatMap(item -> item.text("clientId")));
@@ -139,13 +142,14 @@ public final class Principals {
     }
 
     private Optional<Item> application(Optional<String> clientId) {
-        return clientId.flatMap(id -> subscription.survey().subjects("application").stream()
-                .flatMap(subject -> subscription.one("application", subject).found().stream())
-                .filter(item -> item.document()
+        if (applications.isEmpty()) {
+            for (String subject : subscription.survey().subjects("application")) {
+                subscription.one("application", subject).found().ifPresent(item -> item.document()
                         .text("appId")
-                        .filter(id::equalsIgnoreCase)
-                        .isPresent())
-                .findFirst());
+                        .ifPresent(id -> applications.putIfAbsent(id.toLowerCase(Locale.ROOT), item)));
+            }
+        }
+        return clientId.map(id -> applications.get(id.toLowerCase(Locale.ROOT)));
     }
 
     private void federated(String of, List<Principal.Federated> into, List<Need> unread) {
@@ -187,6 +191,27 @@ public final class Principals {
         } catch (DateTimeParseException noTime) {
             return Optional.empty();
         }
+    }
+
+    /**
+     * Returns what the survey shows somebody to own.
+     *
+     * @return by {@code applications/OID}, the item of the list that says so
+     */
+    public synchronized Map<String, Item> ownedBy(String objectId) {
+        if (ownedByObjectId == null) {
+            ownedByObjectId = new HashMap<>();
+            for (String application : subscription.survey().subjects("application-owners")) {
+                for (Item owner :
+                        subscription.list("application-owners", application, "").items()) {
+                    ownedByObjectId
+                            .computeIfAbsent(
+                                    ResourceId.name(owner.id()).toLowerCase(Locale.ROOT), key -> new LinkedHashMap<>())
+                            .put(application, owner);
+                }
+            }
+        }
+        return ownedByObjectId.getOrDefault(objectId, Map.of());
     }
 
     /** Returns everybody, in the order of the survey. */

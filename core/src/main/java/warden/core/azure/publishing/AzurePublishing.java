@@ -1,6 +1,7 @@
 package warden.core.azure.publishing;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -115,7 +116,7 @@ public final class AzurePublishing implements Publishing {
                 continue;
             }
             List<Need> open = new ArrayList<>();
-            for (WebSite site : isStated ? List.<WebSite>of() : sites) {
+            for (WebSite site : isStated ? List.<WebSite>of() : within(account, principal, sites)) {
                 Truth writes = writes(account, principal, site.container().orElseThrow(), open);
                 Truth looks = isKnown ? Truth.TRUE : looksLike(account, principal, site);
                 if (writes.and(looks) == Truth.TRUE) {
@@ -142,6 +143,36 @@ public final class AzurePublishing implements Publishing {
                 .toList();
     }
 
+    /** Returns the sites that some assignment of a principal may be about; all where the assignments are not known as a whole. */
+    private static List<WebSite> within(AzureAccount surveyed, Principal principal, List<WebSite> sites) {
+        Roles roles = surveyed.reach().rules().roles();
+        if (roles.openAssignments().isPresent()) {
+            return sites;
+        }
+        Set<String> accounts = new HashSet<>();
+        List<String> above = new ArrayList<>();
+        for (Roles.Own own : roles.of(principal.objectId())) {
+            Optional<String> storage = ResourceId.accountIn(own.scope());
+            // A resource of another kind is above no storage account.
+            boolean isAbove = storage.isEmpty()
+                    && (Roles.isAboveSubscriptions(own.scope()) || !own.scope().contains("/providers/"));
+            storage.ifPresent(id -> accounts.add(ResourceId.key(id)));
+            if (isAbove) {
+                above.add(own.scope());
+            }
+        }
+        return accounts.isEmpty() && above.isEmpty()
+                ? List.of()
+                : sites.stream()
+                        .filter(site -> {
+                            String account =
+                                    site.container().orElseThrow().account().key();
+                            return accounts.contains(account)
+                                    || above.stream().anyMatch(scope -> Roles.covers(scope, account));
+                        })
+                        .toList();
+    }
+
     private static Truth writes(AzureAccount account, Principal principal, Container web, List<Need> open) {
         return account.reach().rules().byRoles(principal.objectId(), Actions.WRITE, web.blob("index.html"), open);
     }
@@ -150,7 +181,8 @@ public final class AzurePublishing implements Publishing {
     private static Truth looksLike(AzureAccount account, Principal principal, WebSite site) {
         Container web = site.container().orElseThrow();
         Roles roles = account.reach().rules().roles();
-        boolean isLetInHere = roles.assignments().stream()
+        boolean isLetInHere = roles.of(principal.objectId()).stream()
+                .map(Roles.Own::assignment)
                 .filter(each -> each.principalId().equals(principal.objectId()))
                 .map(Assignment::scope)
                 .anyMatch(scope -> ResourceId.same(scope, web.id())

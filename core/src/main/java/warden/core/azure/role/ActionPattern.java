@@ -1,7 +1,9 @@
 package warden.core.azure.role;
 
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 
 /**
  * Names of actions. They compare without case; {@code *} stands for any run of characters, anywhere.
@@ -40,8 +42,25 @@ public final class ActionPattern {
         return matches(canonical(pattern), 0, canonical(action), 0);
     }
 
-    /** Two spellings of the one action are the same. */
+    /** What roles and questions name is mostly the same few hundred actions. */
+    private static final int MOST_KNOWN = 4_096;
+
+    private static final Map<String, String> KNOWN = new ConcurrentHashMap<>();
+
     private static String canonical(String action) {
+        String known = KNOWN.get(action);
+        if (known != null) {
+            return known;
+        }
+        String canonical = spelledOneWay(action);
+        if (KNOWN.size() < MOST_KNOWN) {
+            KNOWN.put(action, canonical);
+        }
+        return canonical;
+    }
+
+    /** Two spellings of the one action are the same. */
+    private static String spelledOneWay(String action) {
         String lower = action.toLowerCase(Locale.ROOT);
         return lower.endsWith("userassignedidentities/assign/action")
                 ? lower.replace("userassignedidentities/assign/action", "userassignedidentities/*/assign/action")

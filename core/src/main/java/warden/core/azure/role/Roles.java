@@ -1,6 +1,7 @@
 package warden.core.azure.role;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -29,6 +30,9 @@ public final class Roles {
     private final Subscription subscription;
     private final Map<String, RoleDefinition> definitions = new HashMap<>();
     private final List<Assignment> assignments;
+    private final Map<String, List<Own>> toOne = new HashMap<>();
+    private final List<Own> toGroups = new ArrayList<>();
+    private final Map<String, List<Own>> ownByPrincipal = new ConcurrentHashMap<>();
     private final List<DenyAssignment> denies;
     private final Optional<Need> openAssignments;
     private final Optional<Need> openDenies;
@@ -54,6 +58,16 @@ public final class Roles {
         Stream.concat(all.items().stream(), above.items().stream())
                 .forEach(item -> items.putIfAbsent(ResourceId.key(item.id()), item));
         this.assignments = items.values().stream().map(this::assignment).toList();
+        for (int i = 0; i < assignments.size(); i++) {
+            Assignment each = assignments.get(i);
+            Own own = new Own(i, each, Truth.TRUE, ResourceId.key(each.scope()));
+            if (each.isToOne()) {
+                toOne.computeIfAbsent(each.principalId(), key -> new ArrayList<>())
+                        .add(own);
+            } else {
+                toGroups.add(own);
+            }
+        }
         this.openAssignments = all.open().or(above::open).or(() -> items.values().stream()
                 .filter(item -> !isWholeAssignment(item))
                 .findFirst()
@@ -158,11 +172,50 @@ public final class Roles {
 
     /** Returns whether an assignment's scope is a resource's own, or above it. */
     public boolean covers(Assignment assignment, String resource) {
-        String scope = ResourceId.key(assignment.scope());
+        return covers(ResourceId.key(assignment.scope()), ResourceId.key(resource));
+    }
+
+    /** True for the scope of everything, or of a management group, in the form in which scopes are compared. */
+    public static boolean isAboveSubscriptions(String scope) {
+        return scope.equals("/") || scope.startsWith("/providers/microsoft.management/managementgroups/");
+    }
+
+    /** As {@link #covers(Assignment, String)}, of identifiers in the form in which they are compared. */
+    public static boolean covers(String scope, String resource) {
         // The list of a subscription holds what is assigned above it; the tree above need not be known.
-        return scope.equals("/")
-                || scope.startsWith("/providers/microsoft.management/managementgroups/")
-                || (!scope.isEmpty() && ResourceId.covers(scope, resource));
+        return isAboveSubscriptions(scope) || (!scope.isEmpty() && ResourceId.keyCovers(scope, resource));
+    }
+
+    /**
+     * An assignment that may be somebody's own.
+     *
+     * @param place in the list of all
+     * @param means whether it is
+     * @param scope as scopes are compared
+     */
+    public record Own(int place, Assignment assignment, Truth means, String scope) {}
+
+    /** Returns the assignments that are, or may be, to a principal, in the order of the lists. */
+    public List<Own> of(String objectId) {
+        return ownByPrincipal.computeIfAbsent(objectId.toLowerCase(Locale.ROOT), this::findOwn);
+    }
+
+    /** Returns those of them whose scope is a resource's own, or above it. */
+    public List<Own> of(String objectId, String resource) {
+        String key = ResourceId.key(resource);
+        return of(objectId).stream().filter(own -> covers(own.scope(), key)).toList();
+    }
+
+    private List<Own> findOwn(String objectId) {
+        List<Own> own = new ArrayList<>(toOne.getOrDefault(objectId, List.of()));
+        for (Own each : toGroups) {
+            Truth means = isTo(each.assignment(), objectId);
+            if (means != Truth.FALSE) {
+                own.add(new Own(each.place(), each.assignment(), means, each.scope()));
+            }
+        }
+        own.sort(Comparator.comparingInt(Own::place));
+        return List.copyOf(own);
     }
 
     /** Returns whether an assignment is to a principal: by its own id, or by a group that it is in. */
@@ -281,9 +334,10 @@ public final class Roles {
         boolean denied = deniedByWhatWasRead(objectId, action, false, subscription.id(), new ArrayList<>())
                 .isPossible();
         return !denied
-                && assignments.stream()
-                        .filter(each -> each.condition().isEmpty() && covers(each, subscription.id()))
-                        .filter(each -> isTo(each, objectId) == Truth.TRUE)
+                && of(objectId, subscription.id()).stream()
+                        .filter(own -> own.means() == Truth.TRUE)
+                        .map(Own::assignment)
+                        .filter(each -> each.condition().isEmpty())
                         .anyMatch(each -> each.definition()
                                 .filter(role -> role.grants(action, false))
                                 .isPresent());

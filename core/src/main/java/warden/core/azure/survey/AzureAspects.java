@@ -1,12 +1,15 @@
 package warden.core.azure.survey;
 
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import warden.core.document.JsonPart;
+import warden.core.document.JsonSpelling;
 import warden.core.survey.Aspects;
 import warden.core.survey.SurveyLine;
 import warden.core.survey.SurveyLine.Outcome;
@@ -147,5 +150,30 @@ public final class AzureAspects implements Aspects {
         Set<String> all = new TreeSet<>(BY_ASPECT.values());
         all.add(GROUPS);
         return List.copyOf(all);
+    }
+
+    @Override
+    public boolean isPermission(String permission) {
+        return permission.startsWith(OF_DIRECTORY) || permission.indexOf('/') > 0;
+    }
+
+    /** A part of a role's definition; what the directory grants stands behind it. */
+    @Override
+    public String grant(Collection<String> permissions) {
+        String actions =
+                list(permissions.stream().filter(each -> !each.startsWith(OF_DIRECTORY) && !each.equals(READ_BLOBS)));
+        String data = list(permissions.stream().filter(READ_BLOBS::equals));
+        String directory = permissions.stream()
+                .filter(each -> each.startsWith(OF_DIRECTORY))
+                .collect(Collectors.joining(", "));
+        String role = actions.isEmpty() && data.isEmpty()
+                ? ""
+                : "{\"Actions\":[" + actions + "],\"NotActions\":[],\"DataActions\":[" + data
+                        + "],\"NotDataActions\":[]}";
+        return role + (role.isEmpty() || directory.isEmpty() ? "" : ", ") + directory;
+    }
+
+    private static String list(Stream<String> texts) {
+        return texts.map(JsonSpelling::quoted).collect(Collectors.joining(","));
     }
 }

@@ -22,6 +22,7 @@ import warden.core.azure.publishing.AzurePublisher;
 import warden.core.azure.publishing.RoleNeeds;
 import warden.core.azure.role.ActionPattern;
 import warden.core.azure.role.Assignment;
+import warden.core.azure.role.Roles;
 import warden.core.azure.site.WebSite;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
@@ -153,14 +154,15 @@ public record RoleTrim(
     }
 
     private static List<Assignment> ownOf(AzurePublisher publisher) {
-        return publisher.account().reach().rules().roles().assignments().stream()
-                .filter(each -> publisher
-                                .account()
-                                .reach()
-                                .rules()
-                                .roles()
-                                .isTo(each, publisher.principal().objectId())
-                        == Truth.TRUE)
+        return publisher
+                .account()
+                .reach()
+                .rules()
+                .roles()
+                .of(publisher.principal().objectId())
+                .stream()
+                .filter(own -> own.means() == Truth.TRUE)
+                .map(Roles.Own::assignment)
                 .toList();
     }
 

@@ -429,6 +429,16 @@ class AzureChecksTest {
                         + "'," + domain + "}}");
     }
 
+    private static AzureSurvey authority(String name) {
+        return healthy()
+                .list(
+                        "dns-records",
+                        ZONE,
+                        "{'id':'" + ZONE
+                                + "/CAA/@','name':'@','type':'Microsoft.Network/dnszones/CAA','properties':{'TTL':60,"
+                                + "'caaRecords':[{'flags':0,'tag':'issue','value':'" + name + "'}]}}");
+    }
+
     @Test
     void names() {
         flags("record-dangling", Severity.CRITICAL, healthy().records("'wifi':'gonewifi.z6.web.core.windows.net'"));
@@ -439,6 +449,10 @@ class AzureChecksTest {
                 "record-dangling",
                 Severity.MEDIUM,
                 healthy().records("'wifi':'gray-sand-0d1b2c3d4.azurestaticapps.net'"));
+        unknown("certificate-authority-barred", authority("letsencrypt.org"));
+        silent("certificate-authority-barred", authority("digicert.com"));
+        silent("certificate-authority-barred", healthy());
+        unknown("certificate-authority-barred", healthy().unread("dns-records", ZONE));
         unknown("record-dangling", healthy().records("'wifi':'classic.azurefd.net'"));
         unknown(
                 "record-dangling",
@@ -575,6 +589,32 @@ class AzureChecksTest {
                         "",
                         ""));
         flags("publisher-can-escalate", Severity.CRITICAL, escalates);
+        flags(
+                "publisher-can-escalate",
+                Severity.CRITICAL,
+                published().list("application-owners", "applications/other", "{'id':'" + PUBLISHER + "'}"));
+        silent(
+                "publisher-can-escalate",
+                published().list("application-owners", "applications/other", "{'id':'somebody-else'}"));
+        // One role assigns identities, another runs code.
+        String assigns = "22222222-0000-4000-8000-00000000c003";
+        String runs = "22222222-0000-4000-8000-00000000c004";
+        AzureSurvey both = published(
+                assignment(assigns, PUBLISHER, "ServicePrincipal", RG, ""),
+                assignment(runs, PUBLISHER, "ServicePrincipal", RG, ""));
+        both.definitions(
+                definition(
+                        CONTENT, "content", "", "", "'" + BLOBS + "read','" + BLOBS + "write','" + BLOBS + "delete'"),
+                definition(
+                        assigns, "assigns", "'Microsoft.ManagedIdentity/userAssignedIdentities/assign/action'", "", ""),
+                definition(runs, "runs", "'Microsoft.Web/sites/write'", "", ""));
+        flags("publisher-can-escalate", Severity.CRITICAL, both);
+        AzureSurvey vaults = also(escalating, RG, "");
+        vaults.definitions(
+                definition(
+                        CONTENT, "content", "", "", "'" + BLOBS + "read','" + BLOBS + "write','" + BLOBS + "delete'"),
+                definition(escalating, "vaults", "'Microsoft.KeyVault/vaults/write'", "", ""));
+        unknown("publisher-can-escalate", vaults);
         flags("publisher-excess-services", Severity.MEDIUM, escalates);
         silent("publisher-can-escalate", published());
         AzureSurvey rules = published();

@@ -3,16 +3,11 @@ package warden.core.aws.checks.dns;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
-import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Judged;
-import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.account.Account;
 import warden.core.aws.audit.AwsCheck;
@@ -21,21 +16,15 @@ import warden.core.aws.audit.UnreadCertificates;
 import warden.core.aws.cdn.UnreadDistribution;
 import warden.core.aws.certificate.Certificate;
 import warden.core.aws.site.BucketSite;
+import warden.core.checks.DnsCards;
+import warden.core.names.AuthorityRecords;
 import warden.core.names.HostDirectory;
 import warden.core.names.HostRecord;
 import warden.core.survey.Need;
 
 /** Finds CAA records that keep the certificate authority in use from issuing. */
 final class CertificateAuthorityBarred implements AwsCheck<CertificateAuthorityBarred.Subject> {
-    private static final CheckCard CARD = new CheckCard(
-            "certificate-authority-barred",
-            Area.DNS,
-            Severity.HIGH,
-            "CAA records do not allow the certificate authority in use",
-            "zone-records, certificate",
-            "The certificate is not issued, or not renewed when its time comes.",
-            "Allow amazon.com in the CAA record.",
-            "Route 53 Developer Guide, \"CAA record type\"; RFC 8659");
+    private static final CheckCard CARD = DnsCards.CERTIFICATE_AUTHORITY_BARRED;
 
     @Override
     public CheckCard card() {
@@ -43,7 +32,6 @@ final class CertificateAuthorityBarred implements AwsCheck<CertificateAuthorityB
     }
 
     private static final Set<String> AMAZON = Set.of("amazon.com", "amazontrust.com", "awstrust.com", "amazonaws.com");
-    private static final Pattern VALUE = Pattern.compile("\\s*[0-9]+\\s+(\\S+)\\s+\"?([^\"]*)\"?\\s*");
 
     /** A managed certificate that is used, or whose hosts a distribution has. */
     record Subject(AwsContext context, Account account, Certificate certificate) implements Judged {
@@ -109,11 +97,9 @@ final class CertificateAuthorityBarred implements AwsCheck<CertificateAuthorityB
         String host = wild ? name.substring(2) : name;
         HostDirectory hosts = context.cloud().hosts();
         for (String at = host; at.contains("."); at = at.substring(at.indexOf('.') + 1)) {
-            List<HostRecord> records = hosts.recordsOfAnyType(at).stream()
-                    .filter(record -> record.type().equals("CAA"))
-                    .toList();
+            List<HostRecord> records = AuthorityRecords.of(hosts, at);
             if (!records.isEmpty()) {
-                return allows(records, wild)
+                return AuthorityRecords.allow(records, wild, AMAZON)
                         ? HostVerdicts.clean(context, host)
                         : HostVerdicts.flagged(
                                 context,
@@ -130,25 +116,5 @@ final class CertificateAuthorityBarred implements AwsCheck<CertificateAuthorityB
             }
         }
         return HostVerdicts.clean(context, host);
-    }
-
-    /** For wildcard names the tag issuewild goes first, where there is one. */
-    private static boolean allows(List<HostRecord> records, boolean wild) {
-        List<String> plain = values(records, "issue");
-        List<String> forWild = values(records, "issuewild");
-        List<String> counting = wild && !forWild.isEmpty() ? forWild : plain;
-        return counting.isEmpty() || counting.stream().anyMatch(AMAZON::contains);
-    }
-
-    private static List<String> values(List<HostRecord> records, String tag) {
-        List<String> values = new ArrayList<>();
-        for (String text :
-                records.stream().flatMap(record -> record.values().stream()).toList()) {
-            Matcher matcher = VALUE.matcher(text);
-            if (matcher.matches() && matcher.group(1).equalsIgnoreCase(tag)) {
-                values.add(matcher.group(2).replaceAll(";.*", "").strip().toLowerCase(Locale.ROOT));
-            }
-        }
-        return values;
     }
 }

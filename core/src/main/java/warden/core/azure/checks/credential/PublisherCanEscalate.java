@@ -6,6 +6,7 @@ import java.util.Optional;
 import warden.core.access.Truth;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Verdict;
+import warden.core.azure.account.ResourceId;
 import warden.core.azure.audit.PublisherCheck;
 import warden.core.azure.role.Assignment;
 import warden.core.azure.role.RoleDefinition;
@@ -30,13 +31,26 @@ final class PublisherCanEscalate implements PublisherCheck {
 
         List<Verdict> verdicts = new ArrayList<>();
         List<Need> open = new ArrayList<>(subject.openRoles());
+        boolean runsCode = subject.assignments().stream()
+                .filter(each -> subject.isOwn(each) == Truth.TRUE)
+                .flatMap(each -> each.definition().stream())
+                .anyMatch(Escalation::runsCode);
+        owned(subject, verdicts);
         for (Assignment assignment : subject.assignments()) {
             Optional<RoleDefinition> role = assignment.definition();
             if (role.isEmpty() || !TooWide.of(role.get()).isEmpty() && !subject.isOwnContainer(assignment.scope())) {
                 continue;
             }
-            Optional<Escalation> path = Escalation.of(role.get());
+            Optional<Escalation> path = Escalation.of(role.get(), runsCode);
             if (path.isEmpty()) {
+                continue;
+            }
+            if (path.get().isOfVaults()) {
+                open.add(new Need(
+                        "role-assignment-list",
+                        assignment.id(),
+                        "it can " + path.get().means() + "; whether one of the site lies there is not read",
+                        ""));
                 continue;
             }
             if (assignment.condition().isPresent()) {
@@ -59,5 +73,21 @@ final class PublisherCanEscalate implements PublisherCheck {
                     .at(assignment.id())));
         }
         return verdicts.isEmpty() ? subject.open(open) : verdicts;
+    }
+
+    /** Whoever owns an application can add a password or a federated credential to it. Where owners were not read, nothing is said of them. */
+    private static void owned(PublisherCheck.Of subject, List<Verdict> verdicts) {
+        String objectId = subject.publisher().principal().objectId();
+        subject.publisher()
+                .account()
+                .reach()
+                .principals()
+                .ownedBy(objectId)
+                .forEach((application, owner) -> verdicts.add(new Verdict.Flagged(subject.finding(
+                                CARD,
+                                subject.called() + " owns the application " + ResourceId.name(application)
+                                        + " and can add a password or a federated credential to it.",
+                                List.of(owner.at()))
+                        .at(application))));
     }
 }

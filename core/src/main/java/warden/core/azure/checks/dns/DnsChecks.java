@@ -15,6 +15,7 @@ public final class DnsChecks {
                 new HostUnresolved(),
                 new ApexOrWwwMissing(),
                 new Ipv6RecordMissing(),
+                new CertificateAuthorityBarred(),
                 new ZoneNotDelegated(),
                 new ZoneDuplicate());
     }

@@ -11,6 +11,7 @@ import warden.core.azure.audit.AzureContext;
 import warden.core.azure.audit.Subject;
 import warden.core.azure.principal.Principal;
 import warden.core.azure.role.Assignment;
+import warden.core.azure.role.Roles;
 import warden.core.azure.site.AzureAccount;
 import warden.core.checks.LeftoversCards;
 import warden.core.survey.Need;
@@ -65,7 +66,14 @@ final class LeftoverPublisher implements AzureCheck<LeftoverPublisher.Of> {
 
     @Override
     public List<Verdict> examine(Of subject) {
-        List<Assignment> own = subject.account().reach().rules().roles().assignments().stream()
+        List<Assignment> own = subject
+                .account()
+                .reach()
+                .rules()
+                .roles()
+                .of(subject.principal().objectId())
+                .stream()
+                .map(Roles.Own::assignment)
                 .filter(each -> each.principalId().equals(subject.principal().objectId()))
                 .toList();
         boolean onlyStorage = !own.isEmpty()

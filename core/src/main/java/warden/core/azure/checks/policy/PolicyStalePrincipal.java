@@ -1,16 +1,21 @@
 package warden.core.azure.checks.policy;
 
 import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Verdict;
 import warden.core.azure.account.Item;
+import warden.core.azure.account.ResourceId;
 import warden.core.azure.audit.AzureCheck;
 import warden.core.azure.audit.AzureContext;
 import warden.core.azure.audit.Subject;
 import warden.core.azure.principal.Principal;
 import warden.core.azure.role.Assignment;
+import warden.core.azure.role.Roles;
 import warden.core.azure.site.AzureAccount;
 import warden.core.azure.site.WebSite;
 import warden.core.checks.PolicyCards;
@@ -45,24 +50,36 @@ final class PolicyStalePrincipal implements AzureCheck<PolicyStalePrincipal.Of> 
     private static List<Of> list(AzureContext context) {
         List<Of> all = new ArrayList<>();
         for (AzureAccount account : context.cloud().accounts()) {
+            Map<String, WebSite> firstBelow = new HashMap<>();
+            for (WebSite site : context.cloud().sites()) {
+                if (site.account() == account && site.container().isPresent()) {
+                    scopes(site.container().get().id()).forEach(scope -> firstBelow.putIfAbsent(scope, site));
+                }
+            }
             for (Assignment assignment : account.reach().rules().roles().assignments()) {
-                Optional<WebSite> site = context.cloud().sites().stream()
-                        .filter(each ->
-                                each.account() == account && each.container().isPresent())
-                        .filter(each -> account.reach()
-                                .rules()
-                                .roles()
-                                .covers(assignment, each.container().get().id()))
-                        .findFirst();
+                String scope = ResourceId.key(assignment.scope());
+                Optional<WebSite> site = Roles.isAboveSubscriptions(scope)
+                        ? firstBelow.values().stream().min(Comparator.comparing(WebSite::name))
+                        : Optional.ofNullable(firstBelow.get(scope));
                 site.ifPresent(each -> all.add(new Of(account, assignment, Optional.of(each.name()))));
             }
         }
         return List.copyOf(all);
     }
 
+    /** Returns a resource's own scope and all above it within the subscription, as scopes are compared. */
+    private static List<String> scopes(String resource) {
+        List<String> scopes = new ArrayList<>();
+        String key = ResourceId.key(resource);
+        for (int end = key.length(); end > 0; end = key.lastIndexOf('/', end - 1)) {
+            scopes.add(key.substring(0, end));
+        }
+        return scopes;
+    }
+
     @Override
     public List<Verdict> unread(AzureContext context) {
-        return List.of();
+        return PolicyUnknownAction.openAssignments(context);
     }
 
     @Override

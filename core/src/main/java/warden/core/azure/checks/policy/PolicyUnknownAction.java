@@ -62,9 +62,26 @@ final class PolicyUnknownAction implements AzureCheck<PolicyUnknownAction.Of> {
         return List.copyOf(all);
     }
 
+    /** A role that was not read may name anything. */
     @Override
     public List<Verdict> unread(AzureContext context) {
-        return List.of();
+        List<Verdict> open = new ArrayList<>(openAssignments(context));
+        for (AzureAccount account : context.cloud().accounts()) {
+            account.reach().rules().roles().assignments().stream()
+                    .flatMap(assignment -> assignment.unread().stream())
+                    .distinct()
+                    .forEach(need -> open.add(new Verdict.Unknown(need.of(), Optional.empty(), List.of(need))));
+        }
+        return open;
+    }
+
+    /** Returns that assignments which were not read may be worse than those that were. */
+    static List<Verdict> openAssignments(AzureContext context) {
+        return context.cloud().accounts().stream()
+                .flatMap(account -> account.reach().rules().roles().openAssignments().stream()
+                        .<Verdict>map(need ->
+                                new Verdict.Unknown(account.subscription().id(), Optional.empty(), List.of(need))))
+                .toList();
     }
 
     @Override
