@@ -2,6 +2,7 @@ package warden.cli;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
@@ -20,6 +21,7 @@ import warden.report.AuditJson;
 import warden.report.AuditScreen;
 import warden.report.AuditText;
 import warden.report.Style;
+import warden.standin.AzureStandIn;
 import warden.standin.Faults;
 import warden.standin.StandIn;
 
@@ -52,19 +54,25 @@ final class DemoCommand implements Callable<Integer> {
     @Override
     public Integer call() throws Exception {
         try (StandIn standIn = StandIn.start(
-                DemoSurvey.text(),
-                DemoSurvey.FILE,
-                (bucket, key) -> Optional.empty(),
-                Faults.none(),
-                0,
-                world.clock())) {
-            DemoSurvey.Taken taken = DemoSurvey.take(standIn, asOf.at(world.clock()));
-            options.say(taken.readings() + " readings came from the simulated account at " + standIn.endpoint()
-                    + "; those of the second provider are read from " + DemoSurvey.QUAYSIDE + ".");
+                        DemoSurvey.text(),
+                        DemoSurvey.FILE,
+                        (bucket, key) -> Optional.empty(),
+                        Faults.none(),
+                        0,
+                        world.clock());
+                AzureStandIn quayside = AzureStandIn.start(
+                        DemoSurvey.quaysideText(),
+                        DemoSurvey.QUAYSIDE,
+                        Faults.none(),
+                        0,
+                        StandInCommand.passingFolder())) {
+            Instant now = asOf.at(world.clock());
+            DemoSurvey.Taken taken = DemoSurvey.take(standIn, now);
+            DemoSurvey.Taken second = DemoSurvey.takeQuayside(quayside, now);
+            options.say(taken.readings() + " readings came from the simulated account at " + standIn.endpoint() + ", "
+                    + second.readings() + " from the simulated subscription at " + quayside.endpoint() + ".");
             Clouds clouds = Providers.open(
-                    List.of(taken.survey(), DemoSurvey.quayside()),
-                    SiteFile.empty(),
-                    Optional.of(asOf.at(world.clock())));
+                    List.of(taken.survey(), second.survey()), SiteFile.empty(), Optional.of(asOf.at(world.clock())));
             options.guard(clouds);
             Audit audit = AuditCommand.audit(clouds, asOf.at(world.clock()), card -> true);
             // The demo ends with 0, whatever it finds.

@@ -1,5 +1,6 @@
 package warden.cli;
 
+import java.io.BufferedReader;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
@@ -18,7 +19,9 @@ import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import warden.core.azure.survey.AzureAspects;
 import warden.core.survey.SurveyException;
+import warden.standin.AzureStandIn;
 import warden.standin.Faults;
 import warden.standin.StandIn;
 
@@ -93,6 +96,9 @@ final class StandInCommand implements Callable<Integer> {
         }
         Set<String> refused =
                 refuse.stream().map(action -> action.toLowerCase(Locale.ROOT)).collect(Collectors.toSet());
+        if (survey != null && isOfSubscription(Path.of(survey))) {
+            return subscription(Path.of(survey), new Faults(latency, throttle, reset, truncate, refused));
+        }
         try (StandIn standIn = start(
                 Optional.ofNullable(survey),
                 world,
@@ -107,6 +113,37 @@ final class StandInCommand implements Callable<Integer> {
                 Runtime.getRuntime().addShutdownHook(new Thread(() -> save(file, standIn)));
             }
             Thread.currentThread().join();
+        }
+        return ExitCode.DONE.number();
+    }
+
+    /** Its first line says whose it is. */
+    private static boolean isOfSubscription(Path file) {
+        try (BufferedReader in = Files.newBufferedReader(file)) {
+            String header = in.readLine();
+            return header != null && header.contains("\"provider\":\"" + AzureAspects.PROVIDER + "\"");
+        } catch (IOException unreadable) {
+            return false;
+        }
+    }
+
+    private Integer subscription(Path file, Faults faults) throws Exception {
+        try (AzureStandIn standIn =
+                AzureStandIn.start(Files.readString(file), file.toString(), faults, port, passingFolder())) {
+            options.write("The simulated subscription is at " + standIn.endpoint()
+                    + " until it is stopped (Ctrl-C). All of it is made up.\n"
+                    + "  sign in   any secret, as " + String.join(", ", standIn.clients()) + "\n"
+                    + "            certificate authority: " + standIn.authority() + "\n"
+                    + "  survey    REQUESTS_CA_BUNDLE=" + standIn.authority()
+                    + " AZURE_TENANT_ID=simulated AZURE_CLIENT_ID=ID AZURE_CLIENT_SECRET=any \\\n"
+                    + "            gentle-warden survey --provider azure --endpoint " + standIn.endpoint() + "\n"
+                    + "  it reads only: whatever else is asked ends in 501\n");
+            Thread.currentThread().join();
+        } catch (SurveyException unusable) {
+            throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+        } catch (java.net.BindException taken) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND, "the port " + port + " is taken; name another with --port");
         }
         return ExitCode.DONE.number();
     }

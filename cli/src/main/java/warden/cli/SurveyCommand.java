@@ -16,6 +16,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.Callable;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -26,11 +27,14 @@ import warden.core.aws.survey.AwsAspects;
 import warden.core.aws.survey.Permissions;
 import warden.core.azure.survey.AzureAspects;
 import warden.core.provider.Provider;
+import warden.core.survey.Aspects;
 import warden.core.survey.SurveyException;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
 import warden.core.survey.SurveyLine.Outcome;
 import warden.core.survey.SurveyWriter;
+import warden.gather.azure.AzureSettings;
+import warden.gather.azure.AzureSurvey;
 import warden.gather.folder.SavedAnswers;
 import warden.gather.folder.SurveyScript;
 import warden.gather.live.LiveException;
@@ -47,6 +51,7 @@ import warden.gather.live.UnfinishedSurvey;
 final class SurveyCommand implements Callable<Integer> {
     private static final Path DEFAULT_FILE = Path.of("survey.ndjson");
     private static final int LARGEST_PORT = 65_535;
+    private static final Pattern GUID = Pattern.compile("[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}");
 
     @Mixin
     private OutputOptions options = new OutputOptions();
@@ -71,10 +76,7 @@ final class SurveyCommand implements Callable<Integer> {
     @Option(names = "--permissions", description = "Print the policy that a survey needs: complete, and nothing more")
     private boolean permissions;
 
-    @Option(
-            names = "--provider",
-            paramLabel = "aws|azure",
-            description = "Whose account it is, for --script and --permissions. Default: aws")
+    @Option(names = "--provider", paramLabel = "aws|azure", description = "Whose account it is. Default: aws")
     private String provider = "aws";
 
     @Option(names = "--profile", paramLabel = "NAME", description = "Profile of the usual configuration files")
@@ -88,6 +90,12 @@ final class SurveyCommand implements Callable<Integer> {
 
     @Option(names = "--endpoint", paramLabel = "URL", description = "Ask there instead of the provider's own endpoints")
     private @Nullable String endpoint;
+
+    @Option(
+            names = "--subscription",
+            paramLabel = "GUID",
+            description = "Which subscription, with --provider azure. Default: the only one that the credential sees")
+    private @Nullable String subscription;
 
     @Option(names = "--parallel", paramLabel = "N", description = "Calls under way at once, 1 to 64. Default: 8")
     private int parallel = 8;
@@ -127,15 +135,18 @@ final class SurveyCommand implements Callable<Integer> {
             throw new InputException(
                     ExitCode.WRONG_COMMAND, "--parallel takes 1 to 64, --objects and --object-details 0 or more");
         }
-        takeEndpointOfEnvironment();
+        if (provider().equals("aws")) {
+            takeEndpointOfEnvironment();
+        }
         demandAddresses();
         demandRoom();
-        if (folder == null && !provider().equals("aws")) {
+        if (subscription != null
+                && (!provider().equals(AzureAspects.PROVIDER)
+                        || !GUID.matcher(subscription).matches())) {
             throw new InputException(
                     ExitCode.WRONG_COMMAND,
-                    "--provider " + provider + " cannot be surveyed live yet; gather its answers by the script of"
-                            + " \"gentle-warden survey --script --provider " + provider
-                            + "\" and give them with --folder");
+                    "--subscription takes the GUID of a subscription, with --provider azure; not \"" + subscription
+                            + "\"");
         }
         return (folder != null ? ofFolder(folder) : live()).number();
     }
@@ -300,7 +311,11 @@ final class SurveyCommand implements Callable<Integer> {
             ReadingLog log = null;
             try (Writer out = file.open(earlier.isPresent())) {
                 log = new ReadingLog(out, earlier.map(UnfinishedSurvey::known).orElse(Set.of()), progress);
-                take(settings, log, earlier, file);
+                if (provider().equals(AzureAspects.PROVIDER)) {
+                    takeOfSubscription(log, earlier, file);
+                } else {
+                    take(settings, log, earlier, file);
+                }
                 progress.end();
             }
             file.finish();
@@ -321,19 +336,43 @@ final class SurveyCommand implements Callable<Integer> {
     private void take(LiveSettings settings, ReadingLog log, Optional<UnfinishedSurvey> earlier, GrowingFile file)
             throws LiveException, IOException {
         try (LiveSurvey survey = new LiveSurvey(settings, log)) {
-            SurveyHeader header = survey.begin(
-                    target().toString(),
-                    asOf.at(world.clock()).truncatedTo(ChronoUnit.SECONDS).toString());
-            if (earlier.isEmpty()) {
-                log.header(header);
-            } else if (!earlier.get().account().equals(header.account())) {
-                throw new InputException(
-                        ExitCode.WRONG_INPUT,
-                        file.growing() + ": this is a survey of the account "
-                                + earlier.get().account() + ", and the credentials are of " + header.account()
-                                + "; name another file");
-            }
+            begin(survey.begin(target().toString(), takenAt()), log, earlier, file);
             survey.run();
+        }
+    }
+
+    private void takeOfSubscription(ReadingLog log, Optional<UnfinishedSurvey> earlier, GrowingFile file)
+            throws LiveException, IOException {
+        AzureSettings settings = new AzureSettings(
+                Optional.ofNullable(subscription),
+                Optional.ofNullable(endpoint).map(url -> url.replaceAll("/+$", "")),
+                Optional.ofNullable(System.getenv("REQUESTS_CA_BUNDLE"))
+                        .filter(name -> !name.isEmpty())
+                        .map(Path::of),
+                parallel,
+                objects,
+                Optional.ofNullable(host),
+                Optional.empty());
+        try (AzureSurvey survey = new AzureSurvey(settings, log)) {
+            begin(survey.begin(target().toString(), takenAt()), log, earlier, file);
+            survey.run();
+        }
+    }
+
+    private String takenAt() {
+        return asOf.at(world.clock()).truncatedTo(ChronoUnit.SECONDS).toString();
+    }
+
+    private static void begin(SurveyHeader header, ReadingLog log, Optional<UnfinishedSurvey> earlier, GrowingFile file)
+            throws IOException {
+        if (earlier.isEmpty()) {
+            log.header(header);
+        } else if (!earlier.get().account().equals(header.account())) {
+            throw new InputException(
+                    ExitCode.WRONG_INPUT,
+                    file.growing() + ": this is a survey of the account "
+                            + earlier.get().account() + ", and the credentials are of " + header.account()
+                            + "; name another file");
         }
     }
 
@@ -373,11 +412,13 @@ final class SurveyCommand implements Callable<Integer> {
     }
 
     private void sayRefused(List<SurveyLine> refused) {
+        boolean isAws = refused.get(0).of().startsWith("arn:") || provider.equals("aws");
+        Aspects aspects = isAws ? AwsAspects.TABLE : AzureAspects.TABLE;
         TreeMap<String, Integer> byReason = new TreeMap<>();
         Set<String> missing = new TreeSet<>();
         refused.forEach(line -> {
-            String permission = AwsAspects.TABLE.permission(line);
-            boolean isList = !permission.equals(Permissions.toRead(line.aspect()));
+            String permission = aspects.permission(line);
+            boolean isList = isAws && !permission.equals(Permissions.toRead(line.aspect()));
             String what = isList ? "the list by " + permission : line.aspect();
             byReason.merge(what + " (" + line.obstacle() + ")", 1, Integer::sum);
             if (!permission.isEmpty()) {
@@ -386,7 +427,7 @@ final class SurveyCommand implements Callable<Integer> {
         });
         options.say("Not seen:");
         byReason.forEach((reason, times) -> options.say("  " + reason + (times > 1 ? ", " + times + " times" : "")));
-        options.say("This statement would allow it:");
-        options.say("  " + Permissions.statement(missing));
+        options.say(isAws ? "This statement would allow it:" : "This in a role would allow it:");
+        options.say("  " + aspects.grant(missing));
     }
 }

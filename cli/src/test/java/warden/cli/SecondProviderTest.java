@@ -109,12 +109,15 @@ class SecondProviderTest {
     }
 
     @Test
-    void printsTheScriptAndTheRolesAndRefusesToSurveyLive() {
+    void printsTheScriptAndTheRolesAndSaysHowToSignIn() {
         assertThat(run("survey", "--script", "--provider", "azure").out()).startsWith("#!/bin/sh");
         assertThat(run("survey", "--permissions", "--provider", "azure").out()).contains("\"Actions\"");
-        Run live = run("survey", "--provider", "azure");
-        assertThat(live.code()).isEqualTo(2);
+        Run live = run("survey", "--provider", "azure", "--endpoint", "https://localhost:1");
+        assertThat(live.code()).isEqualTo(4);
         assertThat(live.err().lines()).hasSize(1);
-        assertThat(live.err()).contains("cannot be surveyed live yet", "--folder");
+        assertThat(live.err()).contains("signing in failed", "az login");
+        Run odd = run("survey", "--provider", "azure", "--subscription", "quayside");
+        assertThat(odd.code()).isEqualTo(2);
+        assertThat(odd.err().lines().findFirst().orElseThrow()).contains("--subscription takes the GUID");
     }
 }

@@ -31,7 +31,7 @@ import warden.core.document.JsonSpelling;
  * <p>Source: Azure command-line reference, {@code az rest}, {@code az storage account show}, {@code az storage blob service-properties show};
  * Blob service REST API, "List Blobs".
  */
-final class AzureAnswers {
+public final class AzureAnswers {
     private static final Pattern CODE =
             Pattern.compile("\"code\"\\s*:\\s*\"([A-Za-z_.]+)\"|<Code>([A-Za-z]+)</Code>|\\(([A-Za-z_]+)\\)");
     /** Members that hold secrets, or the first letters of one. */
@@ -89,7 +89,7 @@ final class AzureAnswers {
     }
 
     /** Returns a saved answer as a survey holds it; absent where it is neither JSON nor a listing of blobs. */
-    static Optional<String> document(String aspect, String text) {
+    public static Optional<String> document(String aspect, String text) {
         if (aspect.equals("container-blobs")
                 && text.stripLeading().replace("\uFEFF", "").startsWith("<")) {
             return blobs(text.replace("\uFEFF", "").strip());
@@ -146,7 +146,8 @@ final class AzureAnswers {
         return SECRETS.contains(name) && (value instanceof JsonPart.JsonText || value instanceof JsonPart.JsonNull);
     }
 
-    private static String spelled(JsonPart part) {
+    /** Returns a document on one line, without what is secret. */
+    public static String spelled(JsonPart part) {
         if (part instanceof JsonPart.JsonObject object) {
             return "{" + String.join(",", members(object, name -> true)) + "}";
         }

@@ -4,7 +4,7 @@ package warden.gather.live;
 public final class LiveException extends Exception {
     private static final long serialVersionUID = 1L;
 
-    LiveException(String message) {
+    public LiveException(String message) {
         super(message);
     }
 }

@@ -50,7 +50,8 @@ public final class ReadingLog {
         writer.header(header);
     }
 
-    synchronized boolean isKnown(String aspect, String of) {
+    /** True for what an interrupted survey has already. */
+    public synchronized boolean isKnown(String aspect, String of) {
         return known.contains(aspect + " " + of);
     }
 
@@ -107,7 +108,8 @@ public final class ReadingLog {
         return unread(aspect, of, call, "Unreachable", String.valueOf(failed.getMessage()));
     }
 
-    static SurveyLine unread(String aspect, String of, String call, String code, String message) {
+    /** Returns a line that says why something is not known. */
+    public static SurveyLine unread(String aspect, String of, String call, String code, String message) {
         String plain = message.length() > 300 ? message.substring(0, 300) + "…" : message;
         return new SurveyLine(
                 "",
@@ -127,7 +129,7 @@ public final class ReadingLog {
      * Writes what was asked for its own sake or for what it leads to, unless it is known already. Pages of one listing stand together, so
      * that each continues the one before.
      */
-    synchronized void keep(List<SurveyLine> pages) {
+    public synchronized void keep(List<SurveyLine> pages) {
         SurveyLine first = pages.get(0);
         if (!isKnown(first.aspect(), first.of())) {
             expect(pages.size());

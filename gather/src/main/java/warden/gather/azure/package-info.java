@@ -1,0 +1,8 @@
+/**
+ * Takes a survey of a live subscription of the second provider, by plain GETs. Who may enter: the command line. It enters the core's table of
+ * calls, the writing of live surveys and the reading of saved answers, which come in the same forms.
+ */
+@NullMarked
+package warden.gather.azure;
+
+import org.jspecify.annotations.NullMarked;

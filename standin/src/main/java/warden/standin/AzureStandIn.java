@@ -1,0 +1,184 @@
+package warden.standin;
+
+import com.sun.net.httpserver.HttpExchange;
+import com.sun.net.httpserver.HttpsConfigurator;
+import com.sun.net.httpserver.HttpsServer;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Random;
+import java.util.Set;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicLong;
+import warden.core.azure.survey.AzureAspects;
+import warden.core.document.JsonSpelling;
+import warden.core.survey.Survey;
+import warden.core.survey.SurveyException;
+import warden.core.survey.SurveyHeader;
+import warden.core.survey.SurveyLine;
+import warden.core.survey.SurveyReader;
+
+/**
+ * A simulated subscription of the second provider as a server on loopback, over HTTPS only, since its clients send no token otherwise. It signs
+ * in, answers what a survey reads (management API, directory, listings of blobs), each call decided by the core, and refuses with 501 whatever
+ * else it is asked.
+ */
+public final class AzureStandIn implements AutoCloseable {
+    private static final int SEED = 4711;
+
+    private final SubscriptionApi api;
+    private final Faults faults;
+    private final HttpsServer server;
+    private final EdgeCertificate certificate;
+    private final ExecutorService threads = Executors.newCachedThreadPool(AzureStandIn::daemon);
+    private final Random random = new Random(SEED);
+    private final AtomicLong calls = new AtomicLong();
+
+    private AzureStandIn(Survey survey, List<SurveyLine> lines, Faults faults, int port, Path folder)
+            throws IOException {
+        this.faults = faults;
+        this.certificate = EdgeCertificate.make(folder, Set.of("localhost"));
+        this.server = HttpsServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), port), 256);
+        this.server.setHttpsConfigurator(new HttpsConfigurator(certificate.context()));
+        this.api = new SubscriptionApi(survey, lines, endpoint(), faults.refused());
+        this.server.createContext("/", this::serve);
+        this.server.setExecutor(threads);
+        this.server.start();
+    }
+
+    private static Thread daemon(Runnable work) {
+        Thread thread = new Thread(work, "stand-in");
+        thread.setDaemon(true);
+        return thread;
+    }
+
+    /**
+     * Starts it.
+     *
+     * @param text a survey's text
+     * @param file the survey's name, for messages
+     * @param port the port on loopback; 0 for any that is free
+     * @param folder where the key and the certificate are put
+     * @throws SurveyException when the text is no survey
+     * @throws IOException when the port cannot be had
+     */
+    public static AzureStandIn start(String text, String file, Faults faults, int port, Path folder)
+            throws SurveyException, IOException {
+        Survey.Collector collector = new Survey.Collector(AzureAspects.TABLE);
+        List<SurveyLine> lines = new ArrayList<>();
+        SurveyHeader header =
+                SurveyReader.read(new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8)), file, line -> {
+                    collector.add(line);
+                    lines.add(line);
+                });
+        return new AzureStandIn(collector.toSurvey(header), lines, faults, port, folder);
+    }
+
+    /** Returns the address at which everything is asked. */
+    public String endpoint() {
+        return "https://localhost:" + server.getAddress().getPort();
+    }
+
+    /** Returns the file of the certificate authority to trust. */
+    public Path authority() {
+        return certificate.file();
+    }
+
+    /** Returns how many requests were answered so far. */
+    public long calls() {
+        return calls.get();
+    }
+
+    @Override
+    public void close() {
+        server.stop(0);
+        threads.shutdownNow();
+    }
+
+    private void serve(HttpExchange exchange) throws IOException {
+        calls.incrementAndGet();
+        try (exchange) {
+            byte[] body = exchange.getRequestBody().readAllBytes();
+            if (faults.latencyMillis() > 0) {
+                Thread.sleep(faults.latencyMillis());
+            }
+            boolean signsIn = exchange.getRequestURI().getPath().contains("/oauth2/")
+                    || exchange.getRequestURI().getPath().contains("/.well-known/");
+            Faults.Misfortune misfortune;
+            synchronized (random) {
+                misfortune = signsIn ? Faults.Misfortune.NONE : faults.next(random);
+            }
+            if (misfortune == Faults.Misfortune.RESET) {
+                return;
+            }
+            Reply reply = misfortune == Faults.Misfortune.THROTTLE ? throttled() : answer(exchange, body);
+            send(exchange, reply, misfortune == Faults.Misfortune.TRUNCATE);
+        } catch (InterruptedException stopping) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    private static Reply throttled() {
+        Reply reply = refusal(429, "TooManyRequests", "The request is being throttled.");
+        reply.headers().put("Retry-After", "1");
+        return reply;
+    }
+
+    private Reply answer(HttpExchange exchange, byte[] body) {
+        String target = exchange.getRequestURI().toString();
+        int mark = target.indexOf('?');
+        String query = mark < 0 ? "" : target.substring(mark + 1);
+        String token = Optional.ofNullable(exchange.getRequestHeaders().getFirst("Authorization"))
+                .filter(value -> value.startsWith("Bearer "))
+                .map(value -> value.substring("Bearer ".length()))
+                .orElse("");
+        try {
+            return api.answer(
+                    exchange.getRequestMethod(),
+                    Call.unescaped(exchange.getRequestURI().getRawPath()),
+                    Call.form(query),
+                    Call.form(new String(body, StandardCharsets.UTF_8)),
+                    token);
+        } catch (Refusal refused) {
+            return refusal(refused.status(), refused.code(), String.valueOf(refused.getMessage()));
+        } catch (RuntimeException bug) {
+            return refusal(500, "InternalError", "The simulated subscription failed: " + bug);
+        }
+    }
+
+    private static Reply refusal(int status, String code, String message) {
+        Reply reply = Reply.of(
+                status,
+                "application/json",
+                "{\"error\":{\"code\":" + JsonSpelling.quoted(code) + ",\"message\":" + JsonSpelling.quoted(message)
+                        + "}}");
+        reply.headers().put("x-ms-error-code", code);
+        return reply;
+    }
+
+    private static void send(HttpExchange exchange, Reply reply, boolean truncated) throws IOException {
+        reply.headers().forEach((name, value) -> exchange.getResponseHeaders().set(name, value));
+        int length = reply.body().length;
+        exchange.sendResponseHeaders(reply.status(), length == 0 ? -1 : length);
+        if (length > 0) {
+            OutputStream out = exchange.getResponseBody();
+            out.write(reply.body(), 0, truncated ? length / 2 : length);
+            if (!truncated) {
+                out.close();
+            }
+        }
+    }
+
+    /** Returns the client ids that can sign in, with any secret. */
+    public List<String> clients() {
+        return api.clients();
+    }
+}
