@@ -65,7 +65,8 @@ final class DemoCommand implements Callable<Integer> {
                         DemoSurvey.QUAYSIDE,
                         Faults.none(),
                         0,
-                        StandInCommand.passingFolder())) {
+                        StandInCommand.passingFolder(),
+                        world.clock())) {
             Instant now = asOf.at(world.clock());
             DemoSurvey.Taken taken = DemoSurvey.take(standIn, now);
             DemoSurvey.Taken second = DemoSurvey.takeQuayside(quayside, now);

@@ -128,8 +128,8 @@ final class StandInCommand implements Callable<Integer> {
     }
 
     private Integer subscription(Path file, Faults faults) throws Exception {
-        try (AzureStandIn standIn =
-                AzureStandIn.start(Files.readString(file), file.toString(), faults, port, passingFolder())) {
+        try (AzureStandIn standIn = AzureStandIn.start(
+                Files.readString(file), file.toString(), faults, port, passingFolder(), world.clock())) {
             options.write("The simulated subscription is at " + standIn.endpoint()
                     + " until it is stopped (Ctrl-C). All of it is made up.\n"
                     + "  sign in   any secret, as " + String.join(", ", standIn.clients()) + "\n"
@@ -137,7 +137,10 @@ final class StandInCommand implements Callable<Integer> {
                     + "  survey    REQUESTS_CA_BUNDLE=" + standIn.authority()
                     + " AZURE_TENANT_ID=simulated AZURE_CLIENT_ID=ID AZURE_CLIENT_SECRET=any \\\n"
                     + "            gentle-warden survey --provider azure --endpoint " + standIn.endpoint() + "\n"
-                    + "  it reads only: whatever else is asked ends in 501\n");
+                    + "  blobs     " + standIn.endpoint()
+                    + "/ACCOUNT/CONTAINER/NAME, with a token; purges and account keys at the"
+                    + " management API\n"
+                    + "  whatever else is asked ends in 501\n");
             Thread.currentThread().join();
         } catch (SurveyException unusable) {
             throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());

@@ -9,6 +9,7 @@ import java.io.StringWriter;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -78,8 +79,8 @@ class AzureLiveSurveyTest {
 
     private Taken take(String survey, Faults faults, String client, Optional<String> host, Set<String> known)
             throws Exception {
-        try (AzureStandIn standIn =
-                AzureStandIn.start(survey, "survey.ndjson", faults, 0, Files.createTempDirectory(folder, "keys"))) {
+        try (AzureStandIn standIn = AzureStandIn.start(
+                survey, "survey.ndjson", faults, 0, Files.createTempDirectory(folder, "keys"), Clock.systemUTC())) {
             StringWriter out = new StringWriter();
             ReadingLog log = new ReadingLog(out, known, (done, due) -> {});
             AzureSettings settings = new AzureSettings(

@@ -10,8 +10,12 @@ import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
@@ -28,8 +32,8 @@ import warden.core.survey.SurveyReader;
 
 /**
  * A simulated subscription of the second provider as a server on loopback, over HTTPS only, since its clients send no token otherwise. It signs
- * in, answers what a survey reads (management API, directory, listings of blobs), each call decided by the core, and refuses with 501 whatever
- * else it is asked.
+ * in, answers what a survey reads, blobs that are put, read, listed and deleted, keys and purges, each call decided by the core, and refuses with 501
+ * whatever else it is asked.
  */
 public final class AzureStandIn implements AutoCloseable {
     private static final int SEED = 4711;
@@ -42,13 +46,13 @@ public final class AzureStandIn implements AutoCloseable {
     private final Random random = new Random(SEED);
     private final AtomicLong calls = new AtomicLong();
 
-    private AzureStandIn(Survey survey, List<SurveyLine> lines, Faults faults, int port, Path folder)
+    private AzureStandIn(Survey survey, List<SurveyLine> lines, Faults faults, int port, Path folder, Clock clock)
             throws IOException {
         this.faults = faults;
         this.certificate = EdgeCertificate.make(folder, Set.of("localhost"));
         this.server = HttpsServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), port), 256);
         this.server.setHttpsConfigurator(new HttpsConfigurator(certificate.context()));
-        this.api = new SubscriptionApi(survey, lines, endpoint(), faults.refused());
+        this.api = new SubscriptionApi(survey, lines, endpoint(), faults.refused(), clock);
         this.server.createContext("/", this::serve);
         this.server.setExecutor(threads);
         this.server.start();
@@ -70,7 +74,7 @@ public final class AzureStandIn implements AutoCloseable {
      * @throws SurveyException when the text is no survey
      * @throws IOException when the port cannot be had
      */
-    public static AzureStandIn start(String text, String file, Faults faults, int port, Path folder)
+    public static AzureStandIn start(String text, String file, Faults faults, int port, Path folder, Clock clock)
             throws SurveyException, IOException {
         Survey.Collector collector = new Survey.Collector(AzureAspects.TABLE);
         List<SurveyLine> lines = new ArrayList<>();
@@ -79,7 +83,7 @@ public final class AzureStandIn implements AutoCloseable {
                     collector.add(line);
                     lines.add(line);
                 });
-        return new AzureStandIn(collector.toSurvey(header), lines, faults, port, folder);
+        return new AzureStandIn(collector.toSurvey(header), lines, faults, port, folder, clock);
     }
 
     /** Returns the address at which everything is asked. */
@@ -145,13 +149,21 @@ public final class AzureStandIn implements AutoCloseable {
                     exchange.getRequestMethod(),
                     Call.unescaped(exchange.getRequestURI().getRawPath()),
                     Call.form(query),
-                    Call.form(new String(body, StandardCharsets.UTF_8)),
+                    headers(exchange),
+                    body,
                     token);
         } catch (Refusal refused) {
             return refusal(refused.status(), refused.code(), String.valueOf(refused.getMessage()));
         } catch (RuntimeException bug) {
             return refusal(500, "InternalError", "The simulated subscription failed: " + bug);
         }
+    }
+
+    private static Map<String, String> headers(HttpExchange exchange) {
+        Map<String, String> headers = new LinkedHashMap<>();
+        exchange.getRequestHeaders()
+                .forEach((name, values) -> headers.put(name.toLowerCase(Locale.ROOT), String.join(",", values)));
+        return headers;
     }
 
     private static Reply refusal(int status, String code, String message) {
@@ -166,7 +178,14 @@ public final class AzureStandIn implements AutoCloseable {
 
     private static void send(HttpExchange exchange, Reply reply, boolean truncated) throws IOException {
         reply.headers().forEach((name, value) -> exchange.getResponseHeaders().set(name, value));
+        exchange.getResponseHeaders().set("x-ms-version", "2023-11-03");
+        exchange.getResponseHeaders().set("x-ms-request-id", "00000000-0000-4000-8000-000000000000");
         int length = reply.body().length;
+        if (exchange.getRequestMethod().equals("HEAD")) {
+            exchange.getResponseHeaders().set("Content-Length", Integer.toString(length));
+            exchange.sendResponseHeaders(reply.status(), -1);
+            return;
+        }
         exchange.sendResponseHeaders(reply.status(), length == 0 ? -1 : length);
         if (length > 0) {
             OutputStream out = exchange.getResponseBody();

@@ -44,6 +44,7 @@ final class BlobSpelling {
         return text.toString();
     }
 
+    /** A listing as the survey holds it. */
     static String list(JsonPart listing, String nextMarker) {
         return document("EnumerationResults", out -> {
             out.writeStartElement("Blobs");
@@ -84,6 +85,37 @@ final class BlobSpelling {
         } catch (DateTimeParseException another) {
             return instant;
         }
+    }
+
+    /** A listing of blobs, one page of it. */
+    static String list(Map<String, BlobStore.Blob> blobs, String nextMarker) {
+        return document("EnumerationResults", out -> {
+            out.writeStartElement("Blobs");
+            for (Map.Entry<String, BlobStore.Blob> entry : blobs.entrySet()) {
+                blob(out, entry.getKey(), entry.getValue());
+            }
+            out.writeEndElement();
+            element(out, "NextMarker", nextMarker);
+        });
+    }
+
+    private static void blob(XMLStreamWriter out, String name, BlobStore.Blob blob) throws XMLStreamException {
+        out.writeStartElement("Blob");
+        element(out, "Name", name);
+        out.writeStartElement("Properties");
+        element(
+                out,
+                "Last-Modified",
+                DateTimeFormatter.RFC_1123_DATE_TIME.format(blob.modified().atOffset(ZoneOffset.UTC)));
+        element(out, "Etag", blob.tag().replace("\"", ""));
+        element(out, "Content-Length", Integer.toString(blob.content().length));
+        element(out, "Content-Type", blob.type());
+        element(out, "Content-Encoding", blob.encoding());
+        element(out, "Cache-Control", blob.cacheControl());
+        element(out, "BlobType", "BlockBlob");
+        element(out, "AccessTier", "Hot");
+        out.writeEndElement();
+        out.writeEndElement();
     }
 
     /** The official command fails on an answer without rules for other origins. */

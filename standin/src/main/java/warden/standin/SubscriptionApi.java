@@ -1,6 +1,7 @@
 package warden.standin;
 
 import java.nio.charset.StandardCharsets;
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.LinkedHashMap;
@@ -13,6 +14,7 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import warden.core.access.Decision;
 import warden.core.azure.access.AccessRules;
+import warden.core.azure.access.Actions;
 import warden.core.azure.access.Caller;
 import warden.core.azure.access.RequestContext;
 import warden.core.azure.account.ResourceId;
@@ -40,6 +42,8 @@ final class SubscriptionApi {
     private final List<SurveyLine> lines;
     private final String endpoint;
     private final Set<String> refused;
+    private final BlobStore store;
+    private final BlobApi blobApi;
     private final AzureAccount account;
     private final AccessRules rules;
     /** What the survey says, by the call that reads it: the pages in order. */
@@ -50,12 +54,14 @@ final class SubscriptionApi {
      *
      * @param refused permissions, in lower case, that nobody has
      */
-    SubscriptionApi(Survey survey, List<SurveyLine> lines, String endpoint, Set<String> refused) {
+    SubscriptionApi(Survey survey, List<SurveyLine> lines, String endpoint, Set<String> refused, Clock clock) {
         this.refused = refused;
         this.lines = List.copyOf(lines);
         this.endpoint = endpoint;
         this.account = new AzureAccount(survey);
         this.rules = account.reach().rules();
+        this.store = new BlobStore(clock);
+        this.blobApi = new BlobApi(account, store, refused);
         for (SurveyLine line : lines) {
             AzureCalls.of(line.aspect(), line.of())
                     .ifPresent(request -> byCall.computeIfAbsent(key(request, line.of()), key -> new ArrayList<>())
@@ -77,28 +83,58 @@ final class SubscriptionApi {
                 .toList();
     }
 
-    Reply answer(String method, String path, Map<String, String> query, Map<String, String> form, String token) {
+    Reply answer(
+            String method,
+            String path,
+            Map<String, String> query,
+            Map<String, String> headers,
+            byte[] body,
+            String token) {
         if (path.endsWith("/.well-known/openid-configuration")) {
-            return discovery(path.substring(0, path.length() - "/v2.0/.well-known/openid-configuration".length()));
+            return discovery(path.replaceFirst("(/v2\\.0)?/\\.well-known/openid-configuration$", ""));
         }
-        if (path.endsWith("/oauth2/v2.0/token")) {
-            return signIn(path, form);
+        if (path.endsWith("/oauth2/v2.0/token") || path.endsWith("/oauth2/token")) {
+            return signIn(path, Call.form(new String(body, StandardCharsets.UTF_8)));
         }
         Caller caller = caller(token);
+        boolean isManagement =
+                path.startsWith("/subscriptions") || path.startsWith("/providers/") || path.equals("/tenants");
+        if (!isManagement && !path.startsWith(DIRECTORY + "/")) {
+            return blobs(caller, new BlobApi.Request(method, path, query, headers, body, caller));
+        }
+        if (method.equals("POST") && isManagement) {
+            return commanded(caller, path);
+        }
         if (!method.equals("GET")) {
             throw notSimulated(method, path);
         }
+        if (path.equals("/tenants")) {
+            return json("{\"value\":[{\"id\":\"/tenants/simulated\",\"tenantId\":"
+                    + JsonSpelling.quoted(account.subscription().tenant().orElse("simulated")) + "}]}");
+        }
+        if (path.endsWith("/operationresults/purged")) {
+            return json("{}");
+        }
         if (path.equals("/subscriptions")) {
-            return json("{\"value\":[{\"id\":"
-                    + JsonSpelling.quoted(account.subscription().id()) + ",\"subscriptionId\":"
-                    + JsonSpelling.quoted(account.number()) + "}]}");
+            return json("{\"value\":[" + subscription() + "]}");
         }
         if (path.startsWith(DIRECTORY + "/")) {
             return directory(path.substring(DIRECTORY.length()), query);
         }
-        return path.startsWith("/subscriptions/") || path.startsWith("/providers/")
-                ? management(caller, path, query)
-                : blobs(caller, path, query);
+        return management(caller, path, query);
+    }
+
+    /** The subscription as the survey shows it; some clients fail where a member is missing. */
+    private String subscription() {
+        Map<String, String> members = new LinkedHashMap<>();
+        members.put("id", account.subscription().id());
+        members.put("subscriptionId", account.number());
+        members.put("tenantId", account.subscription().tenant().orElse("simulated"));
+        members.put("displayName", "simulated");
+        members.put("state", "Enabled");
+        return members.entrySet().stream()
+                .map(member -> JsonSpelling.quoted(member.getKey()) + ":" + JsonSpelling.quoted(member.getValue()))
+                .collect(Collectors.joining(",", "{", "}"));
     }
 
     private static Refusal notSimulated(String method, String path) {
@@ -249,15 +285,50 @@ final class SubscriptionApi {
         return page(lines, DIRECTORY + path, query);
     }
 
-    private Reply blobs(Caller caller, String path, Map<String, String> query) {
+    /** Fetches an account's keys, which are made up, or makes an edge forget. */
+    private Reply commanded(Caller caller, String path) {
+        String lower = path.toLowerCase(Locale.ROOT);
+        if (lower.endsWith("/listkeys")) {
+            String storage = path.substring(0, path.length() - "/listKeys".length());
+            demand(caller, Actions.LIST_KEYS, storage);
+            return json("{\"keys\":[{\"keyName\":\"key1\",\"value\":\"" + encoded("made up: " + storage) + "\","
+                    + "\"permissions\":\"FULL\"}]}");
+        }
+        boolean isFrontDoor = lower.contains("/afdendpoints/");
+        if (lower.endsWith("/purge") && lower.contains("/providers/microsoft.cdn/profiles/")) {
+            String endpointId = path.substring(0, path.length() - "/purge".length());
+            demand(caller, isFrontDoor ? Actions.PURGE_FRONT_DOOR : Actions.PURGE_CLASSIC, endpointId);
+            if (account.edge(endpointId).isEmpty()) {
+                throw new Refusal(404, "ResourceNotFound", "The survey shows no endpoint " + endpointId);
+            }
+            Reply reply = Reply.empty(202);
+            // The official command looks for it whatever the answer holds.
+            reply.headers().put("Content-Type", "application/json");
+            reply.headers().put("Location", endpoint + account.subscription().id() + "/operationresults/purged");
+            return reply;
+        }
+        throw notSimulated("POST", path);
+    }
+
+    private Reply blobs(Caller caller, BlobApi.Request request) {
+        String path = request.path();
+        Map<String, String> query = request.query();
         String[] parts = path.split("/", -1);
         String name = parts.length > 1 ? parts[1] : "";
-        boolean lists =
-                parts.length == 3 && "list".equals(query.get("comp")) && "container".equals(query.get("restype"));
-        boolean asksService = query.getOrDefault("restype", "").equals("service")
+        boolean reads = request.method().equals("GET");
+        boolean lists = reads
+                && parts.length == 3
+                && "list".equals(query.get("comp"))
+                && "container".equals(query.get("restype"))
+                && !query.containsKey("prefix")
+                && account.subscription().accounts().stream()
+                        .filter(each -> each.name().equals(name))
+                        .noneMatch(each -> store.isTouched(each.container(parts[2])));
+        boolean asksService = reads
+                && query.getOrDefault("restype", "").equals("service")
                 && query.getOrDefault("comp", "").equals("properties");
         if (!lists && !asksService) {
-            throw notSimulated("GET", path);
+            return blobApi.answer(request);
         }
         // What the caller may not see is refused before it is said whether it is there.
         String storage = account.subscription().accounts().stream()

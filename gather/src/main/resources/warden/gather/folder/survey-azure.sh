@@ -98,6 +98,8 @@ for account in $(saved storage-account-list "$sub" '/storageAccounts/[^/]+$'); d
     call management-policy "$account" "$arm$account/managementPolicies/default?api-version=2025-08-01"
     logs "$service"
     blob=$(member storage-account-list "$sub" blob | grep -F "//${account##*/}." | head -n 1)
+    # At a simulated provider all accounts are below one address.
+    [ -z "${BLOBS:-}" ] || blob=$BLOBS/${account##*/}/
     if [ -n "$blob" ]; then
         call container-blobs "$service/containers/\$web" "${blob}\$web?restype=container&comp=list&maxresults=5000" \
             --resource https://storage.azure.com/ --headers x-ms-version=2023-11-03
