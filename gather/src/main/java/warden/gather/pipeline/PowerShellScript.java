@@ -26,6 +26,10 @@ final class PowerShellScript {
     /** The session of these cmdlets. */
     static final String SESSION = "powershell";
 
+    private static final int DEEPEST = 20;
+    /** No expression that gives a storage context is as long. */
+    private static final int LONGEST_CONTEXT = 2_000;
+
     private static final Pattern VARIABLE = Pattern.compile("\\$\\{?(?:env:)?([A-Za-z_][A-Za-z0-9_]*)\\}?");
     /** Cmdlets that change nothing in any cloud, whatever they are given. */
     private static final Pattern HARMLESS = Pattern.compile(
@@ -52,6 +56,7 @@ final class PowerShellScript {
     private final Map<String, StorageContext> contexts = new HashMap<>();
 
     private final Map<String, String> texts = new HashMap<>();
+    private int depth;
 
     private PowerShellScript(JobContext job, Commands commands) {
         this.job = job;
@@ -70,13 +75,13 @@ final class PowerShellScript {
         PowerShellScript script = new PowerShellScript(job, new Commands(job));
         Statement before = null;
         for (Statement statement : PowerShellReader.read(text, firstLine)) {
-            job.count();
             script.statement(statement, Optional.ofNullable(before));
             before = statement;
         }
     }
 
     private void statement(Statement statement, Optional<Statement> before) {
+        job.count();
         if (statement.words().isEmpty()) {
             return;
         }
@@ -90,8 +95,7 @@ final class PowerShellScript {
         }
         String name = first.text().toLowerCase(Locale.ROOT);
         if (first.inside().isPresent()) {
-            PowerShellReader.read(first.inside().get(), statement.line())
-                    .forEach(inner -> statement(inner, Optional.empty()));
+            within(first.inside().get(), statement);
             return;
         }
         if (PowerShellReader.STEERING.contains(name)) {
@@ -118,12 +122,25 @@ final class PowerShellScript {
         }
     }
 
+    /** Reads what stands in brackets. */
+    private void within(String inside, Statement statement) {
+        if (depth == DEEPEST) {
+            job.add(
+                    new Operation.NotUnderstood("its brackets are nested too deep"),
+                    statement.line(),
+                    statement.spelled());
+            return;
+        }
+        depth++;
+        PowerShellReader.read(inside, statement.line()).forEach(inner -> statement(inner, Optional.empty()));
+        depth--;
+    }
+
     /** What a choice or loop asks about is read for the commands in it; what it steers follows by itself. */
     private void steered(Statement statement) {
         for (Word word : statement.words()) {
             if (word.inside().filter(inside -> inside.contains("-Az")).isPresent()) {
-                PowerShellReader.read(word.inside().get(), statement.line())
-                        .forEach(inner -> statement(inner, Optional.empty()));
+                within(word.inside().get(), statement);
             }
         }
     }
@@ -295,6 +312,9 @@ final class PowerShellScript {
     /** Returns by what blobs are reached that an expression gives; absent for other expressions. */
     private Optional<StorageContext> contextOf(Word first, int line, List<Word> words) {
         if (first.inside().isPresent()) {
+            if (first.inside().get().length() > LONGEST_CONTEXT) {
+                return Optional.empty();
+            }
             List<Statement> inner = PowerShellReader.read(first.inside().get(), line);
             List<Word> own = inner.isEmpty() ? List.of() : inner.get(0).words();
             boolean isAccount = first.after().equalsIgnoreCase(".Context")

@@ -304,6 +304,15 @@ class AzureCommandsTest {
     }
 
     @Test
+    void bracketsWithoutEndTakeNoTime() {
+        Pipeline nested = parse("deploy.ps1", "$x = " + "(".repeat(200_000) + " Get-Item");
+        assertThat(nested.notUnderstood()).hasSize(1);
+        assertThat(parse("deploy.ps1", "\"" + "`\"".repeat(50_000), "'", "@{", "${", "$(")
+                        .steps())
+                .isNotNull();
+    }
+
+    @Test
     void secretsStayOutOfWhatIsShown() {
         String signature = "c2lnbmF0dXJlLXRoYXQtbm9ib2R5LXNob3VsZC1zZWUhIQ%3D%3D";
         Pipeline pipeline = parse(

@@ -101,7 +101,7 @@ final class PipelineNoInvalidation implements DeploymentCheck {
         return isSetByRule || (!edge.unread().isEmpty() && !caches) ? Truth.UNKNOWN : Truth.of(caches);
     }
 
-    /** True when every upload stores its blobs so that edges ask again each time. */
+    /** True when an upload stores its blobs so that edges ask again each time. */
     private static boolean uploadsFresh(List<DeploymentStep> uploads) {
         return uploads.stream()
                 .map(step -> ((Operation.Upload) step.operation()).cacheControl())
