@@ -43,6 +43,7 @@ public final class Bench {
             case "matrix" -> matrix();
             case "hostile" -> hostile();
             case "survey" -> SurveyBench.run();
+            case "subscription-survey" -> SurveyBench.subscription();
             case "script" -> SurveyBench.script();
             case "start" -> StartBench.run();
             case "activity" -> PublishingBench.activity();

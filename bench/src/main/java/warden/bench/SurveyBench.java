@@ -6,10 +6,13 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.util.Optional;
 import java.util.Set;
+import warden.gather.azure.AzureSettings;
+import warden.gather.azure.AzureSurvey;
 import warden.gather.folder.SurveyScript;
 import warden.gather.live.LiveSettings;
 import warden.gather.live.LiveSurvey;
 import warden.gather.live.ReadingLog;
+import warden.standin.AzureStandIn;
 import warden.standin.Faults;
 import warden.standin.StandIn;
 
@@ -17,6 +20,8 @@ import warden.standin.StandIn;
 final class SurveyBench {
     private static final int BUCKETS = 200;
     private static final int DISTRIBUTIONS = 50;
+    private static final int ACCOUNTS = 100;
+    private static final String SURVEYOR = "33333333-4444-4555-8666-777777777777";
     private static final int LATENCY_MILLIS = 50;
     private static final int PARALLEL = 8;
     private static final String ACCOUNT = "210987654321";
@@ -42,6 +47,45 @@ final class SurveyBench {
                     "survey of %d buckets and %d distributions: %d calls at %d ms, %d at once",
                     BUCKETS, DISTRIBUTIONS, standIn.calls(), LATENCY_MILLIS, PARALLEL);
             Bench.print("  %.1f s; the calls alone need %.1f s: ratio %.2f (bound 1.3)", took, bound, took / bound);
+        }
+    }
+
+    /** The same of a subscription of 100 storage accounts with an edge each. */
+    static void subscription() throws Exception {
+        Path file = Files.createTempFile("subscription", ".ndjson");
+        StampedSubscription.write(file, ACCOUNTS);
+        Path keys = Files.createTempDirectory("bench");
+        try (AzureStandIn standIn = AzureStandIn.start(
+                Files.readString(file),
+                "bench",
+                new Faults(LATENCY_MILLIS, 0, 0, 0, Set.of()),
+                0,
+                keys,
+                Clock.systemUTC())) {
+            AzureSettings settings = new AzureSettings(
+                    Optional.empty(),
+                    Optional.of(standIn.endpoint()),
+                    Optional.of(standIn.authority()),
+                    PARALLEL,
+                    1_000,
+                    Optional.empty(),
+                    Optional.of(new AzureSettings.SimulatedClient(SURVEYOR, "bench")));
+            long start = System.nanoTime();
+            try (Writer out = Files.newBufferedWriter(file)) {
+                ReadingLog log = new ReadingLog(out, Set.of(), (done, due) -> {});
+                try (AzureSurvey survey = new AzureSurvey(settings, log)) {
+                    log.header(survey.begin(file.toString(), "2026-11-24T00:00:00Z"));
+                    survey.run();
+                }
+            }
+            double took = (System.nanoTime() - start) / 1e9;
+            double bound = standIn.calls() * (LATENCY_MILLIS / 1e3) / PARALLEL;
+            Bench.print(
+                    "survey of %d storage accounts: %d calls at %d ms, %d at once",
+                    ACCOUNTS, standIn.calls(), LATENCY_MILLIS, PARALLEL);
+            Bench.print("  %.1f s; the calls alone need %.1f s: ratio %.2f (bound 1.3)", took, bound, took / bound);
+        } finally {
+            Files.deleteIfExists(file);
         }
     }
 

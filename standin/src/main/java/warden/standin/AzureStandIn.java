@@ -38,6 +38,10 @@ import warden.core.survey.SurveyReader;
 public final class AzureStandIn implements AutoCloseable {
     private static final int SEED = 4711;
 
+    static {
+        StandIn.setUpServers();
+    }
+
     private final SubscriptionApi api;
     private final Faults faults;
     private final HttpsServer server;

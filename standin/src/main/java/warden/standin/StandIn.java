@@ -42,6 +42,11 @@ public final class StandIn implements AutoCloseable {
     private static final int LONGEST_REQUEST_SECONDS = 20;
 
     static {
+        setUpServers();
+    }
+
+    /** Sets what the JDK's server reads once, when it is first used. */
+    static void setUpServers() {
         // Without this the JDK's server waits for the client's acknowledgement between an answer's head and its body,
         // which costs some 40 ms a call.
         System.setProperty("sun.net.httpserver.nodelay", "true");

@@ -4,6 +4,7 @@ import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Base64;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -39,13 +40,14 @@ import warden.core.survey.SurveyLine.Outcome;
 final class SubscriptionApi {
     private static final String DIRECTORY = "/graph";
 
-    private final List<SurveyLine> lines;
     private final String endpoint;
     private final Set<String> refused;
     private final BlobStore store;
     private final BlobApi blobApi;
     private final AzureAccount account;
     private final AccessRules rules;
+    /** Applications and principals by aspect and client id in lower case. */
+    private final Map<String, String> byClientId = new HashMap<>();
     /** What the survey says, by the call that reads it: the pages in order. */
     private final Map<String, List<SurveyLine>> byCall = new LinkedHashMap<>();
 
@@ -56,13 +58,19 @@ final class SubscriptionApi {
      */
     SubscriptionApi(Survey survey, List<SurveyLine> lines, String endpoint, Set<String> refused, Clock clock) {
         this.refused = refused;
-        this.lines = List.copyOf(lines);
         this.endpoint = endpoint;
         this.account = new AzureAccount(survey);
         this.rules = account.reach().rules();
         this.store = new BlobStore(clock);
         this.blobApi = new BlobApi(account, store, refused);
         for (SurveyLine line : lines) {
+            if (line.outcome() == Outcome.FOUND
+                    && (line.aspect().equals("application") || line.aspect().equals("service-principal"))) {
+                line.document()
+                        .text("appId")
+                        .ifPresent(id ->
+                                byClientId.putIfAbsent(line.aspect() + " " + id.toLowerCase(Locale.ROOT), line.body()));
+            }
             AzureCalls.of(line.aspect(), line.of())
                     .ifPresent(request -> byCall.computeIfAbsent(key(request, line.of()), key -> new ArrayList<>())
                             .add(line));
@@ -263,15 +271,7 @@ final class SubscriptionApi {
         if (path.equals("/v1.0/applications") || path.equals("/v1.0/servicePrincipals")) {
             String id = filter.replaceFirst("^appId eq '(.*)'$", "$1");
             String aspect = path.endsWith("applications") ? "application" : "service-principal";
-            String found = lines.stream()
-                    .filter(line -> line.aspect().equals(aspect) && line.outcome() == Outcome.FOUND)
-                    .filter(line -> line.document()
-                            .text("appId")
-                            .filter(id::equalsIgnoreCase)
-                            .isPresent())
-                    .map(SurveyLine::body)
-                    .limit(1)
-                    .collect(Collectors.joining());
+            String found = byClientId.getOrDefault(aspect + " " + id.toLowerCase(Locale.ROOT), "");
             return json("{\"value\":[" + found + "]}");
         }
         List<SurveyLine> lines = byCall.get(Interface.DIRECTORY + " " + ResourceId.key(path));
