@@ -43,18 +43,23 @@ final class AzurePipeline {
 
     static boolean isOne(Yaml root) {
         Map<String, Yaml> members = root.members();
-        boolean hasSteps = root.each("steps").stream().anyMatch(AzurePipeline::isStep);
-        boolean hasJobs = root.each("jobs").stream()
+        // Elsewhere jobs and stages stand by their names, not in a list.
+        boolean hasSteps = items(root, "steps").stream().anyMatch(AzurePipeline::isStep);
+        boolean hasJobs = items(root, "jobs").stream()
                 .anyMatch(job -> job.find("job").isPresent()
                         || job.find("deployment").isPresent()
                         || job.find("template").isPresent());
-        boolean hasStages = root.each("stages").stream()
+        boolean hasStages = items(root, "stages").stream()
                 .anyMatch(stage -> stage.find("stage").isPresent()
                         || stage.find("template").isPresent());
         return hasSteps
                 || hasJobs
                 || hasStages
                 || (members.containsKey("extends") && (members.containsKey("trigger") || members.containsKey("pool")));
+    }
+
+    private static List<Yaml> items(Yaml root, String part) {
+        return root.find(part).map(Yaml::items).orElse(List.of());
     }
 
     private static boolean isStep(Yaml step) {

@@ -304,6 +304,22 @@ class AzureCommandsTest {
     }
 
     @Test
+    void jobsThatStandByTheirNamesAreNotOfThatForge() {
+        Pipeline pipeline = parse(
+                "publish.yml",
+                "on: push",
+                "jobs:",
+                "  deployment:",
+                "    steps:",
+                "      - run: aws s3 rm s3://heron/a");
+        assertThat(pipeline.kind()).isEqualTo(Pipeline.Kind.GITHUB_WORKFLOW);
+        assertThat(pipeline.steps()).hasSize(1);
+        assertThat(parse("job.yml", "on: push", "jobs:", "  job:", "    steps:", "      - run: aws s3 rm s3://heron/a")
+                        .kind())
+                .isEqualTo(Pipeline.Kind.GITHUB_WORKFLOW);
+    }
+
+    @Test
     void bracketsWithoutEndTakeNoTime() {
         Pipeline nested = parse("deploy.ps1", "$x = " + "(".repeat(200_000) + " Get-Item");
         assertThat(nested.notUnderstood()).hasSize(1);

@@ -70,7 +70,12 @@ final class PipelineUploadsEverything implements PipelineCheck {
                         "$GITHUB_WORKSPACE",
                         "$CI_PROJECT_DIR",
                         "$WORKSPACE",
-                        "$CODEBUILD_SRC_DIR")
+                        "$CODEBUILD_SRC_DIR",
+                        "$(Build.SourcesDirectory)",
+                        "$(System.DefaultWorkingDirectory)",
+                        "${{ Build.SourcesDirectory }}",
+                        "${{ System.DefaultWorkingDirectory }}",
+                        "$BUILD_SOURCESDIRECTORY")
                 .contains(plain);
     }
 }
