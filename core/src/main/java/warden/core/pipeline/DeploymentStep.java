@@ -23,6 +23,12 @@ public record DeploymentStep(
         return operation instanceof Operation.Upload || operation instanceof Operation.Remove;
     }
 
+    /** True when the step deletes, or may delete, more than the one object that it names. */
+    public boolean deletesMany() {
+        return (operation instanceof Operation.Upload upload && upload.deletes())
+                || (operation instanceof Operation.Remove removal && removal.many());
+    }
+
     /** True unless the step works with the tools of another provider than this. */
     public boolean mayBeOf(String word) {
         return provider.isEmpty() || provider.equals(word);

@@ -86,6 +86,12 @@ public record Pipeline(
         return steps.stream().anyMatch(step -> step.operation() instanceof Operation.Invalidate);
     }
 
+    /** True when some step works with another provider's tools, and none is known to work with this one's. */
+    public boolean isOfOthersThan(String provider) {
+        return steps.stream().anyMatch(step -> !step.mayBeOf(provider))
+                && steps.stream().noneMatch(step -> step.provider().equals(provider));
+    }
+
     /** True for a path that names this pipeline's file, from wherever it is given. */
     public boolean isAt(String path) {
         return isAt(subject, path);

@@ -84,9 +84,7 @@ public final class Deployments implements warden.core.cloud.Deployments {
         if (named.isEmpty()) {
             pipeline.steps().forEach(step -> byRole(step).ifPresent(publisher -> named.addAll(publisher.sites())));
         }
-        boolean isOfOthers = pipeline.steps().stream().anyMatch(step -> !step.mayBeOf(AwsAspects.PROVIDER))
-                && pipeline.steps().stream().noneMatch(step -> step.provider().equals(AwsAspects.PROVIDER));
-        if (named.isEmpty() && !isOfOthers) {
+        if (named.isEmpty() && !pipeline.isOfOthersThan(AwsAspects.PROVIDER)) {
             cloud.sites().stream().filter(site -> mentions(pipeline, site)).forEach(named::add);
         }
         return List.copyOf(named);

@@ -83,9 +83,7 @@ public final class AzureDeployments implements Deployments {
                     .filter(each -> each.principal().equals(principal))
                     .forEach(each -> named.addAll(each.sites()))));
         }
-        boolean isOfOthers = pipeline.steps().stream().anyMatch(step -> !step.mayBeOf(provider()))
-                && pipeline.steps().stream().noneMatch(step -> step.provider().equals(provider()));
-        if (named.isEmpty() && !isOfOthers) {
+        if (named.isEmpty() && !pipeline.isOfOthersThan(provider())) {
             cloud.sites().stream()
                     .filter(site -> Stream.concat(
                                     site.hosts().stream(),

@@ -10,7 +10,6 @@ import warden.core.aws.audit.PipelineCheck;
 import warden.core.aws.storage.Bucket;
 import warden.core.checks.PipelineCards;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Operation;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
@@ -29,20 +28,15 @@ final class PipelineDeleteWithoutNet implements PipelineCheck {
         List<Finding> findings = new ArrayList<>();
         List<Verdict> open = new ArrayList<>();
         for (DeploymentStep step : subject.steps()) {
-            Optional<Bucket> bucket = deletes(step)
+            Optional<Bucket> bucket = step.deletesMany()
                     ? step.target()
                             .flatMap(target -> subject.deployments().bucketOf(subject.pipeline(), target.bucket()))
                     : Optional.empty();
             bucket.ifPresent(each -> judge(subject, step, each, findings, open));
         }
         return !findings.isEmpty() || open.isEmpty()
-                ? subject.verdictsUnless(subject.openBuckets(PipelineDeleteWithoutNet::deletes), findings, false)
+                ? subject.verdictsUnless(subject.openBuckets(DeploymentStep::deletesMany), findings, false)
                 : open;
-    }
-
-    private static boolean deletes(DeploymentStep step) {
-        return (step.operation() instanceof Operation.Upload upload && upload.deletes())
-                || (step.operation() instanceof Operation.Remove removal && removal.many());
     }
 
     private static void judge(

@@ -12,7 +12,6 @@ import warden.core.azure.account.Item;
 import warden.core.azure.audit.DeploymentCheck;
 import warden.core.checks.PipelineCards;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Operation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
@@ -35,16 +34,11 @@ final class PipelineDeleteWithoutNet implements DeploymentCheck {
         List<Need> open = new ArrayList<>();
         for (DeploymentStep step : subject.steps()) {
             Optional<Container> container =
-                    deletes(step) ? subject.deployments().storeOf(subject.pipeline(), step) : Optional.empty();
+                    step.deletesMany() ? subject.deployments().storeOf(subject.pipeline(), step) : Optional.empty();
             container.ifPresent(each -> judge(subject, step, each, findings, open));
         }
-        open.addAll(subject.deployments().openStores(subject.pipeline(), PipelineDeleteWithoutNet::deletes));
+        open.addAll(subject.deployments().openStores(subject.pipeline(), DeploymentStep::deletesMany));
         return subject.asked().verdictsUnless(open, findings, false);
-    }
-
-    private static boolean deletes(DeploymentStep step) {
-        return (step.operation() instanceof Operation.Upload upload && upload.deletes())
-                || (step.operation() instanceof Operation.Remove removal && removal.many());
     }
 
     private static void judge(
