@@ -110,7 +110,7 @@ final class StandInCommand implements Callable<Integer> {
             options.write(howToReach(standIn, secure));
             if (save != null) {
                 Path file = save;
-                Runtime.getRuntime().addShutdownHook(new Thread(() -> save(file, standIn)));
+                Runtime.getRuntime().addShutdownHook(new Thread(() -> save(file, standIn.state())));
             }
             Thread.currentThread().join();
         }
@@ -138,9 +138,17 @@ final class StandInCommand implements Callable<Integer> {
                     + " AZURE_TENANT_ID=simulated AZURE_CLIENT_ID=ID AZURE_CLIENT_SECRET=any \\\n"
                     + "            gentle-warden survey --provider azure --endpoint " + standIn.endpoint() + "\n"
                     + "  blobs     " + standIn.endpoint()
-                    + "/ACCOUNT/CONTAINER/NAME, with a token; purges and account keys at the"
-                    + " management API\n"
-                    + "  whatever else is asked ends in 501\n");
+                    + "/ACCOUNT/CONTAINER/NAME, with a token, a key (az storage account keys list) or a signed URL\n"
+                    + "  sites     by Host header: https on the same port, http on port " + standIn.plainPort() + "\n"
+                    + "            gentle-warden trace URL --observe --resolve HOST:443:127.0.0.1:"
+                    + standIn.endpoint().replaceFirst(".*:", "") + " --ca-file " + standIn.authority() + "\n"
+                    + "  state     curl --cacert " + standIn.authority() + " " + standIn.endpoint() + StandIn.STATE_PATH
+                    + "\n"
+                    + "  whatever else is asked, and whatever is not known for certain, ends in 501\n");
+            if (save != null) {
+                Path target = save;
+                Runtime.getRuntime().addShutdownHook(new Thread(() -> save(target, standIn.state())));
+            }
             Thread.currentThread().join();
         } catch (SurveyException unusable) {
             throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
@@ -166,9 +174,9 @@ final class StandInCommand implements Callable<Integer> {
         return folder;
     }
 
-    private void save(Path file, StandIn standIn) {
+    private void save(Path file, String state) {
         try {
-            TargetFile.write(file, standIn.state(), "--save");
+            TargetFile.write(file, state, "--save");
         } catch (InputException failed) {
             options.say("gentle-warden: " + failed.getMessage());
         }

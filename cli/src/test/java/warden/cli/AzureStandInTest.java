@@ -3,19 +3,13 @@ package warden.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
-import java.io.InputStream;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.security.KeyStore;
-import java.security.cert.CertificateFactory;
 import java.time.Clock;
 import java.util.Optional;
-import javax.net.ssl.SSLContext;
-import javax.net.ssl.TrustManagerFactory;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -46,18 +40,8 @@ class AzureStandInTest {
     void start() throws Exception {
         standIn = AzureStandIn.start(
                 DemoSurvey.quaysideText(), "survey.ndjson", Faults.none(), 0, folder, Clock.systemUTC());
-        KeyStore store = KeyStore.getInstance(KeyStore.getDefaultType());
-        store.load(null, null);
-        try (InputStream in = Files.newInputStream(standIn.authority())) {
-            store.setCertificateEntry(
-                    "a", CertificateFactory.getInstance("X.509").generateCertificate(in));
-        }
-        TrustManagerFactory managers = TrustManagerFactory.getInstance(TrustManagerFactory.getDefaultAlgorithm());
-        managers.init(store);
-        SSLContext context = SSLContext.getInstance("TLS");
-        context.init(null, managers.getTrustManagers(), null);
         http = HttpClient.newBuilder()
-                .sslContext(context)
+                .sslContext(Trust.in(standIn.authority()))
                 .version(HttpClient.Version.HTTP_1_1)
                 .build();
     }
@@ -185,11 +169,122 @@ class AzureStandInTest {
     void whatIsNotSimulatedIsSaidSo() throws Exception {
         assertThat(status(PUBLISHER, "PUT", "/harbourmenu/$web/a?comp=tags")).isEqualTo(501);
         assertThat(status(PUBLISHER, "PUT", "/harbourmenu/other?restype=container"))
+                .isEqualTo(403);
+        assertThat(status(CONTRIBUTOR, "PUT", "/quaysidewifi/exports?restype=container"))
+                .isEqualTo(409);
+        assertThat(status(CONTRIBUTOR, "PUT", "/quaysidewifi/other?restype=container"))
                 .isEqualTo(501);
         assertThat(status(CONTRIBUTOR, "POST", STORAGE + "quaysidewifi/regenerateKey?api-version=2025-08-01"))
                 .isEqualTo(501);
         assertThat(status(CONTRIBUTOR, "DELETE", STORAGE + "quaysidewifi?api-version=2025-08-01"))
                 .isEqualTo(501);
-        assertThat(send(to("/harbourmenu/$web/index.html")).statusCode()).isEqualTo(401);
+        // Whether strangers are refused with 403 or 409 there is not known.
+        assertThat(send(to("/harbourmenu/$web/index.html")).statusCode()).isEqualTo(501);
+        assertThat(send(to("/subscriptions")).statusCode()).isEqualTo(401);
+    }
+
+    @Test
+    void strangersWriteAndListNothing() throws Exception {
+        HttpResponse<String> put = send(to("/quaysidewifi/exports/x.txt")
+                .header("x-ms-blob-type", "BlockBlob")
+                .PUT(HttpRequest.BodyPublishers.ofString("x")));
+        assertThat(put.statusCode()).isEqualTo(401);
+        assertThat(put.body()).contains("<Code>NoAuthenticationInformation</Code>");
+        assertThat(send(to("/quaysidewifi/$web?restype=container&comp=list")).statusCode())
+                .isEqualTo(401);
+        // The demo's mistake: a container that is left open.
+        assertThat(send(to("/quaysidewifi/exports?restype=container&comp=list")).statusCode())
+                .isEqualTo(200);
+    }
+
+    @Test
+    void settingsOfABlobAreKept() throws Exception {
+        String page = "/harbourmenu/$web/new/page.html";
+        assertThat(status(PUBLISHER, "PUT", page)).isEqualTo(201);
+        assertThat(send(to(page + "?comp=properties")
+                                .header("Authorization", "Bearer " + token(PUBLISHER))
+                                .header("x-ms-blob-content-type", "text/plain")
+                                .header("x-ms-blob-cache-control", "max-age=60")
+                                .PUT(HttpRequest.BodyPublishers.noBody()))
+                        .statusCode())
+                .isEqualTo(200);
+        assertThat(send(to(page + "?comp=metadata")
+                                .header("Authorization", "Bearer " + token(PUBLISHER))
+                                .header("x-ms-meta-release", "42")
+                                .PUT(HttpRequest.BodyPublishers.noBody()))
+                        .statusCode())
+                .isEqualTo(200);
+        HttpResponse<String> read = call(PUBLISHER, "GET", page, "");
+        assertThat(read.body()).isEqualTo("page");
+        assertThat(read.headers().firstValue("Content-Type")).contains("text/plain");
+        assertThat(read.headers().firstValue("Cache-Control")).contains("max-age=60");
+        assertThat(read.headers().firstValue("x-ms-meta-release")).contains("42");
+        HttpResponse<String> stale = send(to(page).header("Authorization", "Bearer " + token(PUBLISHER))
+                .header("If-Match", "\"0xOLD\"")
+                .DELETE());
+        assertThat(stale.statusCode()).isEqualTo(412);
+        HttpResponse<String> damaged = send(to(page).header("Authorization", "Bearer " + token(PUBLISHER))
+                .header("x-ms-blob-type", "BlockBlob")
+                .header("Content-MD5", "AAAAAAAAAAAAAAAAAAAAAA==")
+                .PUT(HttpRequest.BodyPublishers.ofString("another page")));
+        assertThat(damaged.statusCode()).isEqualTo(400);
+        assertThat(call(PUBLISHER, "GET", page, "").body()).isEqualTo("page");
+    }
+
+    private HttpResponse<String> change(String client, String method, String path, String body) throws Exception {
+        return send(to(path + "?api-version=2025-08-01")
+                .header("Authorization", "Bearer " + token(client))
+                .header("Content-Type", "application/json")
+                .method(method, HttpRequest.BodyPublishers.ofString(body)));
+    }
+
+    @Test
+    void settingsAreChangedByThoseWhoMay() throws Exception {
+        String account = STORAGE + "quaysidewifi";
+        String newer = "{\"properties\":{\"minimumTlsVersion\":\"TLS1_2\"}}";
+        assertThat(change(PUBLISHER, "PATCH", account, newer).statusCode()).isEqualTo(403);
+        HttpResponse<String> patched = change(CONTRIBUTOR, "PATCH", account, newer);
+        assertThat(patched.statusCode()).as(patched.body()).isEqualTo(200);
+        assertThat(patched.body()).contains("\"TLS1_2\"", "\"supportsHttpsTrafficOnly\":true");
+        assertThat(change(CONTRIBUTOR, "GET", account, "").body()).contains("\"TLS1_2\"");
+        assertThat(standIn.state()).contains("\"TLS1_2\"");
+        assertThat(change(CONTRIBUTOR, "PATCH", STORAGE + "nosuch", newer).statusCode())
+                .isEqualTo(404);
+        assertThat(change(CONTRIBUTOR, "PATCH", account, "[]").statusCode()).isEqualTo(400);
+        assertThat(change(CONTRIBUTOR, "PUT", account, newer).statusCode()).isEqualTo(501);
+    }
+
+    /** Closing the container to strangers changes what they are answered. */
+    @Test
+    void aChangedSettingIsEnforced() throws Exception {
+        String list = "/quaysidewifi/exports?restype=container&comp=list";
+        assertThat(send(to(list)).statusCode()).isEqualTo(200);
+        HttpResponse<String> closed = change(
+                CONTRIBUTOR,
+                "PATCH",
+                STORAGE + "quaysidewifi/blobServices/default/containers/exports",
+                "{\"properties\":{\"publicAccess\":\"None\"}}");
+        assertThat(closed.statusCode()).as(closed.body()).isEqualTo(200);
+        assertThat(send(to(list)).statusCode()).isEqualTo(401);
+    }
+
+    @Test
+    void resourcesAreMadeAndDeleted() throws Exception {
+        String policy = STORAGE + "quaysidewifi/managementPolicies/default";
+        String rules = "{\"properties\":{\"policy\":{\"rules\":[]}}}";
+        assertThat(change(CONTRIBUTOR, "PUT", policy, rules).statusCode()).isEqualTo(201);
+        assertThat(change(CONTRIBUTOR, "GET", policy, "").body()).contains("\"rules\":[]");
+        assertThat(change(CONTRIBUTOR, "DELETE", policy, "").statusCode()).isEqualTo(200);
+        assertThat(change(CONTRIBUTOR, "GET", policy, "").statusCode()).isEqualTo(404);
+        assertThat(change(CONTRIBUTOR, "DELETE", policy, "").statusCode()).isEqualTo(204);
+        // A contributor hands out no roles.
+        assertThat(change(
+                                CONTRIBUTOR,
+                                "PUT",
+                                STORAGE + "quaysidewifi/providers/Microsoft.Authorization/roleAssignments/"
+                                        + "77777777-0000-4000-8000-000000000001",
+                                "{\"properties\":{}}")
+                        .statusCode())
+                .isEqualTo(403);
     }
 }

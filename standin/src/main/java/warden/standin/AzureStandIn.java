@@ -1,11 +1,14 @@
 package warden.standin;
 
 import com.sun.net.httpserver.HttpExchange;
+import com.sun.net.httpserver.HttpServer;
 import com.sun.net.httpserver.HttpsConfigurator;
 import com.sun.net.httpserver.HttpsServer;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.io.StringWriter;
+import java.io.UncheckedIOException;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.nio.charset.StandardCharsets;
@@ -18,25 +21,30 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
-import java.util.Set;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicLong;
 import warden.core.azure.survey.AzureAspects;
-import warden.core.document.JsonSpelling;
+import warden.core.document.Json;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyException;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
 import warden.core.survey.SurveyReader;
+import warden.core.survey.SurveyWriter;
 
 /**
- * A simulated subscription of the second provider as a server on loopback, over HTTPS only, since its clients send no token otherwise. It signs
- * in, answers what a survey reads, blobs that are put, read, listed and deleted, keys and purges, each call decided by the core, and refuses with 501
- * whatever else it is asked.
+ * A simulated subscription of the second provider as a server on loopback: its interfaces over HTTPS only, since its clients send no token otherwise, sites and signed URLs over
+ * plain HTTP too. It signs
+ * in, answers what a survey reads, blobs that are put, read, listed and deleted, keys, purges and changes of settings, each call decided by the core, serves sites, edges and
+ * storage by the host that is asked for, and refuses with 501 whatever else it is asked.
  */
 public final class AzureStandIn implements AutoCloseable {
     private static final int SEED = 4711;
+
+    /** The provider's own hosts, and where their paths begin here. */
+    private static final Map<String, String> SERVICES =
+            Map.of("management.azure.com", "", "graph.microsoft.com", "/graph", "login.microsoftonline.com", "");
 
     static {
         StandIn.setUpServers();
@@ -45,7 +53,8 @@ public final class AzureStandIn implements AutoCloseable {
     private final SubscriptionApi api;
     private final Faults faults;
     private final HttpsServer server;
-    private final EdgeCertificate certificate;
+    private final HttpServer plain;
+    private final ServerCertificates certificates;
     private final ExecutorService threads = Executors.newCachedThreadPool(AzureStandIn::daemon);
     private final Random random = new Random(SEED);
     private final AtomicLong calls = new AtomicLong();
@@ -53,13 +62,20 @@ public final class AzureStandIn implements AutoCloseable {
     private AzureStandIn(Survey survey, List<SurveyLine> lines, Faults faults, int port, Path folder, Clock clock)
             throws IOException {
         this.faults = faults;
-        this.certificate = EdgeCertificate.make(folder, Set.of("localhost"));
         this.server = HttpsServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), port), 256);
-        this.server.setHttpsConfigurator(new HttpsConfigurator(certificate.context()));
+        this.plain = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 256);
         this.api = new SubscriptionApi(survey, lines, endpoint(), faults.refused(), clock);
-        this.server.createContext("/", this::serve);
-        this.server.setExecutor(threads);
-        this.server.start();
+        this.certificates = ServerCertificates.make(
+                folder, host -> SERVICES.containsKey(host) || api.visits().hasCertificate(host));
+        this.server.setHttpsConfigurator(new HttpsConfigurator(certificates.context()));
+        start(server, true);
+        start(plain, false);
+    }
+
+    private void start(HttpServer each, boolean isSecure) {
+        each.createContext("/", exchange -> serve(exchange, isSecure));
+        each.setExecutor(threads);
+        each.start();
     }
 
     private static Thread daemon(Runnable work) {
@@ -97,7 +113,12 @@ public final class AzureStandIn implements AutoCloseable {
 
     /** Returns the file of the certificate authority to trust. */
     public Path authority() {
-        return certificate.file();
+        return certificates.authority();
+    }
+
+    /** Returns the port at which sites and signed URLs answer over plain HTTP. */
+    public int plainPort() {
+        return plain.getAddress().getPort();
     }
 
     /** Returns how many requests were answered so far. */
@@ -108,10 +129,11 @@ public final class AzureStandIn implements AutoCloseable {
     @Override
     public void close() {
         server.stop(0);
+        plain.stop(0);
         threads.shutdownNow();
     }
 
-    private void serve(HttpExchange exchange) throws IOException {
+    private void serve(HttpExchange exchange, boolean isSecure) throws IOException {
         calls.incrementAndGet();
         try (exchange) {
             byte[] body = exchange.getRequestBody().readAllBytes();
@@ -127,7 +149,7 @@ public final class AzureStandIn implements AutoCloseable {
             if (misfortune == Faults.Misfortune.RESET) {
                 return;
             }
-            Reply reply = misfortune == Faults.Misfortune.THROTTLE ? throttled() : answer(exchange, body);
+            Reply reply = misfortune == Faults.Misfortune.THROTTLE ? throttled() : answer(exchange, body, isSecure);
             send(exchange, reply, misfortune == Faults.Misfortune.TRUNCATE);
         } catch (InterruptedException stopping) {
             Thread.currentThread().interrupt();
@@ -140,24 +162,44 @@ public final class AzureStandIn implements AutoCloseable {
         return reply;
     }
 
-    private Reply answer(HttpExchange exchange, byte[] body) {
+    private Reply answer(HttpExchange exchange, byte[] body, boolean isSecure) {
         String target = exchange.getRequestURI().toString();
         int mark = target.indexOf('?');
-        String query = mark < 0 ? "" : target.substring(mark + 1);
-        String token = Optional.ofNullable(exchange.getRequestHeaders().getFirst("Authorization"))
+        Map<String, String> query = Call.form(mark < 0 ? "" : target.substring(mark + 1));
+        Optional<String> token = Optional.ofNullable(
+                        exchange.getRequestHeaders().getFirst("Authorization"))
                 .filter(value -> value.startsWith("Bearer "))
-                .map(value -> value.substring("Bearer ".length()))
-                .orElse("");
+                .map(value -> value.substring("Bearer ".length()));
+        String method = exchange.getRequestMethod();
+        String rawPath = exchange.getRequestURI().getRawPath();
+        String path = Call.unescaped(rawPath);
+        Map<String, String> headers = headers(exchange);
+        String host =
+                headers.getOrDefault("host", "").replaceFirst(":[0-9]+$", "").toLowerCase(Locale.ROOT);
+        boolean isLocal = host.equals("localhost") || host.matches("127(\\.[0-9]+){3}") || host.equals("[::1]");
+        Optional<String> service = Optional.ofNullable(SERVICES.get(host));
+        Optional<String> storage = api.storageAt(host);
+        boolean isOwn = service.isPresent() || isLocal && SubscriptionApi.isOwn(path);
         try {
-            return api.answer(
-                    exchange.getRequestMethod(),
-                    Call.unescaped(exchange.getRequestURI().getRawPath()),
-                    Call.form(query),
-                    headers(exchange),
-                    body,
-                    token);
+            if (isLocal && path.equals(StandIn.STATE_PATH)) {
+                return Reply.of(200, "application/x-ndjson", state());
+            }
+            if (isOwn) {
+                if (!isSecure) {
+                    throw new Refusal(403, "AuthenticationFailed", "This service is asked over HTTPS only");
+                }
+                return api.answer(method, service.orElse("") + path, query, body, token);
+            }
+            if (isLocal) {
+                return api.blobs(method, path, rawPath, query, headers, body, token, isSecure);
+            }
+            return storage.isPresent()
+                    ? api.blobs(method, "/" + storage.get() + path, rawPath, query, headers, body, token, isSecure)
+                    : api.visits().answer(method, host, rawPath, query, isSecure);
         } catch (Refusal refused) {
-            return refusal(refused.status(), refused.code(), String.valueOf(refused.getMessage()));
+            return isOwn
+                    ? refusal(refused.status(), refused.code(), String.valueOf(refused.getMessage()))
+                    : BlobApi.refusal(refused);
         } catch (RuntimeException bug) {
             return refusal(500, "InternalError", "The simulated subscription failed: " + bug);
         }
@@ -174,8 +216,7 @@ public final class AzureStandIn implements AutoCloseable {
         Reply reply = Reply.of(
                 status,
                 "application/json",
-                "{\"error\":{\"code\":" + JsonSpelling.quoted(code) + ",\"message\":" + JsonSpelling.quoted(message)
-                        + "}}");
+                Json.text(Json.object("error", Json.object("code", code, "message", message))));
         reply.headers().put("x-ms-error-code", code);
         return reply;
     }
@@ -190,14 +231,40 @@ public final class AzureStandIn implements AutoCloseable {
             exchange.sendResponseHeaders(reply.status(), -1);
             return;
         }
-        exchange.sendResponseHeaders(reply.status(), length == 0 ? -1 : length);
-        if (length > 0) {
+        boolean isEmpty = length == 0 || reply.status() == 304;
+        exchange.sendResponseHeaders(reply.status(), isEmpty ? -1 : length);
+        if (!isEmpty) {
             OutputStream out = exchange.getResponseBody();
             out.write(reply.body(), 0, truncated ? length / 2 : length);
             if (!truncated) {
                 out.close();
             }
         }
+    }
+
+    /**
+     * Returns a storage account's made-up key.
+     *
+     * @param account its name
+     * @throws java.util.NoSuchElementException when the survey shows no such account
+     */
+    public String accountKey(String account) {
+        return api.accountKey(account);
+    }
+
+    /** Returns the state as a survey's text. */
+    public String state() {
+        StringWriter text = new StringWriter();
+        SurveyWriter out = new SurveyWriter(text);
+        try {
+            out.header(api.state().header());
+            for (SurveyLine line : api.state().current()) {
+                out.reading(line);
+            }
+        } catch (IOException impossible) {
+            throw new UncheckedIOException(impossible);
+        }
+        return text.toString();
     }
 
     /** Returns the client ids that can sign in, with any secret. */

@@ -87,19 +87,30 @@ final class BlobSpelling {
         }
     }
 
-    /** A listing of blobs, one page of it. */
-    static String list(Map<String, BlobStore.Blob> blobs, String nextMarker) {
+    /**
+     * A listing of blobs, one page of it.
+     *
+     * @param blobs by name; absent for what stands for the blobs below a folder
+     */
+    static String list(Map<String, Optional<BlobStore.Blob>> blobs, boolean withMetadata, String nextMarker) {
         return document("EnumerationResults", out -> {
             out.writeStartElement("Blobs");
-            for (Map.Entry<String, BlobStore.Blob> entry : blobs.entrySet()) {
-                blob(out, entry.getKey(), entry.getValue());
+            for (Map.Entry<String, Optional<BlobStore.Blob>> entry : blobs.entrySet()) {
+                if (entry.getValue().isPresent()) {
+                    blob(out, entry.getKey(), entry.getValue().get(), withMetadata);
+                } else {
+                    out.writeStartElement("BlobPrefix");
+                    element(out, "Name", entry.getKey());
+                    out.writeEndElement();
+                }
             }
             out.writeEndElement();
             element(out, "NextMarker", nextMarker);
         });
     }
 
-    private static void blob(XMLStreamWriter out, String name, BlobStore.Blob blob) throws XMLStreamException {
+    private static void blob(XMLStreamWriter out, String name, BlobStore.Blob blob, boolean withMetadata)
+            throws XMLStreamException {
         out.writeStartElement("Blob");
         element(out, "Name", name);
         out.writeStartElement("Properties");
@@ -109,13 +120,29 @@ final class BlobSpelling {
                 DateTimeFormatter.RFC_1123_DATE_TIME.format(blob.modified().atOffset(ZoneOffset.UTC)));
         element(out, "Etag", blob.tag().replace("\"", ""));
         element(out, "Content-Length", Integer.toString(blob.content().length));
-        element(out, "Content-Type", blob.type());
-        element(out, "Content-Encoding", blob.encoding());
-        element(out, "Cache-Control", blob.cacheControl());
+        element(out, "Content-Type", blob.properties().type());
+        element(out, "Content-Encoding", blob.properties().encoding());
+        element(out, "Content-MD5", blob.properties().md5());
+        element(out, "Cache-Control", blob.properties().cacheControl());
         element(out, "BlobType", "BlockBlob");
         element(out, "AccessTier", "Hot");
         out.writeEndElement();
+        if (withMetadata) {
+            out.writeStartElement("Metadata");
+            for (Map.Entry<String, String> item : blob.metadata().entrySet()) {
+                element(out, item.getKey(), item.getValue());
+            }
+            out.writeEndElement();
+        }
         out.writeEndElement();
+    }
+
+    /** A refusal. */
+    static String error(String code, String message) {
+        return document("Error", out -> {
+            element(out, "Code", code);
+            element(out, "Message", message);
+        });
     }
 
     /** The official command fails on an answer without rules for other origins. */

@@ -15,13 +15,30 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicLong;
 import warden.core.azure.account.BlobList;
 import warden.core.azure.account.Container;
 
 /** What the containers of the simulated subscription hold: what the survey lists, with made-up contents, and what clients have put since. */
 final class BlobStore {
+    /**
+     * What a blob is served with; each empty where it is not set.
+     *
+     * @param md5 the content's checksum in base 64, as the client told it or as it was worked out for a blob put whole
+     */
+    record Properties(
+            String type, String cacheControl, String encoding, String language, String disposition, String md5) {
+        Properties withMd5(String other) {
+            return new Properties(type, cacheControl, encoding, language, disposition, other);
+        }
+    }
+
     /** One blob. */
-    record Blob(byte[] content, String type, String cacheControl, String encoding, Instant modified, String tag) {}
+    record Blob(byte[] content, Properties properties, Map<String, String> metadata, Instant modified, String tag) {
+        Blob with(Properties otherProperties, Map<String, String> otherMetadata) {
+            return new Blob(content, otherProperties, otherMetadata, modified, tag);
+        }
+    }
 
     private final Clock clock;
     private final Map<String, TreeMap<String, Blob>> containers = new ConcurrentHashMap<>();
@@ -29,6 +46,7 @@ final class BlobStore {
     private final Map<String, byte[]> blocks = new ConcurrentHashMap<>();
 
     private final Set<String> touched = ConcurrentHashMap.newKeySet();
+    private final AtomicLong changes = new AtomicLong();
 
     BlobStore(Clock clock) {
         this.clock = clock;
@@ -54,11 +72,16 @@ final class BlobStore {
         }
         return new Blob(
                 content,
-                blob.contentType().orElse("application/octet-stream"),
-                blob.cacheControl().orElse(""),
-                blob.text("contentEncoding").orElse(""),
+                new Properties(
+                        blob.contentType().orElse("application/octet-stream"),
+                        blob.cacheControl().orElse(""),
+                        blob.text("contentEncoding").orElse(""),
+                        "",
+                        "",
+                        ""),
+                Map.of(),
                 instant(blob.text("lastModified").orElse("")),
-                tag(content));
+                tag(content, ""));
     }
 
     private static Instant instant(String text) {
@@ -69,13 +92,25 @@ final class BlobStore {
         }
     }
 
-    private static String tag(byte[] content) {
+    private static String tag(byte[] content, String salt) {
         try {
-            byte[] digest = MessageDigest.getInstance("SHA-256").digest(content);
+            MessageDigest hash = MessageDigest.getInstance("SHA-256");
+            hash.update(salt.getBytes(StandardCharsets.UTF_8));
+            byte[] digest = hash.digest(content);
             return "\"0x" + HexFormat.of().withUpperCase().formatHex(digest, 0, 8) + "\"";
         } catch (NoSuchAlgorithmException impossible) {
             throw new IllegalStateException(impossible);
         }
+    }
+
+    /** Returns how often something was changed. */
+    long changes() {
+        return changes.get();
+    }
+
+    /** Returns the ids of the containers in which a client has put or deleted something. */
+    Set<String> touched() {
+        return Set.copyOf(touched);
     }
 
     /** True when a client has put or deleted something there. */
@@ -91,23 +126,40 @@ final class BlobStore {
         return Optional.ofNullable(of(container).get(name));
     }
 
-    synchronized Blob put(
-            Container container, String name, byte[] content, String type, String cache, String encoding) {
+    /** Returns a blob that was not put yet. */
+    Blob blob(byte[] content, Properties properties, Map<String, String> metadata) {
+        return new Blob(content, properties, metadata, clock.instant(), "");
+    }
+
+    /** Puts a blob, which is another than before even where it holds the same. */
+    synchronized Blob put(Container container, String name, Blob given) {
+        Properties properties = given.properties();
         Blob blob = new Blob(
-                content,
-                type.isEmpty() ? "application/octet-stream" : type,
-                cache,
-                encoding,
+                given.content(),
+                properties.type().isEmpty()
+                        ? new Properties(
+                                "application/octet-stream",
+                                properties.cacheControl(),
+                                properties.encoding(),
+                                properties.language(),
+                                properties.disposition(),
+                                properties.md5())
+                        : properties,
+                Map.copyOf(given.metadata()),
                 clock.instant(),
-                tag(content));
+                tag(given.content(), String.valueOf(changes.incrementAndGet())));
         touched.add(container.id());
         of(container).put(name, blob);
         return blob;
     }
 
     synchronized boolean delete(Container container, String name) {
-        touched.add(container.id());
-        return of(container).remove(name) != null;
+        boolean wasThere = of(container).remove(name) != null;
+        if (wasThere) {
+            touched.add(container.id());
+            changes.incrementAndGet();
+        }
+        return wasThere;
     }
 
     void putBlock(Container container, String name, String block, byte[] content) {

@@ -16,6 +16,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.Set;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicLong;
@@ -70,7 +71,7 @@ public final class StandIn implements AutoCloseable {
     private final Random random = new Random(SEED);
     private final AtomicLong calls = new AtomicLong();
     private @Nullable HttpsServer secure;
-    private @Nullable EdgeCertificate certificate;
+    private @Nullable ServerCertificates certificates;
 
     private StandIn(CloudState state, Faults faults, int port, Clock clock) throws IOException {
         this.state = state;
@@ -123,16 +124,17 @@ public final class StandIn implements AutoCloseable {
      * @return the port
      */
     public int startTls(Path folder, int port) throws IOException {
-        certificate = EdgeCertificate.make(folder, EdgeCertificate.hosts(state.cloud()));
+        Set<String> hosts = EdgeHosts.of(state.cloud());
+        certificates = ServerCertificates.make(folder, hosts::contains);
         secure = HttpsServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), port), 256);
-        secure.setHttpsConfigurator(new HttpsConfigurator(certificate.context()));
+        secure.setHttpsConfigurator(new HttpsConfigurator(certificates.context()));
         start(secure, true);
         return secure.getAddress().getPort();
     }
 
     /** Returns the file of the certificate authority to trust; absent before {@link #startTls}. */
     public Optional<Path> authority() {
-        return Optional.ofNullable(certificate).map(EdgeCertificate::file);
+        return Optional.ofNullable(certificates).map(ServerCertificates::authority);
     }
 
     /** Returns the address of the API endpoint. */

@@ -2,10 +2,7 @@ package warden.standin;
 
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
-import java.util.ArrayList;
 import java.util.Base64;
-import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -13,17 +10,14 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import warden.core.access.Decision;
-import warden.core.azure.access.AccessRules;
 import warden.core.azure.access.Actions;
 import warden.core.azure.access.Caller;
-import warden.core.azure.access.RequestContext;
 import warden.core.azure.account.ResourceId;
+import warden.core.azure.account.StorageAccount;
 import warden.core.azure.site.AzureAccount;
 import warden.core.azure.survey.AzureAspects;
-import warden.core.azure.survey.AzureCalls;
 import warden.core.azure.survey.AzureCalls.Interface;
-import warden.core.azure.survey.AzureCalls.Request;
+import warden.core.document.Json;
 import warden.core.document.JsonEdit;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonSpelling;
@@ -37,19 +31,14 @@ import warden.core.survey.SurveyLine.Outcome;
  * <p>Source: Azure REST API reference; Microsoft Graph REST API v1.0; Microsoft identity platform, "OAuth 2.0 client credentials flow"; Blob
  * service REST API, "List Blobs".
  */
-final class SubscriptionApi {
+final class SubscriptionApi implements BlobApi.Surveyed {
     private static final String DIRECTORY = "/graph";
 
     private final String endpoint;
-    private final Set<String> refused;
-    private final BlobStore store;
+    private final SubscriptionState state;
+    private final SiteVisits visits;
     private final BlobApi blobApi;
-    private final AzureAccount account;
-    private final AccessRules rules;
-    /** Applications and principals by aspect and client id in lower case. */
-    private final Map<String, String> byClientId = new HashMap<>();
-    /** What the survey says, by the call that reads it: the pages in order. */
-    private final Map<String, List<SurveyLine>> byCall = new LinkedHashMap<>();
+    private final ResourceWrites writes;
 
     /**
      * Makes ready.
@@ -57,74 +46,116 @@ final class SubscriptionApi {
      * @param refused permissions, in lower case, that nobody has
      */
     SubscriptionApi(Survey survey, List<SurveyLine> lines, String endpoint, Set<String> refused, Clock clock) {
-        this.refused = refused;
         this.endpoint = endpoint;
-        this.account = new AzureAccount(survey);
-        this.rules = account.reach().rules();
-        this.store = new BlobStore(clock);
-        this.blobApi = new BlobApi(account, store, refused);
-        for (SurveyLine line : lines) {
-            if (line.outcome() == Outcome.FOUND
-                    && (line.aspect().equals("application") || line.aspect().equals("service-principal"))) {
-                line.document()
-                        .text("appId")
-                        .ifPresent(id ->
-                                byClientId.putIfAbsent(line.aspect() + " " + id.toLowerCase(Locale.ROOT), line.body()));
-            }
-            AzureCalls.of(line.aspect(), line.of())
-                    .ifPresent(request -> byCall.computeIfAbsent(key(request, line.of()), key -> new ArrayList<>())
-                            .add(line));
-        }
+        this.state = new SubscriptionState(survey, lines, refused, clock);
+        this.blobApi = new BlobApi(state, this, clock);
+        this.visits = new SiteVisits(state, clock);
+        this.writes = new ResourceWrites(state);
     }
 
-    private static String key(Request request, String of) {
-        String account = request.asked() == Interface.BLOBS
-                ? ResourceId.accountIn(of).map(ResourceId::name).orElse("")
-                : "";
-        boolean isAtScope = request.query().contains("atScope()");
-        return request.asked() + " " + account + ResourceId.key(request.path()) + (isAtScope ? "?atScope()" : "");
+    private AzureAccount account() {
+        return state.view().account();
+    }
+
+    private Permits permits() {
+        return state.view().permits();
+    }
+
+    /** Returns the subscription as it is now. */
+    SubscriptionState state() {
+        return state;
     }
 
     List<String> clients() {
-        return account.reach().principals().all().stream()
+        return account().reach().principals().all().stream()
                 .flatMap(principal -> principal.clientId().stream())
                 .toList();
     }
 
-    Reply answer(
+    /** The sites and their storage, as visitors get them. */
+    SiteVisits visits() {
+        return visits;
+    }
+
+    /**
+     * Answers a call of the blob service.
+     *
+     * @param path the account, the container and the blob
+     */
+    Reply blobs(
             String method,
             String path,
+            String rawPath,
             Map<String, String> query,
             Map<String, String> headers,
             byte[] body,
-            String token) {
+            Optional<String> token,
+            boolean isSecure) {
+        BlobApi.Request request = new BlobApi.Request(
+                method, path, rawPath, query, headers, body, token.map(SubscriptionApi::caller), isSecure);
+        boolean visits = request.isUnsigned()
+                && (method.equals("GET") || method.equals("HEAD"))
+                && !query.containsKey("comp")
+                && !query.containsKey("restype");
+        String[] parts = path.split("/", 3);
+        Optional<String> host = account().subscription().accounts().stream()
+                .filter(each -> parts.length > 1 && each.name().equals(parts[1]))
+                .flatMap(each -> each.blobHosts().stream())
+                .findFirst();
+        return visits && host.isPresent()
+                ? this.visits.answer(method, host.get(), rawPath.substring(parts[1].length() + 1), query, isSecure)
+                : blobApi.answer(request);
+    }
+
+    String accountKey(String name) {
+        return account().subscription().accounts().stream()
+                .filter(each -> each.name().equals(name))
+                .map(each -> AccountKeys.of(each.id()))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    /** Returns the account whose blob endpoint has a host; absent for other hosts. */
+    Optional<String> storageAt(String host) {
+        return account().subscription().accounts().stream()
+                .filter(each -> each.blobHosts().contains(host))
+                .map(StorageAccount::name)
+                .findFirst();
+    }
+
+    /** Answers a call of the sign-in service, the management API or the directory. */
+    Reply answer(String method, String path, Map<String, String> query, byte[] body, Optional<String> token) {
         if (path.endsWith("/.well-known/openid-configuration")) {
             return discovery(path.replaceFirst("(/v2\\.0)?/\\.well-known/openid-configuration$", ""));
         }
         if (path.endsWith("/oauth2/v2.0/token") || path.endsWith("/oauth2/token")) {
             return signIn(path, Call.form(new String(body, StandardCharsets.UTF_8)));
         }
-        Caller caller = caller(token);
-        boolean isManagement =
-                path.startsWith("/subscriptions") || path.startsWith("/providers/") || path.equals("/tenants");
-        if (!isManagement && !path.startsWith(DIRECTORY + "/")) {
-            return blobs(caller, new BlobApi.Request(method, path, query, headers, body, caller));
-        }
+        Caller caller = caller(token.orElse(""));
+        boolean isManagement = isManagement(path);
         if (method.equals("POST") && isManagement) {
             return commanded(caller, path);
+        }
+        if (isManagement && (method.equals("PUT") || method.equals("PATCH") || method.equals("DELETE"))) {
+            return writes.answer(caller, method, path, body);
         }
         if (!method.equals("GET")) {
             throw notSimulated(method, path);
         }
         if (path.equals("/tenants")) {
-            return json("{\"value\":[{\"id\":\"/tenants/simulated\",\"tenantId\":"
-                    + JsonSpelling.quoted(account.subscription().tenant().orElse("simulated")) + "}]}");
+            return json(Json.text(Json.object(
+                    "value",
+                    List.of(Json.object(
+                            "id",
+                            "/tenants/simulated",
+                            "tenantId",
+                            account().subscription().tenant().orElse("simulated"))))));
         }
         if (path.endsWith("/operationresults/purged")) {
             return json("{}");
         }
         if (path.equals("/subscriptions")) {
-            return json("{\"value\":[" + subscription() + "]}");
+            return json(Json.text(Json.object("value", List.of(subscription()))));
         }
         if (path.startsWith(DIRECTORY + "/")) {
             return directory(path.substring(DIRECTORY.length()), query);
@@ -133,16 +164,31 @@ final class SubscriptionApi {
     }
 
     /** The subscription as the survey shows it; some clients fail where a member is missing. */
-    private String subscription() {
-        Map<String, String> members = new LinkedHashMap<>();
-        members.put("id", account.subscription().id());
-        members.put("subscriptionId", account.number());
-        members.put("tenantId", account.subscription().tenant().orElse("simulated"));
-        members.put("displayName", "simulated");
-        members.put("state", "Enabled");
-        return members.entrySet().stream()
-                .map(member -> JsonSpelling.quoted(member.getKey()) + ":" + JsonSpelling.quoted(member.getValue()))
-                .collect(Collectors.joining(",", "{", "}"));
+    private Map<String, Object> subscription() {
+        return Json.object(
+                "id",
+                account().subscription().id(),
+                "subscriptionId",
+                account().number(),
+                "tenantId",
+                account().subscription().tenant().orElse("simulated"),
+                "displayName",
+                "simulated",
+                "state",
+                "Enabled");
+    }
+
+    /** True for a path of the management API. */
+    static boolean isManagement(String path) {
+        return path.startsWith("/subscriptions") || path.startsWith("/providers/") || path.equals("/tenants");
+    }
+
+    /** True for a path of the sign-in service, the management API or the directory. */
+    static boolean isOwn(String path) {
+        return isManagement(path)
+                || path.startsWith(DIRECTORY + "/")
+                || path.contains("/oauth2/")
+                || path.contains("/.well-known/");
     }
 
     private static Refusal notSimulated(String method, String path) {
@@ -153,25 +199,39 @@ final class SubscriptionApi {
 
     private Reply discovery(String tenant) {
         String base = endpoint + tenant;
-        return json("{\"issuer\":" + JsonSpelling.quoted(base + "/v2.0") + ",\"authorization_endpoint\":"
-                + JsonSpelling.quoted(base + "/oauth2/v2.0/authorize") + ",\"token_endpoint\":"
-                + JsonSpelling.quoted(base + "/oauth2/v2.0/token") + ",\"jwks_uri\":"
-                + JsonSpelling.quoted(base + "/discovery/v2.0/keys") + "}");
+        return json(Json.text(Json.object(
+                "issuer",
+                base + "/v2.0",
+                "authorization_endpoint",
+                base + "/oauth2/v2.0/authorize",
+                "token_endpoint",
+                base + "/oauth2/v2.0/token",
+                "jwks_uri",
+                base + "/discovery/v2.0/keys")));
     }
 
     private Reply signIn(String path, Map<String, String> form) {
         String client = form.getOrDefault("client_id", "");
-        Optional<String> principal = account.reach().principals().named(client).map(each -> each.objectId());
+        Optional<String> principal =
+                account().reach().principals().named(client).map(each -> each.objectId());
         if (principal.isEmpty()) {
             throw new Refusal(400, "unauthorized_client", "The survey shows no application " + client);
         }
         String tenant = path.substring(1).replaceFirst("/.*", "");
-        String claims = "{\"oid\":" + JsonSpelling.quoted(principal.get()) + ",\"tid\":" + JsonSpelling.quoted(tenant)
-                + ",\"appid\":" + JsonSpelling.quoted(client) + ",\"idtyp\":\"app\",\"aud\":"
-                + JsonSpelling.quoted(form.getOrDefault("scope", "")) + "}";
+        String claims = Json.text(Json.object(
+                "oid",
+                principal.get(),
+                "tid",
+                tenant,
+                "appid",
+                client,
+                "idtyp",
+                "app",
+                "aud",
+                form.getOrDefault("scope", "")));
         String token = encoded("{\"alg\":\"none\",\"typ\":\"JWT\"}") + "." + encoded(claims) + ".simulated";
-        return json("{\"token_type\":\"Bearer\",\"expires_in\":3600,\"ext_expires_in\":3600,\"access_token\":"
-                + JsonSpelling.quoted(token) + "}");
+        return json(Json.text(Json.object(
+                "token_type", "Bearer", "expires_in", 3600, "ext_expires_in", 3600, "access_token", token)));
     }
 
     private static String encoded(String text) {
@@ -199,24 +259,17 @@ final class SubscriptionApi {
     private Reply management(Caller caller, String path, Map<String, String> query) {
         boolean isAtScope = query.getOrDefault("$filter", "").equals("atScope()");
         List<SurveyLine> lines =
-                byCall.get(Interface.MANAGEMENT + " " + ResourceId.key(path) + (isAtScope ? "?atScope()" : ""));
-        if (lines == null) {
-            throw new Refusal(404, "ResourceNotFound", "The survey says nothing of " + path);
+                state.view().pages(Interface.MANAGEMENT, ResourceId.key(path) + (isAtScope ? "?atScope()" : ""));
+        if (lines.isEmpty()) {
+            SubscriptionState.Found found = state.find(path).stream()
+                    .findFirst()
+                    .orElseThrow(() -> new Refusal(404, "ResourceNotFound", "The survey says nothing of " + path));
+            permits().demand(caller, AzureAspects.TABLE.permission(state.line(found.line())), path);
+            return json(JsonSpelling.of(found.document()));
         }
         SurveyLine first = lines.get(0);
-        demand(caller, AzureAspects.TABLE.permission(first), path);
+        permits().demand(caller, AzureAspects.TABLE.permission(first), path);
         return page(lines, path, query);
-    }
-
-    private void demand(Caller caller, String permission, String resource) {
-        Decision decision = rules.decide(caller, permission, resource, RequestContext.PLAIN, false);
-        if (decision.outcome() != Decision.Outcome.ALLOW || refused.contains(permission.toLowerCase(Locale.ROOT))) {
-            throw new Refusal(
-                    403,
-                    "AuthorizationFailed",
-                    "The client does not have authorization to perform action '" + permission + "' over scope '"
-                            + resource + "'");
-        }
     }
 
     private Reply page(List<SurveyLine> lines, String path, Map<String, String> query) {
@@ -257,7 +310,7 @@ final class SubscriptionApi {
     }
 
     private static int number(@Nullable String text) {
-        return text == null ? 0 : text.matches("[0-9]{1,6}") ? Integer.parseInt(text) : -1;
+        return text == null || text.isEmpty() ? 0 : text.matches("[0-9]{1,6}") ? Integer.parseInt(text) : -1;
     }
 
     private static String code(SurveyLine line) {
@@ -271,15 +324,14 @@ final class SubscriptionApi {
         if (path.equals("/v1.0/applications") || path.equals("/v1.0/servicePrincipals")) {
             String id = filter.replaceFirst("^appId eq '(.*)'$", "$1");
             String aspect = path.endsWith("applications") ? "application" : "service-principal";
-            String found = byClientId.getOrDefault(aspect + " " + id.toLowerCase(Locale.ROOT), "");
-            return json("{\"value\":[" + found + "]}");
+            String found = state.view().byClientId().getOrDefault(aspect + " " + id.toLowerCase(Locale.ROOT), "");
+            return json(Json.text(Json.object("value", found.isEmpty() ? List.of() : List.of(new Json.Raw(found)))));
         }
-        List<SurveyLine> lines = byCall.get(Interface.DIRECTORY + " " + ResourceId.key(path));
-        if (lines != null
-                && refused.contains(AzureAspects.TABLE.permission(lines.get(0)).toLowerCase(Locale.ROOT))) {
+        List<SurveyLine> lines = state.view().pages(Interface.DIRECTORY, ResourceId.key(path));
+        if (!lines.isEmpty() && permits().isRefused(AzureAspects.TABLE.permission(lines.get(0)))) {
             throw new Refusal(403, "Authorization_RequestDenied", "Insufficient privileges to complete the operation.");
         }
-        if (lines == null) {
+        if (lines.isEmpty()) {
             throw new Refusal(404, "Request_ResourceNotFound", "The survey says nothing of " + path);
         }
         return page(lines, DIRECTORY + path, query);
@@ -290,86 +342,55 @@ final class SubscriptionApi {
         String lower = path.toLowerCase(Locale.ROOT);
         if (lower.endsWith("/listkeys")) {
             String storage = path.substring(0, path.length() - "/listKeys".length());
-            demand(caller, Actions.LIST_KEYS, storage);
-            return json("{\"keys\":[{\"keyName\":\"key1\",\"value\":\"" + encoded("made up: " + storage) + "\","
-                    + "\"permissions\":\"FULL\"}]}");
+            permits().demand(caller, Actions.LIST_KEYS, storage);
+            return json(Json.text(Json.object(
+                    "keys",
+                    List.of(Json.object("keyName", "key1", "value", AccountKeys.of(storage), "permissions", "FULL")))));
         }
         boolean isFrontDoor = lower.contains("/afdendpoints/");
         if (lower.endsWith("/purge") && lower.contains("/providers/microsoft.cdn/profiles/")) {
             String endpointId = path.substring(0, path.length() - "/purge".length());
-            demand(caller, isFrontDoor ? Actions.PURGE_FRONT_DOOR : Actions.PURGE_CLASSIC, endpointId);
-            if (account.edge(endpointId).isEmpty()) {
+            permits().demand(caller, isFrontDoor ? Actions.PURGE_FRONT_DOOR : Actions.PURGE_CLASSIC, endpointId);
+            if (account().edge(endpointId).isEmpty()) {
                 throw new Refusal(404, "ResourceNotFound", "The survey shows no endpoint " + endpointId);
             }
             Reply reply = Reply.empty(202);
             // The official command looks for it whatever the answer holds.
             reply.headers().put("Content-Type", "application/json");
-            reply.headers().put("Location", endpoint + account.subscription().id() + "/operationresults/purged");
+            reply.headers().put("Location", endpoint + account().subscription().id() + "/operationresults/purged");
             return reply;
         }
         throw notSimulated("POST", path);
     }
 
-    private Reply blobs(Caller caller, BlobApi.Request request) {
-        String path = request.path();
-        Map<String, String> query = request.query();
-        String[] parts = path.split("/", -1);
-        String name = parts.length > 1 ? parts[1] : "";
-        boolean reads = request.method().equals("GET");
-        boolean lists = reads
-                && parts.length == 3
-                && "list".equals(query.get("comp"))
-                && "container".equals(query.get("restype"))
-                && !query.containsKey("prefix")
-                && account.subscription().accounts().stream()
-                        .filter(each -> each.name().equals(name))
-                        .noneMatch(each -> store.isTouched(each.container(parts[2])));
-        boolean asksService = reads
-                && query.getOrDefault("restype", "").equals("service")
-                && query.getOrDefault("comp", "").equals("properties");
-        if (!lists && !asksService) {
-            return blobApi.answer(request);
+    @Override
+    public Reply listing(String storage, String container, String marker) {
+        List<SurveyLine> lines = state.view().pages(Interface.BLOBS, storage + "/" + container);
+        if (lines.isEmpty()) {
+            throw new Refusal(404, "ContainerNotFound", "The survey says nothing of it");
         }
-        // What the caller may not see is refused before it is said whether it is there.
-        String storage = account.subscription().accounts().stream()
-                .filter(each -> each.name().equals(name))
-                .map(each -> each.id())
-                .findFirst()
-                .orElseThrow(() -> new Refusal(404, "ResourceNotFound", "The survey shows no account " + name));
-        if (lists) {
-            demandListing(caller, ResourceId.container(storage, parts[2]));
-        } else {
-            demand(caller, AzureAspects.TABLE.permission("static-website"), storage);
+        SurveyLine line = shown(lines.get(Math.max(0, Math.min(number(marker), lines.size() - 1))));
+        int next = lines.indexOf(line) + 1;
+        return Reply.xml(200, BlobSpelling.list(line.document(), next < lines.size() ? String.valueOf(next) : ""));
+    }
+
+    @Override
+    public Reply service(String storage) {
+        List<SurveyLine> lines = state.view().pages(Interface.BLOBS, storage + "/");
+        if (lines.isEmpty()) {
+            throw new Refusal(404, "ResourceNotFound", "The survey says nothing of it");
         }
-        List<SurveyLine> lines = byCall.get(Interface.BLOBS + " " + name + (lists ? "/" + parts[2] : "/"));
-        if (lines == null) {
-            throw new Refusal(404, lists ? "ContainerNotFound" : "ResourceNotFound", "The survey says nothing of it");
-        }
-        SurveyLine line = lines.get(Math.min(number(query.get("marker")), lines.size() - 1));
+        return Reply.xml(200, BlobSpelling.service(shown(lines.get(0)).document()));
+    }
+
+    private static SurveyLine shown(SurveyLine line) {
         if (line.outcome() != Outcome.FOUND) {
             throw new Refusal(
                     line.outcome() == Outcome.ABSENT ? 404 : 403,
                     line.outcome() == Outcome.ABSENT ? line.body() : code(line),
                     "The survey does not show it");
         }
-        int next = lines.indexOf(line) + 1;
-        return Reply.xml(
-                200,
-                lists
-                        ? BlobSpelling.list(line.document(), next < lines.size() ? String.valueOf(next) : "")
-                        : BlobSpelling.service(line.document()));
-    }
-
-    private void demandListing(Caller caller, String container) {
-        Decision decision =
-                rules.decide(caller, AzureAspects.READ_BLOBS, container, RequestContext.PLAIN.listing(), false);
-        if (decision.outcome() != Decision.Outcome.ALLOW
-                || refused.contains(AzureAspects.READ_BLOBS.toLowerCase(Locale.ROOT))) {
-            throw new Refusal(
-                    403,
-                    "AuthorizationPermissionMismatch",
-                    "This request is not authorized to perform this operation using this permission.");
-        }
+        return line;
     }
 
     private static Reply json(String body) {

@@ -7,11 +7,19 @@ import static warden.standin.Wire.WWW;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.net.InetAddress;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.security.KeyStore;
 import java.security.cert.CertificateFactory;
 import java.security.cert.X509Certificate;
+import java.util.List;
 import java.util.Set;
+import javax.net.ssl.SNIHostName;
+import javax.net.ssl.SSLContext;
+import javax.net.ssl.SSLParameters;
+import javax.net.ssl.SSLSocket;
+import javax.net.ssl.TrustManagerFactory;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -128,14 +136,34 @@ class StandInTest {
     void makesACertificateForTheHostsThatHaveOne() throws Exception {
         try (StandIn standIn = Wire.start(Wire.demo(), Faults.none())) {
             assertThat(standIn.authority()).isEmpty();
-            assertThat(standIn.startTls(folder, 0)).isPositive();
-            try (InputStream in = Files.newInputStream(standIn.authority().orElseThrow())) {
-                X509Certificate certificate = (X509Certificate)
-                        CertificateFactory.getInstance("X.509").generateCertificate(in);
-                assertThat(certificate.getSubjectAlternativeNames().toString())
-                        .contains("www.heronferry.example")
-                        .doesNotContain("crew.heronferry.example");
-            }
+            int port = standIn.startTls(folder, 0);
+            Path authority = standIn.authority().orElseThrow();
+            assertThat(shown(port, authority, "www.heronferry.example")).contains("www.heronferry.example");
+            assertThat(shown(port, authority, "crew.heronferry.example")).contains("localhost");
+            assertThat(shown(port, authority, "www.elsewhere.example")).contains("localhost");
+        }
+    }
+
+    /** Returns the names of the certificate that a host shows, which the authority must have signed. */
+    private static String shown(int port, Path authority, String host) throws Exception {
+        KeyStore trusted = KeyStore.getInstance(KeyStore.getDefaultType());
+        trusted.load(null, null);
+        try (InputStream in = Files.newInputStream(authority)) {
+            trusted.setCertificateEntry(
+                    "authority", CertificateFactory.getInstance("X.509").generateCertificate(in));
+        }
+        TrustManagerFactory managers = TrustManagerFactory.getInstance(TrustManagerFactory.getDefaultAlgorithm());
+        managers.init(trusted);
+        SSLContext context = SSLContext.getInstance("TLS");
+        context.init(null, managers.getTrustManagers(), null);
+        try (SSLSocket socket =
+                (SSLSocket) context.getSocketFactory().createSocket(InetAddress.getLoopbackAddress(), port)) {
+            SSLParameters parameters = socket.getSSLParameters();
+            parameters.setServerNames(List.of(new SNIHostName(host)));
+            socket.setSSLParameters(parameters);
+            socket.startHandshake();
+            X509Certificate certificate = (X509Certificate) socket.getSession().getPeerCertificates()[0];
+            return certificate.getSubjectAlternativeNames().toString();
         }
     }
 

@@ -1,10 +1,15 @@
 package warden.core.survey;
 
+import java.util.Optional;
+
 /**
  * Where a fact stands: a line of a file (counted from 1), the aspect and subject of the reading there, the JSON Pointer
  * within the document, and a short quotation. For a policy the pointer starts at the policy's own root.
+ *
+ * @param from the description that says so; absent for what an account was asked
  */
-public record Citation(String file, int line, String aspect, String subject, String path, String quote) {
+public record Citation(
+        String file, int line, String aspect, String subject, String path, String quote, Optional<Place> from) {
     private static final int LONGEST_QUOTE = 200;
 
     public Citation {
@@ -18,8 +23,23 @@ public record Citation(String file, int line, String aspect, String subject, Str
         }
     }
 
+    /** What no description says. */
+    public Citation(String file, int line, String aspect, String subject, String path, String quote) {
+        this(file, line, aspect, subject, path, quote, Optional.empty());
+    }
+
+    /** Returns the file to open: the description where there is one, else the survey. */
+    public String shownFile() {
+        return from.map(Place::file).orElse(file);
+    }
+
+    /** Returns the line to look at there, counted from 1. */
+    public int shownLine() {
+        return from.map(Place::line).orElse(line);
+    }
+
     /** Returns the same reading, cited at another place. */
     public Citation at(String otherPath, String otherQuote) {
-        return new Citation(file, line, aspect, subject, otherPath, otherQuote);
+        return new Citation(file, line, aspect, subject, otherPath, otherQuote, from);
     }
 }

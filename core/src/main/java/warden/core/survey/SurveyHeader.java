@@ -11,11 +11,26 @@ import java.util.List;
  * @param takenAt when it was taken, as written; empty when not said
  * @param takenBy who took it, as written; empty when not said
  * @param hosts the only hosts whose chains the survey followed, in lower case; empty when it was of the whole account
+ * @param tenant the directory that a subscription trusts; empty where the provider has none or it is not said
+ * @param isOfTemplate true when it was made of a description, and nothing was asked of an account
  */
 public record SurveyHeader(
-        String file, String provider, String account, String takenAt, String takenBy, List<String> hosts) {
+        String file,
+        String provider,
+        String account,
+        String takenAt,
+        String takenBy,
+        List<String> hosts,
+        String tenant,
+        boolean isOfTemplate) {
     public SurveyHeader {
         hosts = List.copyOf(hosts);
+    }
+
+    /** Makes the header of a survey that was taken of an account. */
+    public SurveyHeader(
+            String file, String provider, String account, String takenAt, String takenBy, List<String> hosts) {
+        this(file, provider, account, takenAt, takenBy, hosts, "", false);
     }
 
     /** Makes the header of a survey of a whole account. */

@@ -12,8 +12,22 @@ import warden.core.document.JsonReader;
  * @param call the provider's action that was asked, empty when the line does not say
  * @param outcome which of the three answers the line holds
  * @param body the found document's JSON text; the code of absence; or the JSON text of why it is unread
+ * @param from the description that says so; absent for what an account was asked
  */
-public record SurveyLine(String file, int line, String aspect, String of, String call, Outcome outcome, String body) {
+public record SurveyLine(
+        String file,
+        int line,
+        String aspect,
+        String of,
+        String call,
+        Outcome outcome,
+        String body,
+        Optional<Place> from) {
+    /** A reading that an account gave. */
+    public SurveyLine(String file, int line, String aspect, String of, String call, Outcome outcome, String body) {
+        this(file, line, aspect, of, call, outcome, body, Optional.empty());
+    }
+
     /** The three answers that a line may hold. */
     public enum Outcome {
         FOUND,
@@ -23,7 +37,7 @@ public record SurveyLine(String file, int line, String aspect, String of, String
 
     /** Returns the citation of the whole reading. */
     public Citation citation() {
-        return new Citation(file, line, aspect, of, "", body);
+        return new Citation(file, line, aspect, of, "", body, from);
     }
 
     /** Parses the found document. The text was checked when the line was read, so it is JSON. */

@@ -8,6 +8,7 @@ import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -112,7 +113,9 @@ public final class SurveyReader {
                 root.text("takenBy").orElse(""),
                 root.texts("scope", "hosts").stream()
                         .map(host -> host.toLowerCase(Locale.ROOT))
-                        .toList());
+                        .toList(),
+                root.text("tenant").orElse(""),
+                root.text("from").filter(SurveyWriter.TEMPLATE::equals).isPresent());
     }
 
     private SurveyLine reading(String text) throws SurveyException {
@@ -121,6 +124,7 @@ public final class SurveyReader {
         String call = "";
         Outcome outcome = null;
         String body = "";
+        Optional<Place> from = Optional.empty();
         try (JsonParser parser = FACTORY.createParser(ObjectReadContext.empty(), text)) {
             if (parser.nextToken() != JsonToken.START_OBJECT) {
                 throw broken("a reading must be a JSON object");
@@ -138,6 +142,7 @@ public final class SurveyReader {
                         outcome = Outcome.valueOf(name.toUpperCase(Locale.ROOT));
                         body = body(parser, value, outcome, text);
                     }
+                    case "from" -> from = place(parser, value, text);
                     case "survey" -> throw broken("a second header stands here; give several surveys as several files");
                     default -> parser.skipChildren();
                 }
@@ -159,7 +164,7 @@ public final class SurveyReader {
         if (outcome == null) {
             throw broken("a reading has exactly one of found, absent and unread; this has none");
         }
-        return new SurveyLine(file, line, aspect, of, call, outcome, body);
+        return new SurveyLine(file, line, aspect, of, call, outcome, body, from);
     }
 
     private String text(JsonParser parser, JsonToken value, String name) throws SurveyException {
@@ -167,6 +172,26 @@ public final class SurveyReader {
             throw broken("\"" + name + "\" must be a text");
         }
         return parser.getString();
+    }
+
+    private Optional<Place> place(JsonParser parser, JsonToken value, String text) throws SurveyException {
+        int start = (int) parser.currentTokenLocation().getCharOffset();
+        parser.skipChildren();
+        JsonPart part = value == JsonToken.START_OBJECT
+                ? JsonReader.read(text.substring(
+                                start, (int) parser.currentLocation().getCharOffset()))
+                        .root()
+                        .orElseThrow()
+                : null;
+        Optional<String> at = Optional.ofNullable(part).flatMap(each -> each.text("file"));
+        Optional<String> number = Optional.ofNullable(part)
+                .flatMap(each -> each.text("line"))
+                .filter(each -> each.matches("[1-9][0-9]{0,8}"));
+        if (at.isEmpty() || number.isEmpty()) {
+            throw broken("\"from\" must say where a description stands, as {\"file\":…,\"line\":…,\"address\":…}");
+        }
+        return Optional.of(new Place(
+                at.get(), Integer.parseInt(number.get()), part.text("address").orElse("")));
     }
 
     private String body(JsonParser parser, JsonToken value, Outcome outcome, String text) throws SurveyException {

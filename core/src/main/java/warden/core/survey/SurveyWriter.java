@@ -2,11 +2,15 @@ package warden.core.survey;
 
 import java.io.IOException;
 import java.io.Writer;
-import java.util.stream.Collectors;
-import warden.core.document.JsonSpelling;
+import java.util.Locale;
+import java.util.Optional;
+import warden.core.document.Json;
 
 /** Writes a survey: a header, then one line a reading, each line complete before the next begins. */
 public final class SurveyWriter {
+    /** What the header says of a survey that was made of a description. */
+    static final String TEMPLATE = "template";
+
     private final Writer out;
 
     public SurveyWriter(Writer out) {
@@ -15,32 +19,44 @@ public final class SurveyWriter {
 
     /** Writes the first line. */
     public void header(SurveyHeader header) throws IOException {
-        out.write("{\"survey\":" + SurveyHeader.VERSION + ",\"provider\":" + JsonSpelling.quoted(header.provider())
-                + ",\"account\":"
-                + JsonSpelling.quoted(header.account()) + ",\"takenAt\":" + JsonSpelling.quoted(header.takenAt())
-                + ",\"takenBy\":"
-                + JsonSpelling.quoted(header.takenBy()) + scope(header) + "}\n");
-    }
-
-    private static String scope(SurveyHeader header) {
-        return header.isPartial()
-                ? header.hosts().stream()
-                        .map(JsonSpelling::quoted)
-                        .collect(Collectors.joining(",", ",\"scope\":{\"hosts\":[", "]}"))
-                : "";
+        out.write(Json.text(Json.object(
+                        "survey",
+                        SurveyHeader.VERSION,
+                        "provider",
+                        header.provider(),
+                        "account",
+                        header.account(),
+                        "tenant",
+                        Optional.of(header.tenant()).filter(tenant -> !tenant.isEmpty()),
+                        "takenAt",
+                        header.takenAt(),
+                        "takenBy",
+                        header.takenBy(),
+                        "from",
+                        header.isOfTemplate() ? Optional.of(TEMPLATE) : Optional.empty(),
+                        "scope",
+                        header.isPartial() ? Optional.of(Json.object("hosts", header.hosts())) : Optional.empty()))
+                + "\n");
     }
 
     /** Writes one reading. A found document is written as it was read, which must be on a single line. */
     public void reading(SurveyLine line) throws IOException {
-        String answer =
-                switch (line.outcome()) {
-                    case FOUND -> "\"found\":" + line.body();
-                    case ABSENT -> "\"absent\":" + JsonSpelling.quoted(line.body());
-                    case UNREAD -> "\"unread\":" + line.body();
-                };
-        String call = line.call().isEmpty() ? "" : "\"call\":" + JsonSpelling.quoted(line.call()) + ",";
-        out.write("{\"aspect\":" + JsonSpelling.quoted(line.aspect()) + ",\"of\":" + JsonSpelling.quoted(line.of())
-                + "," + call + answer + "}\n");
+        out.write(Json.text(Json.object(
+                        "aspect",
+                        line.aspect(),
+                        "of",
+                        line.of(),
+                        "call",
+                        Optional.of(line.call()).filter(call -> !call.isEmpty()),
+                        "from",
+                        line.from().map(SurveyWriter::place),
+                        line.outcome().name().toLowerCase(Locale.ROOT),
+                        line.outcome() == SurveyLine.Outcome.ABSENT ? line.body() : new Json.Raw(line.body())))
+                + "\n");
         out.flush();
+    }
+
+    private static Object place(Place from) {
+        return Json.object("file", from.file(), "line", from.line(), "address", from.address());
     }
 }

@@ -96,7 +96,9 @@ public final class AzureSurvey implements AutoCloseable {
                 takenAt,
                 asker.takenBy(),
                 settings.host().map(host -> host.toLowerCase(Locale.ROOT)).stream()
-                        .toList());
+                        .toList(),
+                asker.tenant(),
+                false);
     }
 
     private String onlySubscription() throws LiveException {

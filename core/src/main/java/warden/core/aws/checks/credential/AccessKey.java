@@ -102,6 +102,7 @@ record AccessKey(AwsContext context, Account account, String user, String id, St
 
     /** Returns a citation of a reading about a key without the key's id, which is its subject. */
     static Citation masked(Citation at) {
-        return new Citation(at.file(), at.line(), at.aspect(), shortened(at.subject()), "/AccessKeyLastUsed", "");
+        return new Citation(
+                at.file(), at.line(), at.aspect(), shortened(at.subject()), "/AccessKeyLastUsed", "", at.from());
     }
 }
