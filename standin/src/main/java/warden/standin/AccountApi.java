@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import software.amazon.awssdk.core.SdkPojo;
 import software.amazon.awssdk.services.acm.model.DescribeCertificateResponse;
 import software.amazon.awssdk.services.amplify.model.GetAppResponse;
@@ -47,6 +48,7 @@ import warden.core.aws.policy.ContextValue;
 import warden.core.aws.policy.PolicyDocument;
 import warden.core.aws.policy.PolicyKind;
 import warden.core.aws.policy.PolicyParser;
+import warden.core.document.Json;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
@@ -238,30 +240,24 @@ final class AccountApi {
     /** Joins the pages of a listing into one that says that nothing follows. */
     private JsonPart merged(String aspect, String of, String... path) {
         JsonPart first = document(aspect, of);
-        List<String> items = new ArrayList<>();
+        List<JsonPart> items = new ArrayList<>();
         for (SurveyLine page : state.pages(aspect, of)) {
             if (page.outcome() == SurveyLine.Outcome.FOUND) {
-                page.document().list(path).forEach(item -> items.add(JsonSpelling.of(item)));
+                items.addAll(page.document().list(path));
             }
         }
-        Map<String, String> members = new LinkedHashMap<>();
+        Map<String, Object> members = new LinkedHashMap<>();
         JsonPart holder = path.length == 1 ? first : first.find(path[0]).orElse(first);
         if (holder instanceof JsonPart.JsonObject object) {
             object.members().forEach((name, value) -> {
                 if (!name.startsWith("Next") && !name.equals(path[path.length - 1])) {
-                    members.put(name, JsonSpelling.of(value));
+                    members.put(name, value);
                 }
             });
         }
-        members.put(path[path.length - 1], "[" + String.join(",", items) + "]");
-        members.put("IsTruncated", "false");
-        StringBuilder out = new StringBuilder();
-        members.forEach((name, value) -> out.append(out.isEmpty() ? "{" : ",")
-                .append(JsonSpelling.quoted(name))
-                .append(':')
-                .append(value));
-        String joined = out + "}";
-        return JsonReader.read(path.length == 1 ? joined : "{" + JsonSpelling.quoted(path[0]) + ":" + joined + "}")
+        members.put(path[path.length - 1], items);
+        members.put("IsTruncated", false);
+        return JsonReader.read(Json.text(path.length == 1 ? members : Json.object(path[0], members)))
                 .root()
                 .orElseThrow();
     }
@@ -532,7 +528,7 @@ final class AccountApi {
                     case "organizations:ListPoliciesForTarget" -> organizationPolicies(call);
                     case "organizations:ListParents" -> {
                         gatekeeper.demand(call, "organizations:ListParents", "*");
-                        yield "{\"Parents\":[{\"Id\":\"r-root\",\"Type\":\"ROOT\"}]}";
+                        yield named("Parents", List.of(Json.object("Id", "r-root", "Type", "ROOT")));
                     }
                     case "organizations:DescribePolicy" -> {
                         gatekeeper.demand(call, "organizations:DescribePolicy", "*");
@@ -555,10 +551,7 @@ final class AccountApi {
                     }
                     case "route53domains:ListDomains" -> {
                         gatekeeper.demand(call, "route53domains:ListDomains", "*");
-                        List<String> names = state.subjects("domain").stream()
-                                .map(name -> "{\"DomainName\":" + JsonSpelling.quoted(name) + "}")
-                                .toList();
-                        yield "{\"Domains\":[" + String.join(",", names) + "]}";
+                        yield named("Domains", each("DomainName", state.subjects("domain").stream()));
                     }
                     case "route53domains:GetDomainDetail" -> {
                         gatekeeper.demand(call, "route53domains:GetDomainDetail", "*");
@@ -578,29 +571,31 @@ final class AccountApi {
 
     private String certificates(Call call) {
         gatekeeper.demand(call, "acm:ListCertificates", "*");
-        List<String> all = state.subjects("certificate").stream()
-                .filter(arn -> arn.startsWith("arn:aws:acm:" + call.region() + ":"))
-                .map(arn -> "{\"CertificateArn\":" + JsonSpelling.quoted(arn) + "}")
-                .toList();
-        return "{\"CertificateSummaryList\":[" + String.join(",", all) + "]}";
+        Stream<String> all = state.subjects("certificate").stream()
+                .filter(arn -> arn.startsWith("arn:aws:acm:" + call.region() + ":"));
+        return named("CertificateSummaryList", each("CertificateArn", all));
+    }
+
+    private static List<Map<String, Object>> each(String member, Stream<String> values) {
+        return values.map(value -> Json.object(member, value)).toList();
+    }
+
+    private static String named(String member, List<?> items) {
+        return Json.text(Json.object(member, items));
     }
 
     private String organizationPolicies(Call call) {
         gatekeeper.demand(call, "organizations:ListPoliciesForTarget", "*");
-        List<String> all = state.subjects("organization-policy").stream()
-                .map(id -> "{\"Id\":" + JsonSpelling.quoted(id) + "}")
-                .toList();
-        return "{\"Policies\":[" + String.join(",", all) + "]}";
+        return named("Policies", each("Id", state.subjects("organization-policy").stream()));
     }
 
     private String pipelines(Call call) {
         gatekeeper.demand(
                 call, "codepipeline:ListPipelines", "arn:aws:codepipeline:" + call.region() + ":" + account + ":*");
-        List<String> all = state.subjects("delivery-pipeline").stream()
+        Stream<String> all = state.subjects("delivery-pipeline").stream()
                 .filter(arn -> arn.startsWith("arn:aws:codepipeline:" + call.region() + ":"))
-                .map(arn -> "{\"name\":" + JsonSpelling.quoted(arn.substring(arn.lastIndexOf(':') + 1)) + "}")
-                .toList();
-        return "{\"pipelines\":[" + String.join(",", all) + "]}";
+                .map(arn -> arn.substring(arn.lastIndexOf(':') + 1));
+        return named("pipelines", each("name", all));
     }
 
     // ---- managed hosting
@@ -622,7 +617,10 @@ final class AccountApi {
                             .find("app")
                             .orElseThrow()))
                     .toList();
-            return Reply.of(200, "application/json", "{\"apps\":[" + String.join(",", all) + "]}");
+            return Reply.of(
+                    200,
+                    "application/json",
+                    named("apps", all.stream().map(Json.Raw::new).toList()));
         }
         String app = prefix + path.group(1);
         if (!call.path().contains("/domains")) {
@@ -650,6 +648,9 @@ final class AccountApi {
         if (path.group(2) != null) {
             throw new Refusal(404, "NotFoundException", "Domain association not found");
         }
-        return Reply.of(200, "application/json", "{\"domainAssociations\":[" + String.join(",", found) + "]}");
+        return Reply.of(
+                200,
+                "application/json",
+                named("domainAssociations", found.stream().map(Json.Raw::new).toList()));
     }
 }

@@ -20,6 +20,7 @@ import warden.core.aws.account.Account;
 import warden.core.aws.site.AwsCloud;
 import warden.core.aws.storage.Bucket;
 import warden.core.aws.survey.AwsAspects;
+import warden.core.document.Json;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonSpelling;
 import warden.core.site.SiteFile;
@@ -178,10 +179,19 @@ final class CloudState {
     }
 
     private String listing(String arn) {
-        List<String> entries =
-                objects.get(arn).values().stream().map(StoredObject::entry).toList();
-        return "{\"Contents\":[" + String.join(",", entries) + "],\"IsTruncated\":false,\"KeyCount\":" + entries.size()
-                + ",\"Name\":" + JsonSpelling.quoted(arn.substring(arn.lastIndexOf(':') + 1)) + "}";
+        List<Json.Raw> entries = objects.get(arn).values().stream()
+                .map(StoredObject::entry)
+                .map(Json.Raw::new)
+                .toList();
+        return Json.text(Json.object(
+                "Contents",
+                entries,
+                "IsTruncated",
+                false,
+                "KeyCount",
+                entries.size(),
+                "Name",
+                arn.substring(arn.lastIndexOf(':') + 1)));
     }
 
     private SurveyLine line(String aspect, String of, String call, @Nullable String body) {

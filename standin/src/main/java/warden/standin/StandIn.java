@@ -28,7 +28,7 @@ import warden.core.aws.policy.Actor;
 import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.StorageEndpoint;
 import warden.core.aws.trace.Tracer;
-import warden.core.document.JsonSpelling;
+import warden.core.document.Json;
 import warden.core.survey.SurveyException;
 import warden.core.trace.Outcome;
 import warden.core.trace.Trace;
@@ -412,8 +412,7 @@ public final class StandIn implements AutoCloseable {
                 Reply reply = Reply.of(
                         refusal.status() == 403 ? 400 : refusal.status(),
                         "application/x-amz-json-1.1",
-                        "{\"__type\":" + JsonSpelling.quoted(type) + ",\"message\":"
-                                + JsonSpelling.quoted(String.valueOf(refusal.getMessage())) + "}");
+                        Json.text(Json.object("__type", type, "message", refusal.getMessage())));
                 reply.headers().put("x-amzn-ErrorType", type);
                 yield reply;
             }

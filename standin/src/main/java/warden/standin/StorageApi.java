@@ -5,7 +5,6 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
-import java.util.ArrayList;
 import java.util.Base64;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -36,8 +35,8 @@ import software.amazon.awssdk.services.s3.model.HeadObjectResponse;
 import software.amazon.awssdk.services.s3.model.ListBucketsResponse;
 import software.amazon.awssdk.services.s3.model.S3Object;
 import warden.core.aws.storage.Bucket;
+import warden.core.document.Json;
 import warden.core.document.JsonPart;
-import warden.core.document.JsonSpelling;
 import warden.core.survey.SurveyLine;
 import warden.standin.CloudState.StoredObject;
 
@@ -447,7 +446,7 @@ final class StorageApi {
             Map<String, String> from = new LinkedHashMap<>();
             WireSpelling.headers(
                     HeadObjectResponse.builder(),
-                    StoredObject.part("{\"LastModified\":" + JsonSpelling.quoted(time) + "}"),
+                    StoredObject.part(Json.text(Json.object("LastModified", time))),
                     from);
             from.forEach(headers::putIfAbsent);
         });
@@ -503,12 +502,19 @@ final class StorageApi {
     private String store(String arn, String key, Map<String, String> headers, byte[] content, String tag) {
         Instant now = clock.instant().truncatedTo(ChronoUnit.SECONDS);
         String time = now.toString().replace("Z", "+00:00");
-        String entry = "{\"Key\":" + JsonSpelling.quoted(key) + ",\"LastModified\":\"" + time + "\",\"ETag\":"
-                + JsonSpelling.quoted(tag) + ",\"Size\":" + content.length + ",\"StorageClass\":\"STANDARD\"}";
-        StringBuilder head = new StringBuilder("{\"LastModified\":\"" + time + "\",\"ContentLength\":" + content.length
-                + ",\"ETag\":" + JsonSpelling.quoted(tag) + ",\"ServerSideEncryption\":\"AES256\"");
-        head.append(",\"ContentType\":")
-                .append(JsonSpelling.quoted(headers.getOrDefault("content-type", "binary/octet-stream")));
+        String entry = Json.text(Json.object(
+                "Key", key, "LastModified", time, "ETag", tag, "Size", content.length, "StorageClass", "STANDARD"));
+        Map<String, Object> head = Json.object(
+                "LastModified",
+                time,
+                "ContentLength",
+                content.length,
+                "ETag",
+                tag,
+                "ServerSideEncryption",
+                "AES256",
+                "ContentType",
+                headers.getOrDefault("content-type", "binary/octet-stream"));
         Map<String, String> members = Map.of(
                 "cache-control", "CacheControl",
                 "content-encoding", "ContentEncoding",
@@ -518,18 +524,17 @@ final class StorageApi {
         members.entrySet().stream().sorted(Map.Entry.comparingByKey()).forEach(member -> {
             String value = headers.getOrDefault(member.getKey(), "").replaceAll("(^|, *)aws-chunked(,|$)", "");
             if (!value.isEmpty()) {
-                head.append(",\"").append(member.getValue()).append("\":").append(JsonSpelling.quoted(value));
+                head.put(member.getValue(), value);
             }
         });
-        List<String> metadata = new ArrayList<>();
+        Map<String, Object> metadata = new LinkedHashMap<>();
         headers.forEach((name, value) -> {
             if (name.startsWith("x-amz-meta-")) {
-                metadata.add(
-                        JsonSpelling.quoted(name.substring("x-amz-meta-".length())) + ":" + JsonSpelling.quoted(value));
+                metadata.put(name.substring("x-amz-meta-".length()), value);
             }
         });
-        head.append(",\"Metadata\":{").append(String.join(",", metadata)).append("}}");
-        state.store(arn, new StoredObject(key, entry, head.toString(), content));
+        head.put("Metadata", metadata);
+        state.store(arn, new StoredObject(key, entry, Json.text(head), content));
         return tag;
     }
 

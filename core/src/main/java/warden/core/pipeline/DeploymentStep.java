@@ -29,6 +29,14 @@ public record DeploymentStep(
                 || (operation instanceof Operation.Remove removal && removal.many());
     }
 
+    /** True for an upload whose files are stored so that no cache shows them once they are old. */
+    public boolean uploadsFresh() {
+        return operation instanceof Operation.Upload upload
+                && upload.cacheControl()
+                        .filter(text -> text.matches(".*(no-cache|no-store|max-age=0).*"))
+                        .isPresent();
+    }
+
     /** True unless the step works with the tools of another provider than this. */
     public boolean mayBeOf(String word) {
         return provider.isEmpty() || provider.equals(word);

@@ -7,6 +7,7 @@ import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -15,14 +16,14 @@ import java.util.Set;
 import java.util.function.Predicate;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import java.util.stream.Collectors;
 import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
+import org.jspecify.annotations.Nullable;
+import warden.core.document.Json;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
-import warden.core.document.JsonSpelling;
 
 /**
  * Saved answers of the second provider, brought into the form of a survey: what the command for one kind of thing prints has its members without
@@ -103,39 +104,36 @@ public final class AzureAnswers {
         return root.map(part -> {
             if (part instanceof JsonPart.JsonArray array) {
                 // The commands for one kind of thing print a bare list, and always the whole of it.
-                return "{\"value\":[" + items(array.items(), isFlat) + "]}";
+                return Json.text(Json.object("value", items(array.items(), isFlat)));
             }
             if (!part.list("value").isEmpty()) {
-                return "{"
-                        + members((JsonPart.JsonObject) part, name -> !name.equals("value")).stream()
-                                .map(member -> member + ",")
-                                .collect(Collectors.joining())
-                        + "\"value\":[" + items(part.list("value"), isFlat) + "]}";
+                Map<String, Object> page = members((JsonPart.JsonObject) part, name -> !name.equals("value"));
+                page.put("value", items(part.list("value"), isFlat));
+                return Json.text(page);
             }
-            return isFlat || part.find("value").isPresent() ? spelled(part) : lifted(part);
+            return Json.text(isFlat || part.find("value").isPresent() ? plain(part) : lifted(part));
         });
     }
 
-    private static String items(List<JsonPart> items, boolean isFlat) {
-        return items.stream().map(item -> isFlat ? spelled(item) : lifted(item)).collect(Collectors.joining(","));
+    private static List<Object> items(List<JsonPart> items, boolean isFlat) {
+        return items.stream().map(item -> isFlat ? plain(item) : lifted(item)).toList();
     }
 
     /** Puts what stands on top, and belongs below "properties", there. */
-    private static String lifted(JsonPart part) {
+    private static Object lifted(JsonPart part) {
         if (!(part instanceof JsonPart.JsonObject object) || object.members().containsKey("properties")) {
-            return spelled(part);
+            return plain(part);
         }
-        List<String> top = members(object, ON_TOP::contains);
-        List<String> below = members(object, name -> !ON_TOP.contains(name));
-        top.add("\"properties\":{" + String.join(",", below) + "}");
-        return "{" + String.join(",", top) + "}";
+        Map<String, Object> top = members(object, ON_TOP::contains);
+        top.put("properties", members(object, name -> !ON_TOP.contains(name)));
+        return top;
     }
 
-    private static List<String> members(JsonPart.JsonObject object, Predicate<String> wanted) {
-        List<String> members = new ArrayList<>();
+    private static Map<String, Object> members(JsonPart.JsonObject object, Predicate<String> wanted) {
+        Map<String, Object> members = new LinkedHashMap<>();
         object.members().forEach((name, value) -> {
             if (wanted.test(name) && !isSecret(name, value)) {
-                members.add(JsonSpelling.quoted(RENAMED.getOrDefault(name, name)) + ":" + spelled(value));
+                members.put(RENAMED.getOrDefault(name, name), plain(value));
             }
         });
         return members;
@@ -148,18 +146,21 @@ public final class AzureAnswers {
 
     /** Returns a document on one line, without what is secret. */
     public static String spelled(JsonPart part) {
+        return Json.text(plain(part));
+    }
+
+    private static Object plain(JsonPart part) {
         if (part instanceof JsonPart.JsonObject object) {
-            return "{" + String.join(",", members(object, name -> true)) + "}";
+            return members(object, name -> true);
         }
-        if (part instanceof JsonPart.JsonArray array) {
-            return array.items().stream().map(AzureAnswers::spelled).collect(Collectors.joining(",", "[", "]"));
-        }
-        return JsonSpelling.of(part);
+        return part instanceof JsonPart.JsonArray array
+                ? array.items().stream().map(AzureAnswers::plain).toList()
+                : part;
     }
 
     /** Translates a listing of blobs. */
     private static Optional<String> blobs(String xml) {
-        List<String> blobs = new ArrayList<>();
+        List<Object> blobs = new ArrayList<>();
         String marker = "";
         try {
             XMLStreamReader reader = reader(xml);
@@ -175,8 +176,7 @@ public final class AzureAnswers {
         } catch (XMLStreamException broken) {
             return Optional.empty();
         }
-        return Optional.of(
-                "{\"value\":[" + String.join(",", blobs) + "],\"nextMarker\":" + JsonSpelling.quoted(marker) + "}");
+        return Optional.of(Json.text(Json.object("value", blobs, "nextMarker", marker)));
     }
 
     private static final Map<String, String> WEBSITE_MEMBERS = Map.of(
@@ -186,7 +186,7 @@ public final class AzureAnswers {
 
     /** Translates what the blob service says of its website. */
     private static Optional<String> website(String xml) {
-        List<String> members = new ArrayList<>();
+        Map<String, Object> members = new LinkedHashMap<>();
         try {
             XMLStreamReader reader = reader(xml);
             boolean within = false;
@@ -199,18 +199,16 @@ public final class AzureAnswers {
                     String element = reader.getLocalName();
                     within |= element.equals("StaticWebsite");
                     if (within && element.equals("Enabled")) {
-                        members.add(
-                                "\"enabled\":" + reader.getElementText().strip().equals("true"));
+                        members.put("enabled", reader.getElementText().strip().equals("true"));
                     } else if (within && WEBSITE_MEMBERS.containsKey(element)) {
-                        members.add(JsonSpelling.quoted(Objects.requireNonNull(WEBSITE_MEMBERS.get(element))) + ":"
-                                + JsonSpelling.quoted(reader.getElementText()));
+                        members.put(Objects.requireNonNull(WEBSITE_MEMBERS.get(element)), reader.getElementText());
                     }
                 }
             }
         } catch (XMLStreamException broken) {
             return Optional.empty();
         }
-        return Optional.of("{" + String.join(",", members) + "}");
+        return Optional.of(Json.text(members));
     }
 
     private static XMLStreamReader reader(String xml) throws XMLStreamException {
@@ -220,9 +218,9 @@ public final class AzureAnswers {
         return factory.createXMLStreamReader(new StringReader(xml));
     }
 
-    private static String blob(XMLStreamReader reader) throws XMLStreamException {
+    private static Object blob(XMLStreamReader reader) throws XMLStreamException {
         String name = "";
-        List<String> properties = new ArrayList<>();
+        Map<String, Object> properties = new LinkedHashMap<>();
         while (reader.hasNext()) {
             int event = reader.next();
             if (event == XMLStreamConstants.END_ELEMENT && reader.getLocalName().equals("Blob")) {
@@ -237,21 +235,21 @@ public final class AzureAnswers {
                 String text = reader.getElementText();
                 name = encoded ? URLDecoder.decode(text.replace("+", "%2B"), StandardCharsets.UTF_8) : text;
             } else if (BLOB_MEMBERS.containsKey(element)) {
-                properties.add(member(element, reader.getElementText()));
+                properties.put(
+                        Objects.requireNonNull(BLOB_MEMBERS.get(element)), value(element, reader.getElementText()));
             }
         }
-        return "{\"name\":" + JsonSpelling.quoted(name) + ",\"properties\":{" + String.join(",", properties) + "}}";
+        return Json.object("name", name, "properties", properties);
     }
 
-    private static String member(String element, String text) {
-        String name = JsonSpelling.quoted(Objects.requireNonNull(BLOB_MEMBERS.get(element)));
+    private static @Nullable Object value(String element, String text) {
         if (text.isEmpty()) {
-            return name + ":null";
+            return null;
         }
         if (element.equals("Content-Length") && text.matches("\\d{1,18}")) {
-            return name + ":" + text;
+            return Long.valueOf(text);
         }
-        return name + ":" + JsonSpelling.quoted(element.equals("Last-Modified") ? instant(text) : text);
+        return element.equals("Last-Modified") ? instant(text) : text;
     }
 
     private static String instant(String text) {

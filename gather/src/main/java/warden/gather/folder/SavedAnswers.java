@@ -19,6 +19,7 @@ import warden.core.aws.survey.AwsAspects;
 import warden.core.aws.survey.Permissions;
 import warden.core.azure.survey.AzureAspects;
 import warden.core.document.DisplayText;
+import warden.core.document.Json;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
@@ -164,13 +165,7 @@ public final class SavedAnswers {
         String plain = DisplayText.clean(said.strip());
         String shown = plain.length() > 300 ? plain.substring(0, 300) + "…" : plain;
         return new SurveyLine(
-                "",
-                1,
-                aspect,
-                of,
-                call,
-                Outcome.UNREAD,
-                "{\"code\":" + JsonSpelling.quoted(word) + ",\"message\":" + JsonSpelling.quoted(shown) + "}");
+                "", 1, aspect, of, call, Outcome.UNREAD, Json.text(Json.object("code", word, "message", shown)));
     }
 
     private static void add(Path file, String aspect, String of, String text, List<SurveyLine> readings)
@@ -206,7 +201,7 @@ public final class SavedAnswers {
                 of,
                 call,
                 Outcome.FOUND,
-                noLocation ? "{\"LocationConstraint\":null}" : JsonSpelling.of(root.get())));
+                Json.text(noLocation ? Json.object("LocationConstraint", null) : root.get())));
     }
 
     private static boolean isAzure(String of) {

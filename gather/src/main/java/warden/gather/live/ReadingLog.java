@@ -12,7 +12,7 @@ import software.amazon.awssdk.awscore.exception.AwsServiceException;
 import software.amazon.awssdk.core.SdkPojo;
 import software.amazon.awssdk.core.exception.SdkException;
 import warden.core.aws.survey.AbsenceCodes;
-import warden.core.document.JsonSpelling;
+import warden.core.document.Json;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
 import warden.core.survey.SurveyWriter;
@@ -118,7 +118,7 @@ public final class ReadingLog {
                 of,
                 call,
                 SurveyLine.Outcome.UNREAD,
-                "{\"code\":" + JsonSpelling.quoted(code) + ",\"message\":" + JsonSpelling.quoted(plain) + "}");
+                Json.text(Json.object("code", code, "message", plain)));
     }
 
     void found(String aspect, String of, String call, String body) {

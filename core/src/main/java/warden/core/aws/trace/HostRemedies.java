@@ -11,6 +11,7 @@ import warden.core.aws.cdn.Distribution;
 import warden.core.aws.certificate.Certificate;
 import warden.core.aws.site.AwsCloud;
 import warden.core.aws.storage.StorageEndpoint;
+import warden.core.document.Json;
 import warden.core.document.JsonSpelling;
 import warden.core.names.Zone;
 import warden.core.trace.Remedy;
@@ -48,8 +49,8 @@ final class HostRemedies {
     }
 
     private Optional<Remedy> recordTo(String name, String host, Zone zone) {
-        String record = "{\"Name\":" + JsonSpelling.quoted(host + ".") + ",\"Type\":\"A\",\"AliasTarget\":{\"DNSName\":"
-                + JsonSpelling.quoted(name + ".") + "}}";
+        String record = Json.text(
+                Json.object("Name", host + ".", "Type", "A", "AliasTarget", Json.object("DNSName", name + ".")));
         String says = "Add an alias record for the host that leads to " + name + ".";
         return cloud.accounts().stream()
                 .flatMap(account -> Remedy.edited(account, "zone-records", zone.id(), "/ResourceRecordSets/-", record)
@@ -82,11 +83,21 @@ final class HostRemedies {
     static Remedy certified(Account account, Distribution distribution, String host, Instant at) {
         String says = "Request a certificate that covers the host in us-east-1, and set it on the distribution.";
         String arn = "arn:aws:acm:us-east-1:" + account.number() + ":certificate/requested";
-        String certificate = "{\"Certificate\":{\"CertificateArn\":" + JsonSpelling.quoted(arn) + ",\"DomainName\":"
-                + JsonSpelling.quoted(host) + ",\"SubjectAlternativeNames\":[" + JsonSpelling.quoted(host)
-                + "],\"Status\":\"ISSUED\",\"NotAfter\":\"" + at.plus(VALIDITY) + "\"}}";
-        String shown = "{\"ACMCertificateArn\":" + JsonSpelling.quoted(arn)
-                + ",\"SSLSupportMethod\":\"sni-only\",\"MinimumProtocolVersion\":\"TLSv1.2_2021\"}";
+        String certificate = Json.text(Json.object(
+                "Certificate",
+                Json.object(
+                        "CertificateArn",
+                        arn,
+                        "DomainName",
+                        host,
+                        "SubjectAlternativeNames",
+                        List.of(host),
+                        "Status",
+                        "ISSUED",
+                        "NotAfter",
+                        at.plus(VALIDITY).toString())));
+        String shown = Json.text(Json.object(
+                "ACMCertificateArn", arn, "SSLSupportMethod", "sni-only", "MinimumProtocolVersion", "TLSv1.2_2021"));
         return Remedy.edited(
                         account,
                         "distribution",
@@ -105,7 +116,7 @@ final class HostRemedies {
                 "certificate",
                 certificate.arn(),
                 "/Certificate/NotAfter",
-                JsonSpelling.quoted(at.plus(VALIDITY).toString()));
+                Json.text(at.plus(VALIDITY).toString()));
     }
 
     /** Returns what leads the links into a single-page application to its front page. */
@@ -127,10 +138,14 @@ final class HostRemedies {
     }
 
     private static String toFrontPage(Distribution edge) {
-        String page = JsonSpelling.quoted("/" + (edge.rootObject().isEmpty() ? "index.html" : edge.rootObject()));
-        return List.of(403, 404).stream()
-                .map(status ->
-                        "{\"ErrorCode\":" + status + ",\"ResponsePagePath\":" + page + ",\"ResponseCode\":\"200\"}")
-                .collect(Collectors.joining(",", "{\"Quantity\":2,\"Items\":[", "]}"));
+        String page = "/" + (edge.rootObject().isEmpty() ? "index.html" : edge.rootObject());
+        return Json.text(Json.object(
+                "Quantity",
+                2,
+                "Items",
+                List.of(403, 404).stream()
+                        .map(status ->
+                                Json.object("ErrorCode", status, "ResponsePagePath", page, "ResponseCode", "200"))
+                        .toList()));
     }
 }

@@ -15,9 +15,10 @@ import warden.core.aws.policy.Effect;
 import warden.core.aws.policy.Statement;
 import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.PublicAccessBlock;
+import warden.core.document.Json;
 import warden.core.document.JsonEdit;
+import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
-import warden.core.document.JsonSpelling;
 import warden.core.trace.Remedy;
 
 /**
@@ -71,7 +72,7 @@ final class SmallestChange {
                 single.add(Remedy.of(
                         "Let the bucket's owner pay: turn off requester pays",
                         account,
-                        Remedy.found("bucket-payer", bucket.arn(), "{\"Payer\":\"BucketOwner\"}")));
+                        Remedy.found("bucket-payer", bucket.arn(), Json.text(Json.object("Payer", "BucketOwner")))));
             }
         }
         List<Remedy> policy = new ArrayList<>();
@@ -106,10 +107,7 @@ final class SmallestChange {
                 "Write " + bucket.arn() + "/* into the resources of the bucket policy's " + statement.called()
                         + ", which grants s3:GetObject on the bucket and not on its objects",
                 root -> JsonEdit.set(
-                        root,
-                        statement.at() + "/Resource",
-                        "[" + JsonSpelling.quoted(bucket.arn()) + "," + JsonSpelling.quoted(bucket.arn() + "/*")
-                                + "]")));
+                        root, statement.at() + "/Resource", Json.text(List.of(bucket.arn(), bucket.arn() + "/*")))));
     }
 
     /** Each statement that denies, left out. */
@@ -135,44 +133,59 @@ final class SmallestChange {
                         Remedy.found(
                                 aspect,
                                 of,
-                                "{\"PublicAccessBlockConfiguration\":{\"BlockPublicAcls\":" + each.blockPublicAcls()
-                                        + ",\"IgnorePublicAcls\":false,\"BlockPublicPolicy\":"
-                                        + each.blockPublicPolicy() + ",\"RestrictPublicBuckets\":false}}")));
+                                Json.text(Json.object(
+                                        "PublicAccessBlockConfiguration",
+                                        Json.object(
+                                                "BlockPublicAcls",
+                                                each.blockPublicAcls(),
+                                                "IgnorePublicAcls",
+                                                false,
+                                                "BlockPublicPolicy",
+                                                each.blockPublicPolicy(),
+                                                "RestrictPublicBuckets",
+                                                false))))));
     }
 
     /** Adds a statement for the reader to the policy; absent where the policy is not known. */
     private Optional<Remedy> grant() {
         return reader().flatMap(reader -> ownStatements().map(own -> {
-            String statement = "{\"Effect\":\"Allow\",\"Principal\":" + reader.principal()
-                    + ",\"Action\":\"s3:GetObject\",\"Resource\":" + JsonSpelling.quoted(bucket.arn() + "/*")
-                    + reader.condition()
-                    + "}";
+            List<Object> statements = new ArrayList<>(own);
+            statements.add(Json.object(
+                    "Effect",
+                    "Allow",
+                    "Principal",
+                    reader.principal(),
+                    "Action",
+                    "s3:GetObject",
+                    "Resource",
+                    bucket.arn() + "/*",
+                    "Condition",
+                    reader.condition()));
             return withPolicy(
                     "Grant " + reader.called() + " s3:GetObject on " + bucket.arn() + "/* in the bucket policy",
-                    "{\"Version\":\"2012-10-17\",\"Statement\":[" + own + (own.isEmpty() ? "" : ",") + statement
-                            + "]}");
+                    Json.text(Json.object("Version", "2012-10-17", "Statement", statements)));
         }));
     }
 
     /** How a statement names the reader, and a sentence calls him. */
-    private record Reader(String principal, String condition, String called) {}
+    private record Reader(Object principal, Optional<Object> condition, String called) {}
 
     private Optional<Reader> reader() {
         if (request.who() instanceof Actor.Anyone) {
-            return Optional.of(new Reader("\"*\"", "", "everyone"));
+            return Optional.of(new Reader("*", Optional.empty(), "everyone"));
         }
         if (request.who() instanceof Actor.OriginIdentity identity) {
             String arn = "arn:aws:iam::cloudfront:user/CloudFront Origin Access Identity " + identity.id();
             return Optional.of(new Reader(
-                    "{\"AWS\":" + JsonSpelling.quoted(arn) + "}", "", "the origin access identity " + identity.id()));
+                    Json.object("AWS", arn), Optional.empty(), "the origin access identity " + identity.id()));
         }
         if (request.who() instanceof Actor.Service service
                 && request.context().get("aws:sourcearn") instanceof ContextValue.Known source
                 && source.values().size() == 1) {
             String arn = source.values().get(0);
             return Optional.of(new Reader(
-                    "{\"Service\":" + JsonSpelling.quoted(service.name()) + "}",
-                    ",\"Condition\":{\"StringEquals\":{\"aws:SourceArn\":" + JsonSpelling.quoted(arn) + "}}",
+                    Json.object("Service", service.name()),
+                    Optional.of(Json.object("StringEquals", Json.object("aws:SourceArn", arn))),
                     "the service " + service.name() + " for " + arn));
         }
         return Optional.empty();
@@ -183,9 +196,11 @@ final class SmallestChange {
         return account.survey().reading("bucket-policy", bucket.arn()).found().flatMap(answer -> answer.text("Policy"));
     }
 
-    /** Returns the statements of the bucket's policy, separated by commas; absent where the policy was not read. */
-    private Optional<String> ownStatements() {
-        return bucket.policy().isAbsent() ? Optional.of("") : policyText().flatMap(SmallestChange::statements);
+    /** Returns the statements of the bucket's policy; absent where the policy was not read. */
+    private Optional<List<JsonPart>> ownStatements() {
+        return bucket.policy().isAbsent()
+                ? Optional.of(List.of())
+                : policyText().flatMap(SmallestChange::statements);
     }
 
     private Optional<Remedy> edited(String says, UnaryOperator<String> edit) {
@@ -194,21 +209,13 @@ final class SmallestChange {
 
     private Remedy withPolicy(String says, String text) {
         return Remedy.of(
-                says,
-                account,
-                Remedy.found("bucket-policy", bucket.arn(), "{\"Policy\":" + JsonSpelling.quoted(text) + "}"));
+                says, account, Remedy.found("bucket-policy", bucket.arn(), Json.text(Json.object("Policy", text))));
     }
 
-    /** Returns the statements of a policy's text, separated by commas. */
-    private static Optional<String> statements(String policy) {
+    private static Optional<List<JsonPart>> statements(String policy) {
         return JsonReader.read(policy)
                 .root()
                 .flatMap(root -> root.find("Statement"))
-                .map(part -> {
-                    String text = JsonSpelling.of(part);
-                    return text.startsWith("[")
-                            ? text.substring(1, text.length() - 1).strip()
-                            : text;
-                });
+                .map(part -> part instanceof JsonPart.JsonArray array ? array.items() : List.of(part));
     }
 }

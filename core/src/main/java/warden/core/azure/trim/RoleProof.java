@@ -2,7 +2,6 @@ package warden.core.azure.trim;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.stream.Collectors;
 import warden.core.access.Decision;
 import warden.core.access.Truth;
 import warden.core.azure.access.AccessRules;
@@ -12,7 +11,7 @@ import warden.core.azure.account.ResourceId;
 import warden.core.azure.account.Subscription;
 import warden.core.azure.publishing.AzurePublisher;
 import warden.core.azure.role.ActionPattern;
-import warden.core.document.JsonSpelling;
+import warden.core.document.Json;
 import warden.core.pipeline.Needed;
 import warden.core.survey.Need;
 import warden.core.survey.Survey;
@@ -76,34 +75,51 @@ record RoleProof(boolean coversNeeded, boolean withinNeeded, List<Needed> stillR
 
     private static Survey copy(Subscription before, RoleProposal proposal) {
         Survey survey = before.survey();
-        List<String> roles = new ArrayList<>();
-        before.list(DEFINITIONS, before.id(), "").items().forEach(item -> roles.add(JsonSpelling.of(item.document())));
-        List<String> assigned = new ArrayList<>();
+        List<Object> roles = new ArrayList<>();
+        before.list(DEFINITIONS, before.id(), "").items().forEach(item -> roles.add(item.document()));
+        List<Object> assigned = new ArrayList<>();
         for (int i = 0; i < proposal.given().size(); i++) {
             RoleProposal.Given given = proposal.given().get(i);
             String guid = "00000000-0000-4000-8000-00000000000" + i;
-            String actions =
-                    given.actions().stream().map(JsonSpelling::quoted).collect(Collectors.joining(",", "[", "]"));
-            roles.add("{\"id\":\"/providers/Microsoft.Authorization/roleDefinitions/" + guid
-                    + "\",\"properties\":{\"roleName\":" + JsonSpelling.quoted(given.name())
-                    + ",\"type\":\"CustomRole\",\"permissions\":[{\"actions\":"
-                    + (given.ofData() ? "[]" : actions) + ",\"dataActions\":" + (given.ofData() ? actions : "[]")
-                    + "}]}}");
+            roles.add(Json.object(
+                    "id",
+                    "/providers/Microsoft.Authorization/roleDefinitions/" + guid,
+                    "properties",
+                    Json.object(
+                            "roleName",
+                            given.name(),
+                            "type",
+                            "CustomRole",
+                            "permissions",
+                            List.of(Json.object(
+                                    "actions",
+                                    given.ofData() ? List.of() : given.actions(),
+                                    "dataActions",
+                                    given.ofData() ? given.actions() : List.of())))));
             for (String scope : given.scopes()) {
-                assigned.add("{\"id\":\"proposed-" + assigned.size() + "\",\"properties\":{\"roleDefinitionId\":\"x/"
-                        + guid
-                        + "\",\"principalId\":" + JsonSpelling.quoted(proposal.principalId())
-                        + ",\"principalType\":\"ServicePrincipal\",\"scope\":" + JsonSpelling.quoted(scope) + "}}");
+                assigned.add(Json.object(
+                        "id",
+                        "proposed-" + assigned.size(),
+                        "properties",
+                        Json.object(
+                                "roleDefinitionId",
+                                "x/" + guid,
+                                "principalId",
+                                proposal.principalId(),
+                                "principalType",
+                                "ServicePrincipal",
+                                "scope",
+                                scope)));
             }
         }
         Survey copy = survey.with(line(DEFINITIONS, before.spelled(DEFINITIONS, before.id()), roles));
         for (String of : List.of(before.id(), before.id() + "?atScope()")) {
-            List<String> kept = new ArrayList<>();
+            List<Object> kept = new ArrayList<>();
             before.list(ASSIGNMENTS, of, "").items().stream()
                     .filter(item -> item.text("principalId")
                             .filter(proposal.principalId()::equalsIgnoreCase)
                             .isEmpty())
-                    .forEach(item -> kept.add(JsonSpelling.of(item.document())));
+                    .forEach(item -> kept.add(item.document()));
             if (of.equals(before.id())) {
                 kept.addAll(assigned);
             }
@@ -115,8 +131,8 @@ record RoleProof(boolean coversNeeded, boolean withinNeeded, List<Needed> stillR
         return copy;
     }
 
-    private static SurveyLine line(String aspect, String of, List<String> items) {
-        String body = "{\"value\":[" + String.join(",", items) + "]}";
+    private static SurveyLine line(String aspect, String of, List<Object> items) {
+        String body = Json.text(Json.object("value", items));
         return new SurveyLine("", 1, aspect, of, "", SurveyLine.Outcome.FOUND, body);
     }
 }

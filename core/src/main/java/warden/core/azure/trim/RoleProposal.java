@@ -12,7 +12,7 @@ import warden.core.azure.access.Actions;
 import warden.core.azure.account.ResourceId;
 import warden.core.azure.publishing.AzurePublisher;
 import warden.core.azure.role.ActionPattern;
-import warden.core.document.JsonSpelling;
+import warden.core.document.Json;
 import warden.core.pipeline.Needed;
 
 /**
@@ -30,6 +30,26 @@ record RoleProposal(String principalId, List<Given> given) {
         Given {
             actions = List.copyOf(actions);
             scopes = List.copyOf(scopes);
+        }
+
+        private Object definition() {
+            return Json.object(
+                    "Name",
+                    name,
+                    "IsCustom",
+                    true,
+                    "Description",
+                    description,
+                    "Actions",
+                    ofData ? List.of() : actions,
+                    "NotActions",
+                    List.of(),
+                    "DataActions",
+                    ofData ? actions : List.of(),
+                    "NotDataActions",
+                    List.of(),
+                    "AssignableScopes",
+                    groups());
         }
 
         /** Returns the groups in which the role can be assigned. */
@@ -88,22 +108,14 @@ record RoleProposal(String principalId, List<Given> given) {
 
     /** Returns the document that the proposal is. */
     String spelled() {
-        String definitions = given.stream()
-                .map(each -> "{\"Name\":" + JsonSpelling.quoted(each.name())
-                        + ",\"IsCustom\":true,\"Description\":" + JsonSpelling.quoted(each.description())
-                        + ",\"Actions\":" + list(each.ofData() ? List.of() : each.actions())
-                        + ",\"NotActions\":[],\"DataActions\":" + list(each.ofData() ? each.actions() : List.of())
-                        + ",\"NotDataActions\":[],\"AssignableScopes\":" + list(List.copyOf(each.groups())) + "}")
-                .collect(Collectors.joining(","));
-        String assignments = given.stream()
-                .flatMap(each -> each.scopes().stream()
-                        .map(scope -> "{\"role\":" + JsonSpelling.quoted(each.name()) + ",\"principalId\":"
-                                + JsonSpelling.quoted(principalId) + ",\"scope\":" + JsonSpelling.quoted(scope) + "}"))
-                .collect(Collectors.joining(","));
-        return "{\"roleDefinitions\":[" + definitions + "],\"roleAssignments\":[" + assignments + "]}";
-    }
-
-    private static String list(List<String> texts) {
-        return texts.stream().map(JsonSpelling::quoted).collect(Collectors.joining(",", "[", "]"));
+        return Json.text(Json.object(
+                "roleDefinitions",
+                given.stream().map(Given::definition).toList(),
+                "roleAssignments",
+                given.stream()
+                        .flatMap(each -> each.scopes().stream()
+                                .map(scope ->
+                                        Json.object("role", each.name(), "principalId", principalId, "scope", scope)))
+                        .toList()));
     }
 }

@@ -14,7 +14,6 @@ import warden.core.aws.cdn.UnreadDistribution;
 import warden.core.aws.site.BucketSite;
 import warden.core.checks.PipelineCards;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
@@ -44,7 +43,7 @@ final class PipelineNoInvalidation implements PipelineCheck {
                 if (!other
                         && caches(site, distribution)
                         && pipeline.notUnderstood().isEmpty()
-                        && !uploadsFresh(pipeline)) {
+                        && !pipeline.uploads().stream().anyMatch(DeploymentStep::uploadsFresh)) {
                     DeploymentStep upload = pipeline.uploads().get(0);
                     Finding finding = subject.finding(
                             CARD,
@@ -74,13 +73,6 @@ final class PipelineNoInvalidation implements PipelineCheck {
     }
 
     /** True when an upload stores its objects so that edges ask again each time. */
-    private static boolean uploadsFresh(Pipeline pipeline) {
-        return pipeline.uploads().stream()
-                .map(step -> ((Operation.Upload) step.operation()).cacheControl())
-                .anyMatch(control -> control.filter(text -> text.matches(".*(no-cache|no-store|max-age=0).*"))
-                        .isPresent());
-    }
-
     private static boolean caches(BucketSite site, Distribution distribution) {
         Optional<Behavior> behavior = distribution.defaultBehavior();
         if (behavior.isEmpty()) {

@@ -3,8 +3,6 @@ package warden.core.aws.checks.pipeline;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.function.Predicate;
-import java.util.regex.Pattern;
 import warden.core.access.Ability;
 import warden.core.access.Extent;
 import warden.core.audit.CheckCard;
@@ -19,8 +17,7 @@ import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.ObjectListing;
 import warden.core.checks.PipelineCards;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Operation;
-import warden.core.pipeline.Target;
+import warden.core.pipeline.StateFiles;
 import warden.core.survey.Need;
 
 /** Finds deployment state that the public can read. */
@@ -31,10 +28,6 @@ final class PipelineStateExposed implements PipelineCheck {
     public CheckCard card() {
         return CARD;
     }
-
-    private static final Predicate<String> IS_STATE = Pattern.compile(
-                    "(?i)(.*/)?[^/]*\\.tfstate(\\.backup)?|(.*/)?\\.(terraform|pulumi)/.*|(.*/)?pulumi/stacks/.*\\.json")
-            .asMatchPredicate();
 
     @Override
     public List<Verdict> unread(AwsContext context) {
@@ -52,8 +45,8 @@ final class PipelineStateExposed implements PipelineCheck {
 
     private static void stored(AwsContext context, Bucket bucket, List<Verdict> verdicts) {
         Optional<ObjectListing> listing = bucket.objects().found();
-        Optional<String> state =
-                listing.flatMap(found -> found.keys().stream().filter(IS_STATE).findFirst());
+        Optional<String> state = listing.flatMap(
+                found -> found.keys().stream().filter(StateFiles::isOne).findFirst());
         List<BucketSite> sites = context.cloud().sitesOf(bucket);
         if (state.isEmpty()) {
             bucket.unlistedObjects()
@@ -77,21 +70,12 @@ final class PipelineStateExposed implements PipelineCheck {
         List<Finding> findings = new ArrayList<>();
         List<Need> needs = new ArrayList<>();
         for (DeploymentStep step : subject.steps()) {
-            stateTarget(step.operation())
+            StateFiles.kept(step)
                     .flatMap(target -> subject.deployments().bucketOf(subject.pipeline(), target.bucket()))
                     .ifPresent(bucket -> judge(subject, step, bucket, findings, needs));
         }
-        needs.addAll(subject.openBuckets(step -> stateTarget(step.operation()).isPresent()));
+        needs.addAll(subject.openBuckets(step -> StateFiles.kept(step).isPresent()));
         return subject.verdictsUnless(needs, findings, false);
-    }
-
-    private static Optional<Target> stateTarget(Operation operation) {
-        if (operation instanceof Operation.KeepState state) {
-            return Optional.of(state.target());
-        }
-        boolean uploadsState = operation instanceof Operation.Upload upload
-                && IS_STATE.test(upload.source().text());
-        return uploadsState ? Optional.of(((Operation.Upload) operation).target()) : Optional.empty();
     }
 
     private static void judge(

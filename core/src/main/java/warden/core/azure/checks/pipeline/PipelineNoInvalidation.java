@@ -42,7 +42,8 @@ final class PipelineNoInvalidation implements DeploymentCheck {
         List<Need> open = new ArrayList<>(subject.deployments().openStores(pipeline, DeploymentStep::publishes));
         for (WebSite site : subject.sites()) {
             for (Edge edge : site.edges()) {
-                if (subject.deployments().purges(site, edge) || uploadsFresh(uploads)) {
+                if (subject.deployments().purges(site, edge)
+                        || uploads.stream().anyMatch(DeploymentStep::uploadsFresh)) {
                     continue;
                 }
                 Truth keeps = keeps(edge);
@@ -99,13 +100,5 @@ final class PipelineNoInvalidation implements DeploymentCheck {
                                             .isEmpty());
         }
         return isSetByRule || (!edge.unread().isEmpty() && !caches) ? Truth.UNKNOWN : Truth.of(caches);
-    }
-
-    /** True when an upload stores its blobs so that edges ask again each time. */
-    private static boolean uploadsFresh(List<DeploymentStep> uploads) {
-        return uploads.stream()
-                .map(step -> ((Operation.Upload) step.operation()).cacheControl())
-                .anyMatch(control -> control.filter(text -> text.matches(".*(no-cache|no-store|max-age=0).*"))
-                        .isPresent());
     }
 }

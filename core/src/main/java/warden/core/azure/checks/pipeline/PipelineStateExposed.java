@@ -3,8 +3,6 @@ package warden.core.azure.checks.pipeline;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.function.Predicate;
-import java.util.regex.Pattern;
 import warden.core.access.Ability;
 import warden.core.access.Extent;
 import warden.core.audit.CheckCard;
@@ -18,8 +16,7 @@ import warden.core.azure.audit.DeploymentCheck;
 import warden.core.azure.site.WebSite;
 import warden.core.checks.PipelineCards;
 import warden.core.pipeline.DeploymentStep;
-import warden.core.pipeline.Operation;
-import warden.core.pipeline.Target;
+import warden.core.pipeline.StateFiles;
 import warden.core.survey.Need;
 
 /** Finds deployment state that the public can read. */
@@ -35,10 +32,6 @@ final class PipelineStateExposed implements DeploymentCheck {
         return CARD;
     }
 
-    private static final Predicate<String> IS_STATE = Pattern.compile(
-                    "(?i)(.*/)?[^/]*\\.tfstate(\\.backup)?|(.*/)?\\.(terraform|pulumi)/.*|(.*/)?pulumi/stacks/.*\\.json")
-            .asMatchPredicate();
-
     @Override
     public List<Verdict> unread(AzureContext context) {
         List<Verdict> verdicts = new ArrayList<>(DeploymentCheck.super.unread(context));
@@ -50,7 +43,8 @@ final class PipelineStateExposed implements DeploymentCheck {
 
     private static void stored(WebSite site, Container container, List<Verdict> verdicts) {
         BlobList blobs = container.blobs();
-        Optional<String> state = blobs.names().stream().filter(IS_STATE).findFirst();
+        Optional<String> state =
+                blobs.names().stream().filter(StateFiles::isOne).findFirst();
         if (state.isEmpty()) {
             blobs.open()
                     .ifPresent(need ->
@@ -71,19 +65,13 @@ final class PipelineStateExposed implements DeploymentCheck {
         List<Finding> findings = new ArrayList<>();
         List<Need> needs = new ArrayList<>();
         for (DeploymentStep step : subject.steps()) {
-            stateTarget(step)
+            StateFiles.kept(step)
                     .flatMap(target -> subject.deployments().containerOf(subject.pipeline(), target))
                     .ifPresent(container -> judge(subject, step, container, findings, needs));
         }
         needs.addAll(subject.deployments()
-                .openStores(subject.pipeline(), step -> stateTarget(step).isPresent()));
+                .openStores(subject.pipeline(), step -> StateFiles.kept(step).isPresent()));
         return subject.asked().verdictsUnless(needs, findings, false);
-    }
-
-    private static Optional<Target> stateTarget(DeploymentStep step) {
-        boolean uploadsState = step.operation() instanceof Operation.Upload upload
-                && IS_STATE.test(upload.source().text());
-        return step.operation() instanceof Operation.KeepState || uploadsState ? step.place() : Optional.empty();
     }
 
     private static void judge(
