@@ -8,7 +8,7 @@ enum ExitCode {
     FOUND(
             1,
             "done; something at or above the gate (audit), an observation differs (trace --observe),"
-                    + " or the outcome is another (trace --expect)"),
+                    + " the outcome is another (trace --expect), or meaning changed (drift)"),
     WRONG_COMMAND(2, "the command line is wrong"),
     WRONG_INPUT(3, "an input file is missing, malformed or of a version not understood"),
     UNREACHABLE(4, "the cloud or the site could not be reached, or refused the credentials"),

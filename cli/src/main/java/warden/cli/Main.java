@@ -84,6 +84,7 @@ public final class Main implements Runnable {
         commands.put("audit", () -> new AuditCommand(world));
         commands.put("trace", () -> new TraceCommand(world));
         commands.put("reach", () -> new ReachCommand(world));
+        commands.put("drift", () -> new DriftCommand(world));
         commands.put("trim", () -> new TrimCommand(world));
         commands.put("checks", () -> new ChecksCommand(world));
         commands.put("stand-in", () -> new StandInCommand(world));

@@ -5,6 +5,7 @@ import java.nio.file.Path;
 import java.util.Collection;
 import java.util.List;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -22,6 +23,13 @@ final class OutputOptions {
         json
     }
 
+    /** What can be asked for; Markdown of a few commands only. */
+    private enum Wanted {
+        text,
+        json,
+        markdown
+    }
+
     enum Color {
         auto,
         always,
@@ -32,7 +40,7 @@ final class OutputOptions {
     private @Nullable CommandSpec spec;
 
     @Option(names = "--format", paramLabel = "text|json", description = "Format of standard output. Default: text")
-    private Format format = Format.text;
+    private Wanted format = Wanted.text;
 
     @Option(
             names = {"-o", "--output"},
@@ -56,8 +64,19 @@ final class OutputOptions {
     /** Knows, as soon as the surveys are read, which of their values are not to be said. */
     private OutputGate gate = OutputGate.byForm();
 
+    /** Returns the format of a command that writes text or JSON. */
     Format format() {
-        return format;
+        return switch (format) {
+            case text -> Format.text;
+            case json -> Format.json;
+            case markdown ->
+                throw new InputException(ExitCode.WRONG_COMMAND, "--format takes text or json here, not markdown");
+        };
+    }
+
+    /** True where Markdown is asked for, of a command that writes it. */
+    boolean isMarkdown() {
+        return format == Wanted.markdown;
     }
 
     boolean isVerbose() {
@@ -65,8 +84,9 @@ final class OutputOptions {
     }
 
     /** Keeps back what these surveys hold that is not to be said. */
-    void guard(Clouds clouds) {
-        gate = new OutputGate(clouds.all().stream()
+    void guard(Clouds... all) {
+        gate = new OutputGate(Stream.of(all)
+                .flatMap(clouds -> clouds.all().stream())
                 .flatMap(cloud -> cloud.sharedSecrets().stream())
                 .collect(Collectors.toSet()));
     }
@@ -138,7 +158,7 @@ final class OutputOptions {
 
     /** Writes the result: to standard output, or whole or not at all to the file that was named. */
     void write(String text) {
-        String shown = format == Format.json ? json(text) : text(text);
+        String shown = format == Wanted.json ? json(text) : text(text);
         if (output == null) {
             PrintWriter out = spec().commandLine().getOut();
             out.print(shown);

@@ -25,6 +25,7 @@ import warden.core.audit.Finding;
 import warden.core.audit.Judged;
 import warden.core.audit.Verdict;
 import warden.core.checks.HostingCards;
+import warden.core.cloud.Changes;
 import warden.core.cloud.Cloud;
 import warden.core.cloud.Clouds;
 import warden.core.cloud.Deployments;
@@ -271,6 +272,11 @@ class ThirdProviderTest {
         @Override
         public Following following(boolean triesRemedies) {
             throw new UnsupportedOperationException("nobody visits a shelf");
+        }
+
+        @Override
+        public Changes since(Cloud old, List<Pipeline> pipelines) {
+            return new Changes(List.of(), List.of(), List.of(), List.of(), Map.of());
         }
     }
 

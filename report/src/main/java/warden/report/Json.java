@@ -151,11 +151,17 @@ final class Json {
     }
 
     Json because(List<Citation> citations) {
-        return objects("because", citations, citation -> text("file", citation.file())
-                .number("line", citation.line())
-                .text("aspect", citation.aspect())
-                .text("path", citation.path())
-                .text("quote", citation.quote()));
+        return objects("because", citations, citation -> {
+            text("file", citation.file())
+                    .number("line", citation.line())
+                    .text("aspect", citation.aspect())
+                    .text("path", citation.path())
+                    .text("quote", citation.quote());
+            citation.from()
+                    .ifPresent(from -> object("from", () -> text("file", from.file())
+                            .number("line", from.line())
+                            .text("address", from.address())));
+        });
     }
 
     Json witness(Optional<Witness> witness) {

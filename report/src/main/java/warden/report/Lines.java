@@ -18,6 +18,11 @@ final class Lines {
 
     private Lines() {}
 
+    /** Returns a number and the word for what is counted: {@code 1 reading}, {@code 2 readings}. */
+    static String count(int number, String word) {
+        return number + " " + word + (number == 1 ? "" : "s");
+    }
+
     /**
      * Returns a sentence for people, secrets masked before it is shortened and before a format spells it in its own way: a piece of one, or one
      * between signs of escape, would not be known any more.

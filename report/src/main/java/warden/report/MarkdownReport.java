@@ -189,7 +189,7 @@ public final class MarkdownReport {
     }
 
     /** What a name holds is shown as it is: nothing in it is markup, a link or a mention. */
-    private static String escaped(String text) {
+    static String escaped(String text) {
         StringBuilder escaped = new StringBuilder();
         Lines.brief(text).codePoints().forEach(c -> {
             if (c == '<' || c == '>' || c == '&') {
@@ -209,7 +209,7 @@ public final class MarkdownReport {
                 .replaceAll("(?i)(www)\\.", "$1\\\\.");
     }
 
-    private static String code(String text) {
+    static String code(String text) {
         return "`" + Lines.brief(text).replace('`', '\'').replace("|", "¦") + "`";
     }
 }

@@ -47,6 +47,11 @@ public final class AuditContext {
         return clouds.all();
     }
 
+    /** Returns all clouds as one. */
+    public Clouds everywhere() {
+        return clouds;
+    }
+
     public SiteFile file() {
         return clouds.file();
     }

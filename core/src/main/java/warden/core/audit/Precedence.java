@@ -12,7 +12,7 @@ import java.util.stream.Stream;
 import warden.core.survey.Citation;
 
 /** One fact, one finding: where several checks see the same fact, only the most specific reports it. */
-final class Precedence {
+public final class Precedence {
     private static final Set<String> WIDER = Set.of(
             "anyone-can-change-rules",
             "anyone-can-write",
@@ -105,7 +105,7 @@ final class Precedence {
     private Precedence() {}
 
     /** True for a check whose findings may keep back those of a wanted one, so that it must be asked too. */
-    static boolean maySpeakFor(CheckCard wanted, CheckCard other) {
+    public static boolean maySpeakFor(CheckCard wanted, CheckCard other) {
         String id = wanted.id();
         return BEFORE.getOrDefault(id, Set.of()).contains(other.id())
                 || BEFORE_IN_SITE.getOrDefault(id, Set.of()).contains(other.id())

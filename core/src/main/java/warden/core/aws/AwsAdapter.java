@@ -18,6 +18,7 @@ import warden.core.aws.cdn.Distribution;
 import warden.core.aws.cdn.UnreadDistribution;
 import warden.core.aws.certificate.Certificate;
 import warden.core.aws.decision.Evaluator;
+import warden.core.aws.drift.AwsChanges;
 import warden.core.aws.permission.EffectivePermissions;
 import warden.core.aws.policy.Arn;
 import warden.core.aws.publishing.AwsPublishing;
@@ -30,6 +31,7 @@ import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.StorageEndpoint;
 import warden.core.aws.trace.Tracer;
 import warden.core.aws.trim.Trimmed;
+import warden.core.cloud.Changes;
 import warden.core.cloud.Cloud;
 import warden.core.cloud.Following;
 import warden.core.document.DisplayText;
@@ -246,5 +248,10 @@ public record AwsAdapter(AwsCloud cloud) implements Cloud {
     @Override
     public Following following(boolean triesRemedies) {
         return new Tracer(cloud, triesRemedies);
+    }
+
+    @Override
+    public Changes since(Cloud old, List<Pipeline> pipelines) {
+        return AwsChanges.between(((AwsAdapter) old).cloud(), cloud, pipelines);
     }
 }

@@ -20,6 +20,7 @@ import warden.core.azure.access.Reach;
 import warden.core.azure.account.Container;
 import warden.core.azure.account.ResourceId;
 import warden.core.azure.account.StorageAccount;
+import warden.core.azure.drift.AzureChanges;
 import warden.core.azure.edge.Edge;
 import warden.core.azure.principal.Principal;
 import warden.core.azure.publishing.AzurePublisher;
@@ -30,6 +31,7 @@ import warden.core.azure.site.EndpointName;
 import warden.core.azure.site.WebSite;
 import warden.core.azure.trace.AzureTracer;
 import warden.core.azure.trim.RoleTrim;
+import warden.core.cloud.Changes;
 import warden.core.cloud.Cloud;
 import warden.core.cloud.Following;
 import warden.core.document.DisplayText;
@@ -258,5 +260,10 @@ public record AzureAdapter(AzureCloud cloud) implements Cloud {
     @Override
     public Following following(boolean triesRemedies) {
         return new AzureTracer(cloud);
+    }
+
+    @Override
+    public Changes since(Cloud old, List<Pipeline> pipelines) {
+        return AzureChanges.between(((AzureAdapter) old).cloud(), cloud, pipelines);
     }
 }

@@ -99,6 +99,14 @@ public interface Cloud {
      */
     Following following(boolean triesRemedies);
 
+    /**
+     * Returns what changed since another state of the same accounts.
+     *
+     * @param old a cloud of the same provider
+     * @param pipelines what tells who publishes
+     */
+    Changes since(Cloud old, List<Pipeline> pipelines);
+
     /** A store and the site whose objects it holds. */
     record SiteStore(ObjectStore store, Site site) {}
 

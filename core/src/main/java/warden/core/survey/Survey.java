@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import warden.core.document.JsonPart;
 import warden.core.survey.SurveyLine.Outcome;
@@ -125,6 +126,19 @@ public final class Survey {
         return instead != null
                 ? instead
                 : byAspect.getOrDefault(aspect, Map.of()).getOrDefault(of, List.of());
+    }
+
+    /** Returns every line that counts, by aspect and subject in the order of the alphabet, pages in theirs. */
+    public List<SurveyLine> lines() {
+        Set<String> all = new TreeSet<>(byAspect.keySet());
+        all.addAll(changes.keySet());
+        List<SurveyLine> lines = new ArrayList<>();
+        for (String aspect : all) {
+            for (String of : new TreeSet<>(subjects(aspect))) {
+                lines.addAll(lines(aspect, of));
+            }
+        }
+        return lines;
     }
 
     public SurveyHeader header() {

@@ -259,6 +259,13 @@ public final class EffectivePermissions {
         return candidates().filter(this::isAllowed).toList();
     }
 
+    /** Returns the catalogued actions that are, or may be, allowed on something, in alphabetical order. */
+    List<ServiceAction> possibleActions() {
+        return candidates()
+                .filter(action -> !granted(action.name()).possible().isEmpty())
+                .toList();
+    }
+
     /** Returns the catalogued actions that its own policies name where they allow, each once, in alphabetical order. */
     private synchronized Stream<ServiceAction> candidates() {
         if (candidates == null) {
@@ -302,7 +309,7 @@ public final class EffectivePermissions {
     }
 
     /** Returns the ARNs of the kind of resource that an action is asked of. Source: Service Authorization Reference, "Resource types". */
-    private static Language resourcesOf(ServiceAction action) {
+    static Language resourcesOf(ServiceAction action) {
         if (action.resourceType().equals("*")) {
             return STAR;
         }

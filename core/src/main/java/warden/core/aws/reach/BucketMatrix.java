@@ -92,7 +92,8 @@ public final class BucketMatrix {
                 : grantee.label().contains(":distribution/") ? Matrix.Kind.EDGE : Matrix.Kind.NAMED;
     }
 
-    private List<Grantee> outsiders(Bucket bucket) {
+    /** Returns the callers beside the account's own users and roles that have a row: strangers, edges, and whomever the bucket names. */
+    public List<Grantee> outsiders(Bucket bucket) {
         Map<String, Grantee> byLabel = new LinkedHashMap<>();
         add(byLabel, new Grantee(new Actor.Anyone()));
         add(byLabel, new Grantee(new Actor.AnyAccount()));

@@ -106,8 +106,20 @@ final class Candidates {
                 .toList();
     }
 
-    /** Returns the names of the buckets that the principal's policies speak of; absent when they may speak of any. */
+    /** True unless neither the principal's own policies speak of the bucket nor anything of its own opens it: then it may do nothing there. */
+    static boolean mayConcern(Principal principal, Bucket bucket) {
+        return mayBeOpen(bucket)
+                || named(principal, statement -> true)
+                        .map(names -> names.contains(bucket.name()))
+                        .orElse(true);
+    }
+
     private static Optional<Set<String>> named(Principal principal) {
+        return named(principal, Candidates::covers);
+    }
+
+    /** Returns the names of the buckets that some statements of the principal's policies speak of; absent when they may speak of any. */
+    private static Optional<Set<String>> named(Principal principal, Predicate<Statement> counts) {
         if (!principal.holdings().missing().isEmpty()) {
             return Optional.empty();
         }
@@ -120,7 +132,7 @@ final class Candidates {
                 .map(HeldPolicy::document)
                 .anyMatch(PolicyDocument::isPartlyOpaque);
         for (Statement statement : statements) {
-            if (statement.isOpaque() || !statement.mayAllow() || !covers(statement)) {
+            if (statement.isOpaque() || !statement.mayAllow() || !counts.test(statement)) {
                 continue;
             }
             Optional<ResourceClause> clause = statement.resources();

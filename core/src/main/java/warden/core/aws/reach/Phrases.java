@@ -101,6 +101,9 @@ final class Phrases {
             } else if (memory.matching(glob).isSubsetOf(values.texts())) {
                 inside.add(glob.toString());
                 insideAll = insideAll.union(memory.matching(glob));
+            } else if (pattern.isDisjointFrom(values.texts())) {
+                outside.add(glob.toString());
+                outsideAll = outsideAll.union(pattern);
             } else if (memory.matching(glob).isDisjointFrom(values.texts())) {
                 outside.add(glob.toString());
                 outsideAll = outsideAll.union(memory.matching(glob));
@@ -114,6 +117,6 @@ final class Phrases {
                 && values.texts().union(outsideAll).isEverything()) {
             return key + " is not " + String.join(" or ", outside) + (values.admitsAbsence() ? "" : ", but sent");
         }
-        return key + " is such as " + values.witness().orElse("");
+        return key + " is such as \"" + values.witness().orElse("") + "\"";
     }
 }

@@ -75,6 +75,11 @@ public final class Reach {
                 : candidates.ofOutsider(principal);
     }
 
+    /** True unless a user or role of the account surely may do nothing with the bucket. */
+    public boolean mayConcern(Principal principal, Bucket bucket) {
+        return Candidates.mayConcern(principal, bucket);
+    }
+
     /** Returns the buckets that something of their own may open to users or roles of the account, or to everyone. */
     public synchronized List<Bucket> openToPrincipals() {
         if (openToPrincipals == null) {
@@ -88,6 +93,10 @@ public final class Reach {
     /** Returns the texts that a pattern matches, worked out once for the account. */
     public Language matching(Glob pattern) {
         return documents.matching(pattern);
+    }
+
+    DocumentWork documents() {
+        return documents;
     }
 
     /** Which requests count. */
@@ -184,15 +193,7 @@ public final class Reach {
             confirmed = confirmed.isPresent() ? confirmed : found;
             sources.add(allowed.sets());
             if (byAction) {
-                List<String> phrases = Phrases.describe(bounds.certain(), List.of(allowed.sets()), onObjects);
-                which.put(
-                        action,
-                        phrases.stream()
-                                .map(phrase -> phrase.startsWith("* when ") ? phrase.substring(2) : phrase)
-                                .map(phrase -> onObjects && !phrase.startsWith("when") && !phrase.equals("*")
-                                        ? "on " + phrase
-                                        : phrase)
-                                .toList());
+                which.put(action, phrases(bounds.certain(), List.of(allowed.sets()), onObjects));
             } else {
                 certain = certain.union(bounds.certain());
             }
@@ -217,6 +218,14 @@ public final class Reach {
                 confirmed.get().decision().because(),
                 rest.needs(),
                 rest.why());
+    }
+
+    /** Says which requests with one action a set holds. */
+    static List<String> phrases(RequestSet set, List<StatementSets> sources, boolean onObjects) {
+        return Phrases.describe(set, sources, onObjects).stream()
+                .map(phrase -> phrase.startsWith("* when ") ? phrase.substring(2) : phrase)
+                .map(phrase -> onObjects && !phrase.startsWith("when") && !phrase.equals("*") ? "on " + phrase : phrase)
+                .toList();
     }
 
     /** Requests with one action of which it is not known whether they are allowed. */
@@ -304,7 +313,7 @@ public final class Reach {
     private record Computed(AllowedRequests allowed, Bounds bounds) {}
 
     /** Says for which actions and under which conditions; conditions that all actions share are said once. */
-    private static List<String> actionPhrases(Map<String, List<String>> byAction, List<String> actions) {
+    static List<String> actionPhrases(Map<String, List<String>> byAction, List<String> actions) {
         Map<String, List<String>> byPhrase = new LinkedHashMap<>();
         byAction.forEach((action, phrases) -> phrases.forEach(phrase ->
                 byPhrase.computeIfAbsent(phrase, key -> new ArrayList<>()).add(action)));
@@ -316,7 +325,7 @@ public final class Reach {
         return said;
     }
 
-    private static boolean isEverything(RequestSet set, boolean onObjects) {
+    static boolean isEverything(RequestSet set, boolean onObjects) {
         // The plainest request is left out of most sets that are not everything, and that is seen at once.
         if (!set.holdsPlainest(StatementSets.KEY, "\u0001")) {
             return false;
@@ -359,7 +368,7 @@ public final class Reach {
         return memory(bucket).strangers(() -> notPinned(bucket));
     }
 
-    private ResourceWork memory(Bucket bucket) {
+    ResourceWork memory(Bucket bucket) {
         return memories.computeIfAbsent(bucket.arn(), arn -> new ResourceWork(documents));
     }
 

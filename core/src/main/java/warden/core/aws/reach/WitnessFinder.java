@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Predicate;
 import warden.core.access.Decision;
@@ -65,6 +66,53 @@ final class WitnessFinder {
                 .map(Confirmed::decision);
     }
 
+    /**
+     * Returns plain members of the set, one for each of its boxes: what may be left out is, and of texts the first is taken, whatever exists.
+     *
+     * @param sources what the set was made of
+     */
+    List<Witness> plainMembers(RequestSet set, List<StatementSets> sources) {
+        List<Witness> members = new ArrayList<>();
+        for (RequestSet.Box box : set.boxes()) {
+            Language language =
+                    box.sides().get(StatementSets.KEY) instanceof TextSet texts ? texts.texts() : KeyPatterns.KEYS;
+            Map<String, String> context = plainContext(box, sources);
+            grantee.settled().forEach((name, value) -> {
+                if (value instanceof ContextValue.Known known && known.values().size() == 1) {
+                    context.put(name, known.values().get(0));
+                }
+            });
+            Optional<String> key = allowed.target().onObjects() ? language.witness() : Optional.of("");
+            key.ifPresent(found ->
+                    members.add(new Witness(grantee.who().spelled(), action, allowed.resource(found), context)));
+        }
+        return members;
+    }
+
+    /** Returns what a plain member of a box carries: what may be left out is, and of texts the first is taken. */
+    static Map<String, String> plainContext(RequestSet.Box box, List<StatementSets> sources) {
+        Map<String, String> context = new HashMap<>();
+        box.sides().forEach((dimension, values) -> {
+            if (values instanceof Proposition proposition) {
+                sources.stream()
+                        .map(source -> source.propositions().get(dimension))
+                        .filter(Objects::nonNull)
+                        .findFirst()
+                        .ifPresent(condition -> proposed(condition, proposition, context));
+            } else if (!dimension.equals(StatementSets.KEY) && !values.admitsAbsence()) {
+                String key = dimension.substring(0, dimension.lastIndexOf('|'));
+                String spelled = sources.stream()
+                        .map(source -> source.spellings().get(key))
+                        .filter(Objects::nonNull)
+                        .findFirst()
+                        .orElse(key);
+                values.witness().ifPresent(value -> context.put(spelled, value));
+            }
+        });
+        sources.forEach(source -> context.putAll(source.time()));
+        return context;
+    }
+
     private Optional<Confirmed> first(RequestSet set, Predicate<Decision> wanted) {
         int tries = 0;
         for (RequestSet.Box box : set.boxes()) {
@@ -114,14 +162,7 @@ final class WitnessFinder {
             if (values instanceof Proposition proposition) {
                 Condition condition = allowed.sets().propositions().get(dimension);
                 if (condition != null) {
-                    String value = condition.operator() == Operator.NULL
-                                    || proposition.mayHold()
-                                            == condition.operator().isNegated()
-                            ? ""
-                            : condition.values().get(0).replace("*", "").replace("?", "x");
-                    if (!value.isEmpty()) {
-                        context.put(condition.key(), value);
-                    }
+                    proposed(condition, proposition, context);
                 }
                 return;
             }
@@ -130,6 +171,16 @@ final class WitnessFinder {
             witness(dimension, values).ifPresent(value -> context.put(spelled, value));
         });
         return context;
+    }
+
+    private static void proposed(Condition condition, Proposition proposition, Map<String, String> context) {
+        String value = condition.operator() == Operator.NULL
+                        || proposition.mayHold() == condition.operator().isNegated()
+                ? ""
+                : condition.values().get(0).replace("*", "").replace("?", "x");
+        if (!value.isEmpty()) {
+            context.put(condition.key(), value);
+        }
     }
 
     /** Prefers absence, which is the plainest request, then a value that a document names, then any. */

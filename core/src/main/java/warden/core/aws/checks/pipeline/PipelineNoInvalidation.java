@@ -72,7 +72,6 @@ final class PipelineNoInvalidation implements PipelineCheck {
                 subject.openBuckets(DeploymentStep::publishes), findings, !pipeline.invalidates());
     }
 
-    /** True when an upload stores its objects so that edges ask again each time. */
     private static boolean caches(BucketSite site, Distribution distribution) {
         Optional<Behavior> behavior = distribution.defaultBehavior();
         if (behavior.isEmpty()) {

@@ -1,0 +1,230 @@
+package warden.core.aws.drift;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import warden.core.access.Truth;
+import warden.core.aws.account.Account;
+import warden.core.aws.cdn.Distribution;
+import warden.core.aws.certificate.Certificate;
+import warden.core.aws.identity.Principal;
+import warden.core.aws.reach.Reach;
+import warden.core.aws.storage.Bucket;
+import warden.core.survey.Need;
+import warden.core.survey.SurveyLine;
+
+/**
+ * One account in two states, its things paired: buckets by name, distributions by a host that they share, else by identifier, users and roles by
+ * name, certificates by their hosts.
+ */
+final class AccountPair {
+    private final State old;
+    private final State now;
+    private final Map<String, String> partners = new LinkedHashMap<>();
+
+    /** One state: the account, and its readings by what they are about. */
+    static final class State {
+        private final Account account;
+        private final Reach reach;
+        private final Map<String, List<String>> bySubject = new LinkedHashMap<>();
+
+        State(Account account, Reach reach) {
+            this.account = account;
+            this.reach = reach;
+            for (SurveyLine line : account.survey().lines()) {
+                bySubject
+                        .computeIfAbsent(subject(line), key -> new ArrayList<>())
+                        .add(line.aspect() + " " + line.of() + " " + line.outcome() + " " + line.body());
+            }
+        }
+
+        Account account() {
+            return account;
+        }
+
+        Reach reach() {
+            return reach;
+        }
+
+        /** What many subjects have in common goes by one name. */
+        private static String subject(SurveyLine line) {
+            String aspect = line.aspect();
+            if (aspect.equals("bucket-objects") || aspect.equals("object")) {
+                // Which objects exist says nothing of who may do what; their keys' encryption does.
+                return aspect.equals("object") ? bucket(line) : "objects";
+            }
+            if (aspect.startsWith("bucket-") && !aspect.equals("bucket-list") || aspect.equals("object-acl")) {
+                return bucket(line);
+            }
+            if (aspect.equals("iam-user") || aspect.equals("iam-role")) {
+                return line.of();
+            }
+            if (aspect.equals("iam-policy") || aspect.equals("iam-group")) {
+                return "identity";
+            }
+            boolean concernsAll = aspect.startsWith("account-")
+                    || aspect.startsWith("organization-")
+                    || aspect.equals("key-policy")
+                    || aspect.equals("origin-identity");
+            return concernsAll ? "account" : "rest";
+        }
+
+        private static String bucket(SurveyLine line) {
+            return Bucket.nameIn(line.of()).map(Bucket::arnOf).orElse(line.of());
+        }
+
+        List<String> about(String subject) {
+            return bySubject.getOrDefault(subject, List.of());
+        }
+
+        /** Returns the bucket; absent where there surely is none of this name. */
+        Optional<Bucket> bucket(String name) {
+            return account.ownsBucket(name) == Truth.FALSE ? Optional.empty() : Optional.of(account.bucket(name));
+        }
+
+        /** Returns what keeps from telling whether there is a bucket of this name; absent where it can be told. */
+        Optional<Need> unknownBucket(String name) {
+            boolean isKnown = account.ownsBucket(name) != Truth.UNKNOWN
+                    && (account.ownsBucket(name) == Truth.FALSE
+                            || account.buckets().stream()
+                                    .anyMatch(bucket -> bucket.name().equals(name)));
+            return isKnown
+                    ? Optional.empty()
+                    : Optional.of(new Need(
+                            "bucket-list",
+                            account.number(),
+                            "whether there is the bucket " + name + " was not read",
+                            "s3:ListAllMyBuckets"));
+        }
+
+        private Map<String, Principal> principals() {
+            Map<String, Principal> all = new LinkedHashMap<>();
+            account.directory().principals().forEach(each -> all.put(name(each), each));
+            return all;
+        }
+
+        /** A user or role without a line is not there only where the lines of others show that they were read. */
+        boolean showsPrincipals() {
+            return !account.directory().principals().isEmpty()
+                    && account.directory().unreadPrincipals().isEmpty();
+        }
+    }
+
+    AccountPair(State old, State now) {
+        this.old = old;
+        this.now = now;
+        Map<String, Distribution> byHost = new LinkedHashMap<>();
+        old.account().distributions().forEach(each -> hosts(each).forEach(host -> byHost.putIfAbsent(host, each)));
+        for (Distribution each : now.account().distributions()) {
+            hosts(each)
+                    .map(byHost::get)
+                    .filter(java.util.Objects::nonNull)
+                    .findFirst()
+                    .filter(partner -> !partner.arn().equals(each.arn()))
+                    .ifPresent(partner -> {
+                        partners.put(each.arn(), partner.arn());
+                        partners.put(each.domain(), partner.domain());
+                    });
+        }
+        Map<String, Certificate> byNames = new LinkedHashMap<>();
+        old.account().certificates().forEach(each -> byNames.putIfAbsent(names(each), each));
+        for (Certificate each : now.account().certificates()) {
+            Optional.ofNullable(byNames.get(names(each)))
+                    .filter(partner -> !partner.arn().equals(each.arn()))
+                    .ifPresent(partner -> partners.put(each.arn(), partner.arn()));
+        }
+        Map<String, Principal> before = old.principals();
+        now.principals().forEach((name, each) -> Optional.ofNullable(before.get(name))
+                .filter(partner -> !partner.arn().equals(each.arn()))
+                .ifPresent(partner ->
+                        partners.put(each.arn().toString(), partner.arn().toString())));
+        Map<String, String> zones = new LinkedHashMap<>();
+        old.account().zones().forEach(zone -> zone.name().ifPresent(name -> zones.putIfAbsent(name, zone.id())));
+        now.account().zones().forEach(zone -> zone.name()
+                .map(zones::get)
+                .filter(id -> !id.equals(zone.id()))
+                .ifPresent(id -> partners.put(zone.id(), id)));
+        if (!old.account().number().equals(now.account().number())) {
+            partners.put(now.account().number(), old.account().number());
+        }
+    }
+
+    State old() {
+        return old;
+    }
+
+    State now() {
+        return now;
+    }
+
+    /** Returns what things of the new state are called in the old one, where that is another identifier. */
+    Map<String, String> partners() {
+        return partners;
+    }
+
+    String oldName(String newName) {
+        return partners.getOrDefault(newName, newName);
+    }
+
+    private static Stream<String> hosts(Distribution distribution) {
+        return Stream.concat(distribution.aliases().stream(), Stream.of(distribution.domain()))
+                .filter(host -> !host.isEmpty());
+    }
+
+    static String names(Certificate certificate) {
+        return certificate.names().stream().sorted().collect(Collectors.joining(" "))
+                + (certificate.arn().contains(":us-east-1:") ? " us-east-1" : "");
+    }
+
+    private static String name(Principal principal) {
+        return (principal.isRole() ? "role " : "user ") + principal.name();
+    }
+
+    /** Returns the names of all buckets of either state, in the order of the alphabet. */
+    Set<String> buckets() {
+        Set<String> names = new TreeSet<>();
+        old.account().buckets().forEach(bucket -> names.add(bucket.name()));
+        now.account().buckets().forEach(bucket -> names.add(bucket.name()));
+        return names;
+    }
+
+    /**
+     * A user or role in both states.
+     *
+     * @param old absent where it is not there, or not read
+     */
+    record PrincipalPair(Optional<Principal> old, Optional<Principal> now) {
+        boolean isInBoth() {
+            return old.isPresent() && now.isPresent();
+        }
+
+        Principal any() {
+            return now.or(() -> old).orElseThrow();
+        }
+    }
+
+    /** Returns the users and roles of either state. */
+    List<PrincipalPair> principals() {
+        Map<String, Principal> before = old.principals();
+        Map<String, Principal> after = now.principals();
+        Set<String> names = new LinkedHashSet<>(before.keySet());
+        names.addAll(after.keySet());
+        return names.stream()
+                .sorted()
+                .map(name ->
+                        new PrincipalPair(Optional.ofNullable(before.get(name)), Optional.ofNullable(after.get(name))))
+                .toList();
+    }
+
+    /** True when everything that was read of a subject reads the same in both states. */
+    boolean isSame(String subject) {
+        return old.about(subject).equals(now.about(subject));
+    }
+}
