@@ -22,6 +22,7 @@ import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import warden.core.CheckCatalogue;
 import warden.core.Providers;
 import warden.core.aws.survey.AwsAspects;
 import warden.core.aws.survey.Permissions;
@@ -42,12 +43,14 @@ import warden.gather.live.LiveSettings;
 import warden.gather.live.LiveSurvey;
 import warden.gather.live.ReadingLog;
 import warden.gather.live.UnfinishedSurvey;
+import warden.gather.template.Templates;
 
-/** Takes a survey: of a live account, or of a folder of saved answers. */
+/** Takes a survey: of a live account, of a folder of saved answers, or of a description. */
 @Command(
         name = "survey",
         addMethodSubcommands = false,
-        description = "Take a survey of a live account, read-only, or of a folder of saved answers.")
+        description =
+                "Take a survey of a live account, read-only, of a folder of saved answers, or of a template or a plan.")
 final class SurveyCommand implements Callable<Integer> {
     private static final Path DEFAULT_FILE = Path.of("survey.ndjson");
     private static final int LARGEST_PORT = 65_535;
@@ -58,6 +61,9 @@ final class SurveyCommand implements Callable<Integer> {
 
     @Mixin
     private AsOf asOf = new AsOf();
+
+    @Mixin
+    private TemplateOptions templates = new TemplateOptions();
 
     @Option(names = "--host", paramLabel = "HOST", description = "Follow only this host's chain")
     private @Nullable String host;
@@ -135,7 +141,16 @@ final class SurveyCommand implements Callable<Integer> {
             throw new InputException(
                     ExitCode.WRONG_COMMAND, "--parallel takes 1 to 64, --objects and --object-details 0 or more");
         }
-        if (provider().equals("aws")) {
+        boolean isOfTemplate = templates.isGiven();
+        if (isOfTemplate && (folder != null || resume || host != null)) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND, "--template goes without --folder, --resume and --host; leave one out");
+        }
+        if (isOfTemplate && !provider().equals("aws")) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND, "templates are read of the first provider only, not of " + provider());
+        }
+        if (provider().equals("aws") && !isOfTemplate) {
             takeEndpointOfEnvironment();
         }
         demandAddresses();
@@ -147,6 +162,10 @@ final class SurveyCommand implements Callable<Integer> {
                     ExitCode.WRONG_COMMAND,
                     "--subscription takes the GUID of a subscription, with --provider azure; not \"" + subscription
                             + "\"");
+        }
+        if (isOfTemplate) {
+            options.keepFrom(templates.files());
+            return ofTemplate().number();
         }
         return (folder != null ? ofFolder(folder) : live()).number();
     }
@@ -237,6 +256,38 @@ final class SurveyCommand implements Callable<Integer> {
             out.append("    \"").append(actions.get(i)).append(i + 1 < actions.size() ? "\",\n" : "\"\n");
         }
         return out + "   ],\n   \"Resource\": \"*\"\n  }\n ]\n}\n";
+    }
+
+    private ExitCode ofTemplate() {
+        String takenAt = asOf.at(world.clock()).toString();
+        Templates.Made made = templates.make(world, Optional.ofNullable(region), takenAt);
+        StringWriter text = new StringWriter();
+        try {
+            SurveyWriter writer = new SurveyWriter(text);
+            writer.header(made.header());
+            for (SurveyLine line : made.lines()) {
+                writer.reading(line);
+            }
+        } catch (IOException impossible) {
+            throw new UncheckedIOException(impossible);
+        }
+        TargetFile.write(target(), text.toString(), "--output");
+        made.notes().forEach(note -> options.say("gentle-warden: " + note));
+        long open = made.lines().stream()
+                .filter(line -> line.outcome() == Outcome.UNREAD && line.from().isPresent())
+                .count();
+        options.say(made.lines().size() + " readings in " + target() + ", " + open
+                + " of them left open by the description.");
+        boolean tellsOfAccount =
+                made.lines().stream().anyMatch(line -> line.aspect().equals("account-public-access"));
+        if (!tellsOfAccount) {
+            long hanging = CheckCatalogue.all().stream()
+                    .filter(check -> check.card().looksAt().contains("account-public-access"))
+                    .count();
+            options.say("The account's own block of public access stands in no template: " + hanging
+                    + " checks hang on it; --beside SURVEY tells it.");
+        }
+        return ExitCode.DONE;
     }
 
     private ExitCode ofFolder(Path answers) {

@@ -103,8 +103,7 @@ final class DriftWords {
     }
 
     static String cited(Citation each) {
-        return each.shownFile() + ":" + each.shownLine() + " " + each.aspect()
-                + (each.path().isEmpty() ? "" : " " + each.path());
+        return Lines.cite(each);
     }
 
     Said visit(Drift.VisitEntry entry) {

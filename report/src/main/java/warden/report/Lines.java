@@ -18,11 +18,6 @@ final class Lines {
 
     private Lines() {}
 
-    /** Returns a number and the word for what is counted: {@code 1 reading}, {@code 2 readings}. */
-    static String count(int number, String word) {
-        return number + " " + word + (number == 1 ? "" : "s");
-    }
-
     /**
      * Returns a sentence for people, secrets masked before it is shortened and before a format spells it in its own way: a piece of one, or one
      * between signs of escape, would not be known any more.
@@ -79,13 +74,20 @@ final class Lines {
 
     /** Spells where a fact stands: file, line, aspect and place. */
     static String cite(Citation citation) {
-        return DisplayText.name(citation.file()) + citeInside(citation);
+        return citation.from().isPresent()
+                ? citeInside(citation)
+                : DisplayText.name(citation.file()) + citeInside(citation);
     }
 
     /** Spells where a fact stands in the survey that was named already: line, aspect and place. */
     static String citeInside(Citation citation) {
         String path = citation.path().isEmpty() ? "" : " " + DisplayText.name(citation.path());
-        return ":" + citation.line() + " " + citation.aspect() + path;
+        // Of what a description says, a person wants to see the description.
+        String at = citation.from()
+                .map(from -> DisplayText.name(from.file()) + ":" + from.line()
+                        + (from.address().isEmpty() ? "" : " " + DisplayText.name(from.address())))
+                .orElse(":" + citation.line());
+        return at + " " + citation.aspect() + path;
     }
 
     /** Names an account, and when and how long ago it was surveyed where the survey says so. */

@@ -131,9 +131,9 @@ public final class SarifReport {
     }
 
     private static void location(Json json, Citation citation, String subject) {
-        json.object(
-                "physicalLocation", () -> json.object("artifactLocation", () -> json.text("uri", uri(citation.file())))
-                        .object("region", () -> json.number("startLine", citation.line())));
+        json.object("physicalLocation", () -> json.object(
+                        "artifactLocation", () -> json.text("uri", uri(citation.shownFile())))
+                .object("region", () -> json.number("startLine", citation.shownLine())));
         json.objects("logicalLocations", List.of(citation), each -> json.text(
                         "fullyQualifiedName", DisplayText.clean(each.aspect() + " of " + each.subject() + each.path()))
                 .text("kind", "resource"));

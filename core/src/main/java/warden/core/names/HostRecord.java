@@ -1,8 +1,8 @@
 package warden.core.names;
 
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
+import warden.core.document.Placeholders;
 import warden.core.survey.Citation;
 
 /**
@@ -49,7 +49,7 @@ public record HostRecord(
                 out.append(name.charAt(i));
             }
         }
-        String plain = out.toString().toLowerCase(Locale.ROOT);
+        String plain = Placeholders.lower(out.toString());
         return plain.endsWith(".") ? plain.substring(0, plain.length() - 1) : plain;
     }
 }

@@ -16,6 +16,7 @@ import java.util.OptionalInt;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import warden.core.document.DisplayText;
+import warden.core.document.Placeholders;
 
 /**
  * A web address, brought into the form in which a browser sends it (RFC 3986; WHATWG URL for what browsers add): host in ASCII and lower
@@ -30,6 +31,9 @@ import warden.core.document.DisplayText;
  */
 public record WebAddress(
         boolean secure, String host, OptionalInt port, String path, Optional<String> query, List<String> notes) {
+    /** A host of which a part is not told yet. */
+    private static final Pattern OF_DESCRIPTION = Pattern.compile("(\\{[^{}]+}|[A-Za-z0-9._-])+");
+
     private static final Pattern SCHEME = Pattern.compile("([A-Za-z][A-Za-z0-9+.-]*):(?://)?.*", Pattern.DOTALL);
     private static final Pattern IPV4 = Pattern.compile("[0-9]{1,3}(\\.[0-9]{1,3}){3}");
     private static final Pattern HOST = Pattern.compile("[a-z0-9_]([a-z0-9_.-]*[a-z0-9_])?");
@@ -99,7 +103,7 @@ public record WebAddress(
         }
         OptionalInt port = OptionalInt.empty();
         int colon = authority.lastIndexOf(':');
-        if (colon >= 0 && authority.indexOf(']', colon) < 0) {
+        if (colon > authority.lastIndexOf('}') && authority.indexOf(']', colon) < 0) {
             String digits = authority.substring(colon + 1);
             authority = authority.substring(0, colon);
             if (!digits.isEmpty()) {
@@ -135,6 +139,9 @@ public record WebAddress(
     }
 
     private static Optional<String> host(String text) {
+        if (Placeholders.isIn(text)) {
+            return OF_DESCRIPTION.matcher(text).matches() ? Optional.of(Placeholders.lower(text)) : Optional.empty();
+        }
         if (text.startsWith("[") && text.endsWith("]")) {
             return text.matches("\\[[0-9A-Fa-f:.]+]") ? Optional.of(text.toLowerCase(Locale.ROOT)) : Optional.empty();
         }

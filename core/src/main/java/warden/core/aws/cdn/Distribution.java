@@ -2,10 +2,10 @@ package warden.core.aws.cdn;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonSpelling;
+import warden.core.document.Placeholders;
 import warden.core.survey.Citation;
 import warden.core.survey.Reading;
 
@@ -53,9 +53,9 @@ public record Distribution(
         config.find("DefaultCacheBehavior").ifPresent(part -> behaviors.add(Behavior.parse(part)));
         return new Distribution(
                 arn,
-                distribution.text("DomainName").orElse("").toLowerCase(Locale.ROOT),
+                Placeholders.lower(distribution.text("DomainName").orElse("")),
                 config.texts("Aliases", "Items").stream()
-                        .map(alias -> alias.toLowerCase(Locale.ROOT))
+                        .map(Placeholders::lower)
                         .toList(),
                 config.flag("Enabled").orElse(true),
                 distribution.text("Status").orElse(""),

@@ -168,11 +168,12 @@ public final class AwsChanges {
             if (sameBucket && one != null && other != null && one.settled().equals(other.settled())) {
                 continue;
             }
+            // The account's own edges are no outsiders: what visitors get through them is told by itself.
             // Somebody whom only one side names is the same caller on the other; an edge is there, or it is not.
             boolean isEdge = label.contains(":distribution/");
             Optional<Grantee> oldSide = Optional.ofNullable(one != null || isEdge ? one : other);
             Optional<Grantee> newSide = Optional.ofNullable(other != null || isEdge ? other : one);
-            compare(pair, name, label, oldSide, newSide, true, byAnyone);
+            compare(pair, name, label, oldSide, newSide, !isEdge, byAnyone);
         }
         return byAnyone;
     }

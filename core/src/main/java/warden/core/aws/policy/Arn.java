@@ -2,6 +2,7 @@ package warden.core.aws.policy;
 
 import java.util.Optional;
 import java.util.stream.Stream;
+import warden.core.document.Placeholders;
 
 /**
  * An Amazon Resource Name: {@code arn:partition:service:region:account:resource}. The resource may contain colons. Two are equal when
@@ -19,7 +20,7 @@ public final class Arn {
 
     /** Parses an ARN; absent when the text has fewer than six parts or does not begin with {@code arn}. */
     public static Optional<Arn> parse(String text) {
-        String[] parts = text.split(":", 6);
+        String[] parts = Placeholders.split(text, ':', 6);
         if (parts.length < 6 || !parts[0].equals("arn")) {
             return Optional.empty();
         }
@@ -58,9 +59,9 @@ public final class Arn {
         return resource().substring(resource().lastIndexOf('/') + 1);
     }
 
-    /** True for the twelve digits of an account's number. */
+    /** True for the twelve digits of an account's number, or what stands for it in a description. */
     static boolean isAccountNumber(String text) {
-        return text.length() == 12 && text.chars().allMatch(c -> c >= '0' && c <= '9');
+        return Placeholders.isOne(text) || text.length() == 12 && text.chars().allMatch(c -> c >= '0' && c <= '9');
     }
 
     /** True when the account part is an account's number: not empty, no wildcard, not the provider's own. */

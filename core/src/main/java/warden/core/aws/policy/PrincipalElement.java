@@ -55,7 +55,7 @@ public sealed interface PrincipalElement {
         ITSELF
     }
 
-    Pattern ORIGIN_IDENTITY = Pattern.compile("user/CloudFront Origin Access Identity ([A-Za-z0-9]+)");
+    Pattern ORIGIN_IDENTITY = Pattern.compile("user/CloudFront Origin Access Identity ([A-Za-z0-9]+|\\{[^{}]+\\})");
     Pattern SESSION = Pattern.compile("assumed-role/[^/]+/.+");
     Pattern UNIQUE_ID = Pattern.compile("(AIDA|AROA|AGPA|AIPA|ANPA|ANVA|ASCA|APKA|ABIA|ACCA|ASIA|AKIA)[A-Z0-9]{12,}");
 

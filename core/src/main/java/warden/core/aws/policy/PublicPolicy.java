@@ -41,11 +41,11 @@ public final class PublicPolicy {
 
     /** The keys that say who the caller is, and how a value looks that names an account or an organization. */
     private static final Map<String, Pattern> NAMING = Map.of(
-            "aws:principalarn", Pattern.compile("arn:[a-z-]+:(iam|sts)::[0-9]{12}:.*"),
-            "aws:principalaccount", Pattern.compile("[0-9]{12}"),
+            "aws:principalarn", Pattern.compile("arn:[a-z-]+:(iam|sts)::([0-9]{12}|\\{[^{}]+\\}):.*"),
+            "aws:principalaccount", Pattern.compile("([0-9]{12}|\\{[^{}]+\\})"),
             "aws:principalorgid", Pattern.compile("o-[a-z0-9]+"),
             "aws:principalorgpaths", Pattern.compile("o-[a-z0-9]+/.*"),
-            "aws:sourceaccount", Pattern.compile("[0-9]{12}"));
+            "aws:sourceaccount", Pattern.compile("([0-9]{12}|\\{[^{}]+\\})"));
 
     private PublicPolicy() {}
 

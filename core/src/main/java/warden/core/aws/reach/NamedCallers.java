@@ -37,7 +37,7 @@ public final class NamedCallers {
     /** A service of which nothing is known but for whom it acts. */
     private static final String SOME_SERVICE = "any.amazonaws.com";
 
-    private static final Pattern ACCOUNT = Pattern.compile("[0-9]{12}");
+    private static final Pattern ACCOUNT = Pattern.compile("[0-9]{12}|\\{[^{}]+\\}");
 
     /**
      * Somebody who is named.

@@ -1,10 +1,10 @@
 package warden.core.aws.storage;
 
-import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import warden.core.document.Placeholders;
 
 /**
  * A host name of the storage service.
@@ -19,7 +19,7 @@ import java.util.regex.Pattern;
  */
 public record StorageEndpoint(Optional<String> bucket, Optional<String> region, boolean isWebsite) {
     private static final String DOMAIN = ".amazonaws.com";
-    private static final String REGION = "([a-z]{2}(?:-[a-z]+)+-[0-9])";
+    private static final String REGION = "([a-z]{2}(?:-[a-z]+)+-[0-9]|\\{[^{}]+\\})";
     private static final String SUFFIX = "\\.amazonaws\\.com(?:\\.cn)?";
     private static final Pattern WEBSITE = Pattern.compile("(?:(.+)\\.)?s3-website[.-]" + REGION + SUFFIX);
     private static final Pattern REST =
@@ -28,7 +28,7 @@ public record StorageEndpoint(Optional<String> bucket, Optional<String> region, 
 
     /** Recognises a host name, with or without a final dot, in any case; absent for other hosts. */
     public static Optional<StorageEndpoint> parse(String host) {
-        String name = host.toLowerCase(Locale.ROOT);
+        String name = Placeholders.lower(host);
         name = name.endsWith(".") ? name.substring(0, name.length() - 1) : name;
         if (!name.contains(DOMAIN)) {
             return Optional.empty();

@@ -1,0 +1,127 @@
+package warden.cli;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Option;
+import warden.core.survey.Survey;
+import warden.core.survey.SurveyException;
+import warden.gather.survey.SurveyFiles;
+import warden.gather.template.TemplateException;
+import warden.gather.template.Templates;
+
+/** The options that say of which descriptions a survey is made. */
+final class TemplateOptions {
+    private static final String STANDARD_INPUT = "-";
+
+    @Option(
+            names = "--template",
+            paramLabel = "FILE",
+            description =
+                    "Make the survey of a template, a plan (show -json) or a state instead of a live account; may repeat;"
+                            + " - is standard input")
+    private List<String> templates = new ArrayList<>();
+
+    @Option(
+            names = "--parameters",
+            paramLabel = "FILE",
+            description = "With --template: the values of its parameters; may repeat")
+    private List<String> parameters = new ArrayList<>();
+
+    @Option(
+            names = "--beside",
+            paramLabel = "SURVEY",
+            description = "With --template: the account's survey, which tells what the template does not manage")
+    private @Nullable String beside;
+
+    @Option(names = "--account", paramLabel = "NUMBER", description = "With --template: the account's number")
+    private @Nullable String account;
+
+    boolean isGiven() {
+        if (templates.isEmpty() && (!parameters.isEmpty() || beside != null || account != null)) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND, "--parameters, --beside and --account go with --template FILE");
+        }
+        return !templates.isEmpty();
+    }
+
+    /** Returns the files that are read. */
+    List<String> files() {
+        List<String> files = new ArrayList<>(templates);
+        files.addAll(parameters);
+        Optional.ofNullable(beside).ifPresent(files::add);
+        return files;
+    }
+
+    /** Makes the survey. */
+    Templates.Made make(World world, Optional<String> region, String takenAt) {
+        if (account != null && !account.matches("[0-9]{12}")) {
+            throw new InputException(ExitCode.WRONG_COMMAND, "--account takes twelve digits, not \"" + account + "\"");
+        }
+        List<Templates.Source> sources = new ArrayList<>();
+        for (String name : templates) {
+            sources.add(new Templates.Source(name, text(name, world)));
+        }
+        List<Templates.Source> values = new ArrayList<>();
+        for (String name : parameters) {
+            values.add(new Templates.Source(name, text(name, world)));
+        }
+        try {
+            return Templates.make(
+                    sources,
+                    new Templates.Given(
+                            Optional.ofNullable(account), region, values, beside(world), TemplateOptions::neighbour),
+                    takenAt);
+        } catch (TemplateException unusable) {
+            throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+        }
+    }
+
+    private Optional<Survey> beside(World world) {
+        try {
+            return beside == null ? Optional.empty() : Optional.of(SurveyFiles.read(beside, world.standardInput()));
+        } catch (SurveyException unusable) {
+            throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+        }
+    }
+
+    private static String text(String name, World world) {
+        try {
+            if (name.equals(STANDARD_INPUT)) {
+                InputStream in = world.standardInput();
+                return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+            }
+            Path file = Path.of(name);
+            if (!Files.isRegularFile(file)) {
+                throw new InputException(ExitCode.WRONG_INPUT, name + ": there is no such file");
+            }
+            return Files.readString(file);
+        } catch (CharacterCodingException notText) {
+            throw new InputException(ExitCode.WRONG_INPUT, name + ": this is not UTF-8 text");
+        } catch (IOException | InvalidPathException unreadable) {
+            throw new InputException(ExitCode.WRONG_INPUT, name + ": cannot be read (" + unreadable.getMessage() + ")");
+        }
+    }
+
+    /** Reads a template that another names; only one that lies in its folder, or below. */
+    private static Optional<String> neighbour(String of, String name) {
+        try {
+            Path folder = Optional.ofNullable(Path.of(of).toAbsolutePath().getParent())
+                    .orElseThrow();
+            Path file = folder.resolve(name).normalize();
+            return file.startsWith(folder) && Files.isRegularFile(file)
+                    ? Optional.of(Files.readString(file))
+                    : Optional.empty();
+        } catch (IOException | InvalidPathException unreadable) {
+            return Optional.empty();
+        }
+    }
+}

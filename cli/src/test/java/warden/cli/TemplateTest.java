@@ -1,0 +1,408 @@
+package warden.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import warden.cli.Program.Run;
+
+/** Surveys that are made of templates: what they tell, what they leave open, and where it stands. */
+class TemplateTest {
+    private static final JsonMapper JSON = JsonMapper.builder().build();
+
+    @TempDir
+    private Path folder;
+
+    private Map<String, JsonNode> survey(String template, String... more) throws IOException {
+        return read(template, "site.yaml", more);
+    }
+
+    private Map<String, JsonNode> read(String template, String name, String... more) throws IOException {
+        Path file = Files.writeString(folder.resolve(name), template);
+        Path out = folder.resolve("planned.ndjson");
+        List<String> words = new ArrayList<>(List.of(
+                "survey", "--template", file.toString(), "--force", "--output", out.toString(), "--at", "2026-11-24"));
+        words.addAll(List.of(more));
+        Run run = Program.run(words.toArray(String[]::new));
+        assertThat(run.code()).as(run.err()).isZero();
+        Map<String, JsonNode> readings = new HashMap<>();
+        for (String line : Files.readAllLines(out)) {
+            JsonNode node = JSON.readTree(line);
+            Program.assertValid("survey-line", line);
+            readings.put(
+                    node.path("aspect").asString("header") + " "
+                            + node.path("of").asString(""),
+                    node);
+        }
+        return readings;
+    }
+
+    private Run refused(String template, String... more) throws IOException {
+        Path file = Files.writeString(folder.resolve("site.yaml"), template);
+        List<String> words = new ArrayList<>(List.of(
+                "survey",
+                "--template",
+                file.toString(),
+                "--output",
+                folder.resolve("none.ndjson").toString()));
+        words.addAll(List.of(more));
+        Run run = Program.run(words.toArray(String[]::new));
+        assertThat(folder.resolve("none.ndjson")).doesNotExist();
+        return run;
+    }
+
+    private static final String BUCKET = """
+            Resources:
+              Site:
+                Type: AWS::S3::Bucket
+            """;
+
+    @Test
+    void aNewBucketHasTheDocumentedDefaults() throws IOException {
+        Map<String, JsonNode> read = survey(BUCKET);
+        assertThat(read.get("header ").path("from").asString()).isEqualTo("template");
+        String bucket = " arn:aws:s3:::{Site}";
+        JsonNode block = read.get("bucket-public-access" + bucket).path("found").path("PublicAccessBlockConfiguration");
+        assertThat(block.path("RestrictPublicBuckets").asBoolean()).isTrue();
+        assertThat(block.path("BlockPublicPolicy").asBoolean()).isTrue();
+        assertThat(read.get("bucket-ownership" + bucket).toString()).contains("BucketOwnerEnforced");
+        assertThat(read.get("bucket-policy" + bucket).path("absent").asString()).isEqualTo("NoSuchBucketPolicy");
+        assertThat(read.get("bucket-objects" + bucket).has("unread")).isTrue();
+        assertThat(read.get("bucket-policy" + bucket).path("from").path("line").asInt())
+                .isEqualTo(2);
+        assertThat(read.get("bucket-policy" + bucket)
+                        .path("from")
+                        .path("address")
+                        .asString())
+                .isEqualTo("Site");
+    }
+
+    /** An existing bucket whose block nobody manages may be wide open. */
+    @Test
+    void anExistingBucketHasWhatTheAccountSays() throws IOException {
+        String template = BUCKET + "    Properties: {BucketName: timetables.heronferry.example}\n";
+        Map<String, JsonNode> read = survey(template, "--beside", Program.DEMO.toString());
+        JsonNode block = read.get("bucket-public-access arn:aws:s3:::timetables.heronferry.example");
+        assertThat(block.has("from")).isFalse();
+        assertThat(read.get("header ").path("account").asString()).isEqualTo("210987654321");
+        assertThat(read.get("bucket-policy arn:aws:s3:::timetables.heronferry.example")
+                        .has("from"))
+                .isFalse();
+        assertThat(read.get("bucket-location arn:aws:s3:::timetables.heronferry.example")
+                        .has("from"))
+                .isTrue();
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "!Sub 'a-${AWS::Region}' | a-eu-west-1",
+                "!Join ['-', [a, b, !Ref Stage]] | a-b-prod",
+                "!Select [1, [x, y]] | y",
+                "!Select [0, !Split ['.', 'one.two']] | one",
+                "!If [IsProd, live, test] | live",
+                "!FindInMap [Names, !Ref Stage, Bucket] | from-map",
+                "!Sub ['${A}-${Stage}', {A: given}] | given-prod",
+                "!Sub '${!Literal}' | ${Literal}",
+                "{'Fn::Sub': 'x-${AWS::AccountId}'} | x-210987654321",
+                "!ImportValue shared | {shared}",
+                "!Ref Unset | {Unset}",
+                "!Ref Nothing | {Nothing}",
+                "!Sub '${Unset}-site' | {Unset}-site"
+            })
+    void functionsAreWorkedOut(String expression, String name) throws IOException {
+        Map<String, JsonNode> read =
+                survey("""
+                Parameters:
+                  Stage: {Type: String, Default: prod}
+                  Unset: {Type: String}
+                Mappings:
+                  Names: {prod: {Bucket: from-map}}
+                Conditions:
+                  IsProd: !Equals [!Ref Stage, prod]
+                Resources:
+                  Site:
+                    Type: AWS::S3::Bucket
+                    Properties:
+                      BucketName: %s
+                """.formatted(expression), "--account", "210987654321", "--region", "eu-west-1");
+        assertThat(read.keySet()).contains("bucket-policy arn:aws:s3:::" + name);
+    }
+
+    @Test
+    void conditionsDecideWhatIsMade() throws IOException {
+        String template = """
+                Parameters:
+                  Stage: {Type: String}
+                Conditions:
+                  IsProd: !Equals [!Ref Stage, prod]
+                Resources:
+                  Site:
+                    Type: AWS::S3::Bucket
+                  Logs:
+                    Type: AWS::S3::Bucket
+                    Condition: IsProd
+                """;
+        Map<String, JsonNode> open = survey(template);
+        assertThat(open.get("bucket-public-access arn:aws:s3:::{Logs}").has("unread"))
+                .isTrue();
+        Path parameters = Files.writeString(folder.resolve("p.json"), "[\"Stage=test\"]");
+        assertThat(survey(template, "--parameters", parameters.toString()).keySet())
+                .doesNotContain("bucket-policy arn:aws:s3:::{Logs}");
+        Files.writeString(parameters, "[{\"ParameterKey\":\"Stage\",\"ParameterValue\":\"prod\"}]");
+        assertThat(survey(template, "--parameters", parameters.toString())
+                        .get("bucket-policy arn:aws:s3:::{Logs}")
+                        .has("absent"))
+                .isTrue();
+        Files.writeString(parameters, "{\"Parameters\":{\"Stag\":\"prod\"}}");
+        Run wrong = refused(template, "--parameters", parameters.toString());
+        assertThat(wrong.code()).isEqualTo(3);
+        assertThat(wrong.err()).contains("no template has the parameter \"Stag\"", "\"Stage\"");
+    }
+
+    /** Who is meant must be told; what is not told is unread, never left out. */
+    @Test
+    void aPolicyThatIsNotToldIsUnread() throws IOException {
+        String template = BUCKET + """
+                  Policy:
+                    Type: AWS::S3::BucketPolicy
+                    Properties:
+                      Bucket: !Ref Site
+                      PolicyDocument:
+                        Statement:
+                          - Effect: Allow
+                            Principal: {AWS: !Ref Partner}
+                            Action: s3:GetObject
+                            Resource: !Sub '${Site.Arn}/*'
+                Parameters:
+                  Partner: {Type: String}
+                """;
+        Map<String, JsonNode> read = survey(template);
+        assertThat(read.get("bucket-policy arn:aws:s3:::{Site}")
+                        .path("unread")
+                        .path("message")
+                        .asString())
+                .contains("the parameter Partner has no value");
+    }
+
+    @Test
+    void anOpenBucketOfATemplateIsFoundAtItsLine() throws IOException {
+        survey(BUCKET + """
+                            Properties:
+                              BucketName: heronferry-planned
+                              PublicAccessBlockConfiguration: {RestrictPublicBuckets: false}
+                              WebsiteConfiguration: {IndexDocument: index.html}
+                          Policy:
+                            Type: AWS::S3::BucketPolicy
+                            Properties:
+                              Bucket: !Ref Site
+                              PolicyDocument:
+                                Statement:
+                                  - {Effect: Allow, Principal: '*', Action: 's3:*', Resource: !Sub '${Site.Arn}/*'}
+                        """, "--beside", Program.DEMO.toString());
+        Path sarif = folder.resolve("out.sarif");
+        Run audit = Program.run(
+                "audit",
+                "--survey",
+                folder.resolve("planned.ndjson").toString(),
+                "--only",
+                "anyone-can-write",
+                "--report",
+                "sarif=" + sarif,
+                "--at",
+                "2026-11-24");
+        assertThat(audit.code()).isEqualTo(1);
+        assertThat(audit.out()).contains("site.yaml:8 Policy bucket-policy /Statement/0");
+        JsonNode result = JSON.readTree(Program.read(sarif))
+                .path("runs")
+                .get(0)
+                .path("results")
+                .get(0);
+        JsonNode place = result.path("locations").get(0).path("physicalLocation");
+        assertThat(place.path("artifactLocation").path("uri").asString()).endsWith("site.yaml");
+        assertThat(place.path("region").path("startLine").asInt()).isEqualTo(8);
+    }
+
+    @Test
+    void stacksWithinAStackAreReadWhereTheyLieBeside() throws IOException {
+        Files.writeString(folder.resolve("storage.yaml"), """
+                Parameters:
+                  Name: {Type: String}
+                Resources:
+                  Inner:
+                    Type: AWS::S3::Bucket
+                    Properties: {BucketName: !Ref Name}
+                Outputs:
+                  Bucket: {Value: !Ref Inner}
+                """);
+        Map<String, JsonNode> read = survey("""
+                Resources:
+                  Storage:
+                    Type: AWS::CloudFormation::Stack
+                    Properties:
+                      TemplateURL: storage.yaml
+                      Parameters: {Name: heronferry-inner}
+                  Policy:
+                    Type: AWS::S3::BucketPolicy
+                    Properties:
+                      Bucket: !GetAtt Storage.Outputs.Bucket
+                      PolicyDocument: {Statement: []}
+                """);
+        assertThat(read.get("bucket-policy arn:aws:s3:::heronferry-inner").has("found"))
+                .isTrue();
+        assertThat(read.get("bucket-ownership arn:aws:s3:::heronferry-inner")
+                        .path("from")
+                        .path("file")
+                        .asString())
+                .isEqualTo("storage.yaml");
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "'Resources: {A: [' | :1:",
+                "'hello: world' | has no Resources",
+                "'Resources: {A: {Properties: {}}}' | has no Type",
+                "'Resources: {A: {Type: \"AWS::SNS::Topic\"}}' | nothing in this concerns a site",
+                "'{\"$schema\":\"https://schema.management.azure.com/schemas/2019-04-01/deploymentTemplate.json#\",\"resources\":[]}' | another provider",
+                "'{\"format_version\":\"2.0\",\"planned_values\":{}}' | format version 2.0"
+            })
+    void whatIsNoTemplateGetsASentence(String text, String says) throws IOException {
+        Run run = refused(text);
+        assertThat(run.code()).as(run.err()).isEqualTo(3);
+        assertThat(run.err()).contains("site.yaml").contains(says);
+    }
+
+    @Test
+    void aCircleIsSaidAndEnds() throws IOException {
+        Map<String, JsonNode> read = survey("""
+                Resources:
+                  A:
+                    Type: AWS::S3::Bucket
+                    Properties: {BucketName: !Sub 'x-${B}'}
+                  B:
+                    Type: AWS::S3::Bucket
+                    Properties: {BucketName: !Sub 'y-${A}'}
+                """);
+        assertThat(read.keySet()).anyMatch(key -> key.startsWith("bucket-policy arn:aws:s3:::x-"));
+        Run twice = refused(BUCKET + "  Site:\n    Type: AWS::S3::Bucket\n");
+        assertThat(twice.code()).isEqualTo(3);
+        assertThat(twice.err()).contains(":4:").contains("a second time");
+        assertThat(Program.run("survey", "--beside", Program.DEMO.toString()).code())
+                .isEqualTo(2);
+    }
+
+    // --- plans
+
+    private static String plan(String resources, String changes, String configuration) {
+        return "{\"format_version\":\"1.2\",\"planned_values\":{\"root_module\":{\"resources\":[" + resources
+                + "]}},\"resource_changes\":[" + changes + "],\"configuration\":{\"root_module\":{\"resources\":["
+                + configuration + "]}}}";
+    }
+
+    private static String planned(String address, String type, String values) {
+        return "{\"address\":\"" + address + "\",\"mode\":\"managed\",\"type\":\"" + type + "\",\"values\":" + values
+                + "}";
+    }
+
+    private static String change(String address, String type, String action, String before, String unknown) {
+        return "{\"address\":\"" + address + "\",\"type\":\"" + type + "\",\"change\":{\"actions\":[\"" + action
+                + "\"],\"before\":" + before + ",\"after_unknown\":" + unknown + "}}";
+    }
+
+    @Test
+    void aPlanTellsWhatItMakesAndWhatItTakesAway() throws IOException {
+        String text = plan(
+                planned("aws_s3_bucket.site", "aws_s3_bucket", "{\"bucket\":\"heronferry-planned\"}") + ","
+                        + planned(
+                                "aws_s3_bucket_policy.site",
+                                "aws_s3_bucket_policy",
+                                "{\"policy\":\"{\\\"Statement\\\":[]}\"}")
+                        + "," + planned("aws_sns_topic.x", "aws_sns_topic", "{}"),
+                change("aws_s3_bucket.site", "aws_s3_bucket", "create", "null", "{\"id\":true}") + ","
+                        + change(
+                                "aws_s3_bucket_policy.site",
+                                "aws_s3_bucket_policy",
+                                "create",
+                                "null",
+                                "{\"bucket\":true}")
+                        + ","
+                        + change(
+                                "aws_s3_bucket_public_access_block.old",
+                                "aws_s3_bucket_public_access_block",
+                                "delete",
+                                "{\"bucket\":\"heronferry-www-content\"}",
+                                "{}"),
+                "{\"address\":\"aws_s3_bucket_policy.site\",\"expressions\":{\"bucket\":{\"references\":"
+                        + "[\"aws_s3_bucket.site.id\",\"aws_s3_bucket.site\"]}}}");
+        Map<String, JsonNode> read = read(text, "plan.json", "--beside", Program.DEMO.toString());
+        assertThat(read.get("bucket-policy arn:aws:s3:::heronferry-planned").has("found"))
+                .isTrue();
+        assertThat(read.get("bucket-public-access arn:aws:s3:::heronferry-planned")
+                        .toString())
+                .contains("true");
+        assertThat(read.get("bucket-public-access arn:aws:s3:::heronferry-www-content")
+                        .has("absent"))
+                .isTrue();
+        assertThat(read.get("bucket-list 210987654321").toString()).contains("heronferry-planned");
+    }
+
+    @Test
+    void whatAPlanLeavesOpenIsUnread() throws IOException {
+        String text = plan(
+                planned("aws_s3_bucket.site", "aws_s3_bucket", "{\"bucket\":\"heronferry-planned\"}") + ","
+                        + planned(
+                                "aws_s3_bucket_policy.site",
+                                "aws_s3_bucket_policy",
+                                "{\"bucket\":\"heronferry-planned\"}"),
+                change("aws_s3_bucket.site", "aws_s3_bucket", "create", "null", "{}") + ","
+                        + change(
+                                "aws_s3_bucket_policy.site",
+                                "aws_s3_bucket_policy",
+                                "create",
+                                "null",
+                                "{\"policy\":true}"),
+                "");
+        Map<String, JsonNode> read = read(text, "plan.json");
+        assertThat(read.get("bucket-policy arn:aws:s3:::heronferry-planned")
+                        .path("unread")
+                        .path("message")
+                        .asString())
+                .contains("known only after the apply");
+    }
+
+    /** A bucket that is there already, and whose block no resource manages, may be wide open. */
+    @Test
+    void anExistingBucketOfAPlanHasNoDefaults() throws IOException {
+        String text = plan(
+                planned("aws_s3_bucket.site", "aws_s3_bucket", "{\"bucket\":\"heronferry-old\"}"),
+                change("aws_s3_bucket.site", "aws_s3_bucket", "no-op", "{\"bucket\":\"heronferry-old\"}", "{}"),
+                "");
+        assertThat(read(text, "plan.json").keySet()).doesNotContain("bucket-public-access arn:aws:s3:::heronferry-old");
+    }
+
+    @Test
+    void aStateFileTellsWhatIsThere() throws IOException {
+        String text = "{\"version\":4,\"terraform_version\":\"1.9.0\",\"resources\":[{\"mode\":\"managed\",\"type\":"
+                + "\"aws_s3_bucket_versioning\",\"name\":\"v\",\"instances\":[{\"attributes\":{\"bucket\":\"b\","
+                + "\"versioning_configuration\":[{\"status\":\"Enabled\"}]}}]},{\"mode\":\"managed\",\"type\":"
+                + "\"aws_s3_bucket_policy\",\"name\":\"p\",\"instances\":[{\"attributes\":{\"bucket\":\"b\",\"policy\":"
+                + "\"{}\"},\"sensitive_attributes\":[[{\"type\":\"get_attr\",\"value\":\"policy\"}]]}]}]}";
+        Map<String, JsonNode> read = read(text, "terraform.tfstate");
+        assertThat(read.get("bucket-versioning arn:aws:s3:::b").toString()).contains("Enabled");
+        assertThat(read.get("bucket-policy arn:aws:s3:::b").toString()).contains("marked as sensitive");
+    }
+}

@@ -1,0 +1,896 @@
+package warden.gather.template;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.BiFunction;
+import java.util.function.Function;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import warden.core.aws.storage.StorageEndpoint;
+import warden.core.document.Json;
+import warden.core.document.Placeholders;
+import warden.core.survey.Place;
+
+/**
+ * Turns the resources of a template into readings. Source: CloudFormation User Guide, "Resource and property types reference": properties, defaults
+ * and return values of each type; the shapes of the readings are those of the calls that read them.
+ */
+final class CfnResources implements CfnEvaluator.Names {
+    private final String file;
+    private final Description all;
+    private final CfnEvaluator evaluator;
+    private final BiFunction<String, String, Optional<String>> neighbours;
+    private final int depth;
+    /** The stacks that are described by a file beside this one, by logical id. */
+    private final Map<String, Optional<CfnResources>> nested = new HashMap<>();
+    /** What other resources attach to users, groups and roles, by logical id or name. */
+    private final Map<String, List<Attachment>> attachments = new LinkedHashMap<>();
+
+    private static final int DEEPEST = 5;
+
+    /** A policy that a resource of its own gives to somebody. */
+    private record Attachment(
+            boolean isInline, String name, @Nullable Object document, String arn) {}
+
+    /**
+     * Makes ready.
+     *
+     * @param neighbours reads a file that lies beside a template
+     * @param depth how many stacks this one stands in
+     */
+    CfnResources(
+            String file,
+            CfnNode root,
+            Map<String, Object> parameters,
+            Description all,
+            BiFunction<String, String, Optional<String>> neighbours,
+            int depth) {
+        this.file = file;
+        this.all = all;
+        this.neighbours = neighbours;
+        this.depth = depth;
+        this.evaluator = new CfnEvaluator(root, parameters, all, this);
+    }
+
+    Set<String> parameterNames() {
+        return evaluator.parameterNames();
+    }
+
+    /** One resource, evaluated. */
+    private record Resource(String id, String type, Fields properties, Place place) {}
+
+    /** Adds the readings of every resource. */
+    void describe() throws TemplateException {
+        List<Resource> resources = new ArrayList<>();
+        for (Map.Entry<String, CfnNode> entry : evaluator.section("Resources").entrySet()) {
+            CfnNode node = entry.getValue();
+            if (entry.getKey().startsWith("Fn::")) {
+                all.note("what " + entry.getKey() + " makes is not known, at line " + node.line());
+                continue;
+            }
+            CfnNode type = node.get("Type");
+            if (type == null || !(type.scalar() instanceof String name)) {
+                throw new TemplateException(
+                        file, node.line(), 1, "the resource " + entry.getKey() + " has no Type; give it one");
+            }
+            Optional<Boolean> made =
+                    node.get("Condition") != null && node.get("Condition").scalar() instanceof String condition
+                            ? evaluator.condition(condition)
+                            : Optional.of(true);
+            if (made.isPresent() && !made.get()) {
+                continue;
+            }
+            CfnNode properties = node.get("Properties");
+            Object value = made.isEmpty()
+                    ? new Unknown(
+                            "whether the resource is made hangs on a condition that is not told",
+                            Placeholders.of(entry.getKey()))
+                    : properties == null ? Map.of() : evaluator.value(properties);
+            resources.add(new Resource(
+                    entry.getKey(), name, new Fields(value), new Place(file, node.line(), entry.getKey())));
+        }
+        resources.forEach(this::attach);
+        for (Resource each : resources) {
+            if (each.type().equals("AWS::CloudFormation::Stack")) {
+                Optional<CfnResources> inside = stack(each.id());
+                if (inside.isPresent()) {
+                    inside.get().describe();
+                } else {
+                    all.note("the stack " + each.id() + " is described elsewhere, and not read");
+                }
+            }
+        }
+        resources.forEach(this::resource);
+        resources.stream()
+                .filter(each -> each.type().equals("AWS::S3::Bucket"))
+                .forEach(each -> all.makesBucket(Description.bucket(bucketName(each)), each.place()));
+    }
+
+    /** Returns the stack within this one, where its template lies beside this one's. */
+    private Optional<CfnResources> stack(String id) throws TemplateException {
+        if (!nested.containsKey(id)) {
+            nested.put(id, Optional.empty());
+            CfnNode node = evaluator.section("Resources").get(id);
+            CfnNode properties = node == null ? null : node.get("Properties");
+            Object value = properties == null ? null : evaluator.value(properties);
+            Optional<String> url =
+                    new Fields(value).at("TemplateURL").raw() instanceof String text && !text.contains("://")
+                            ? Optional.of(text)
+                            : Optional.empty();
+            Optional<String> text =
+                    depth > DEEPEST ? Optional.empty() : url.flatMap(name -> neighbours.apply(file, name));
+            if (text.isPresent()) {
+                Map<String, Object> given = new LinkedHashMap<>();
+                new Fields(value).at("Parameters").members().forEach((name, each) -> given.put(name, each.raw()));
+                nested.put(
+                        id,
+                        Optional.of(new CfnResources(
+                                url.get(), CfnFile.read(url.get(), text.get()), given, all, neighbours, depth + 1)));
+            }
+        }
+        return nested.get(id);
+    }
+
+    private Optional<Object> output(String name) {
+        CfnNode output = evaluator.section("Outputs").get(name);
+        return output == null || output.get("Value") == null
+                ? Optional.empty()
+                : Optional.ofNullable(evaluator.value(output.get("Value")));
+    }
+
+    private static String bucketName(Resource resource) {
+        return resource.properties().isUnknown()
+                ? Placeholders.of(resource.id())
+                : resource.properties().name("BucketName").orElse(Placeholders.of(resource.id()));
+    }
+
+    private void attach(Resource each) {
+        Fields of = each.properties();
+        if (of.isUnknown()) {
+            return;
+        }
+        switch (each.type()) {
+            case "AWS::IAM::Policy", "AWS::IAM::RolePolicy", "AWS::IAM::UserPolicy", "AWS::IAM::GroupPolicy" -> {
+                Attachment inline = new Attachment(
+                        true,
+                        of.name("PolicyName").orElse(each.id()),
+                        of.at("PolicyDocument").raw(),
+                        "");
+                holders(of).forEach(holder -> attachments
+                        .computeIfAbsent(holder, key -> new ArrayList<>())
+                        .add(inline));
+            }
+            case "AWS::IAM::ManagedPolicy" -> {
+                Attachment managed = new Attachment(false, policyName(each), null, policyArn(each));
+                holders(of).forEach(holder -> attachments
+                        .computeIfAbsent(holder, key -> new ArrayList<>())
+                        .add(managed));
+            }
+            default -> {}
+        }
+    }
+
+    private static List<String> holders(Fields of) {
+        return Stream.of(
+                        named("role ", of, "Roles"),
+                        named("role ", of, "RoleName"),
+                        named("user ", of, "Users"),
+                        named("user ", of, "UserName"),
+                        named("group ", of, "Groups"),
+                        named("group ", of, "GroupName"))
+                .flatMap(List::stream)
+                .toList();
+    }
+
+    private static List<String> named(String kind, Fields of, String member) {
+        return of.names(member).stream().map(name -> kind + name).toList();
+    }
+
+    private static String policyName(Resource each) {
+        return each.properties().name("ManagedPolicyName").orElse(Placeholders.of(each.id()));
+    }
+
+    private String policyArn(Resource each) {
+        return all.policy(each.properties().name("Path").orElse("/"), policyName(each));
+    }
+
+    private void resource(Resource each) {
+        switch (each.type()) {
+            case "AWS::S3::Bucket" -> bucket(each);
+            case "AWS::S3::BucketPolicy" -> bucketPolicy(each);
+            case "AWS::CloudFront::Distribution" ->
+                reading(
+                        "distribution",
+                        all.distribution(Placeholders.of(each.id())),
+                        each,
+                        of -> CfnDistribution.document(
+                                Placeholders.of(each.id()),
+                                all.distribution(Placeholders.of(each.id())),
+                                of.at("DistributionConfig")));
+            case "AWS::CloudFront::CloudFrontOriginAccessIdentity" ->
+                reading(
+                        "origin-identity",
+                        "origin-access-identity/" + Placeholders.of(each.id()),
+                        each,
+                        of -> Json.object(
+                                "CloudFrontOriginAccessIdentity",
+                                Json.object(
+                                        "Id",
+                                        Placeholders.of(each.id()),
+                                        "S3CanonicalUserId",
+                                        Placeholders.of(each.id() + ".S3CanonicalUserId"))));
+            case "AWS::CloudFront::OriginAccessControl" ->
+                reading(
+                        "origin-control",
+                        "origin-access-control/" + Placeholders.of(each.id()),
+                        each,
+                        of -> Json.object(
+                                "OriginAccessControl",
+                                Json.object(
+                                        "Id",
+                                        Placeholders.of(each.id()),
+                                        "OriginAccessControlConfig",
+                                        of.at("OriginAccessControlConfig").told())));
+            case "AWS::CloudFront::CachePolicy" ->
+                reading(
+                        "cache-policy",
+                        Placeholders.of(each.id()),
+                        each,
+                        of -> Json.object(
+                                "CachePolicy",
+                                Json.object(
+                                        "Id",
+                                        Placeholders.of(each.id()),
+                                        "CachePolicyConfig",
+                                        quantities(of.at("CachePolicyConfig").told()))));
+            case "AWS::CloudFront::ResponseHeadersPolicy" ->
+                reading(
+                        "response-headers-policy",
+                        Placeholders.of(each.id()),
+                        each,
+                        of -> Json.object(
+                                "ResponseHeadersPolicy",
+                                Json.object(
+                                        "Id",
+                                        Placeholders.of(each.id()),
+                                        "ResponseHeadersPolicyConfig",
+                                        quantities(of.at("ResponseHeadersPolicyConfig")
+                                                .told()))));
+            case "AWS::CloudFront::OriginRequestPolicy" ->
+                reading(
+                        "origin-request-policy",
+                        Placeholders.of(each.id()),
+                        each,
+                        of -> Json.object(
+                                "OriginRequestPolicy",
+                                Json.object(
+                                        "Id",
+                                        Placeholders.of(each.id()),
+                                        "OriginRequestPolicyConfig",
+                                        quantities(of.at("OriginRequestPolicyConfig")
+                                                .told()))));
+            case "AWS::CloudFront::Function" ->
+                reading(
+                        "edge-function",
+                        all.function(functionName(each)),
+                        each,
+                        of -> Json.object(
+                                "FunctionSummary",
+                                Json.object(
+                                        "Name",
+                                        functionName(each),
+                                        "FunctionConfig",
+                                        of.at("FunctionConfig").told())));
+            case "AWS::CertificateManager::Certificate" ->
+                all.unread(
+                        "certificate",
+                        all.certificate(Placeholders.of(each.id()), all.region()),
+                        each.place(),
+                        "whether the certificate is issued by then");
+            case "AWS::CloudFormation::Stack" -> {}
+            case "AWS::Route53::HostedZone" -> zone(each);
+            case "AWS::Route53::RecordSet" -> record(each, each.properties(), each.properties());
+            case "AWS::Route53::RecordSetGroup" -> {
+                if (!each.properties().isUnknown()) {
+                    each.properties().items("RecordSets").forEach(of -> record(each, each.properties(), of));
+                }
+            }
+            case "AWS::IAM::Role" -> role(each);
+            case "AWS::IAM::User" -> user(each);
+            case "AWS::IAM::Group" -> group(each);
+            case "AWS::IAM::ManagedPolicy" ->
+                reading(
+                        "iam-policy",
+                        policyArn(each),
+                        each,
+                        of -> Json.object(
+                                "PolicyName",
+                                policyName(each),
+                                "Arn",
+                                policyArn(each),
+                                "DefaultVersionId",
+                                "v1",
+                                "PolicyVersionList",
+                                List.of(Json.object(
+                                        "Document",
+                                        of.at("PolicyDocument").policy(),
+                                        "VersionId",
+                                        "v1",
+                                        "IsDefaultVersion",
+                                        true))));
+            case "AWS::IAM::Policy",
+                    "AWS::IAM::RolePolicy",
+                    "AWS::IAM::UserPolicy",
+                    "AWS::IAM::GroupPolicy",
+                    "AWS::IAM::AccessKey",
+                    "AWS::IAM::UserToGroupAddition" -> {}
+            case "AWS::IAM::OIDCProvider" -> {
+                String host = each.properties().isUnknown()
+                        ? Placeholders.of(each.id())
+                        : each.properties().name("Url").orElse("").replaceFirst("^https://", "");
+                reading(
+                        "oidc-provider",
+                        "arn:aws:iam::" + all.account() + ":oidc-provider/" + host,
+                        each,
+                        of -> Json.object(
+                                "Url",
+                                host,
+                                "ClientIDList",
+                                of.texts("ClientIdList"),
+                                "ThumbprintList",
+                                of.texts("ThumbprintList")));
+            }
+            case "AWS::KMS::Key" ->
+                reading(
+                        "key-policy",
+                        all.key(Placeholders.of(each.id())),
+                        each,
+                        of -> Json.object("Policy", Json.text(of.at("KeyPolicy").policy())));
+            case "AWS::Amplify::App" ->
+                reading(
+                        "managed-app",
+                        amplify(each.id()),
+                        each,
+                        of -> Json.object(
+                                "app",
+                                Json.object(
+                                        "appId",
+                                        Placeholders.of(each.id()),
+                                        "appArn",
+                                        amplify(each.id()),
+                                        "name",
+                                        of.name("Name").orElse(each.id()),
+                                        "defaultDomain",
+                                        Placeholders.of(each.id()) + ".amplifyapp.com")));
+            default -> all.passOver(each.type());
+        }
+    }
+
+    private String amplify(String id) {
+        return "arn:aws:amplify:" + all.region() + ":" + all.account() + ":apps/" + Placeholders.of(id);
+    }
+
+    private static String functionName(Resource each) {
+        return each.properties().isUnknown()
+                ? Placeholders.of(each.id())
+                : each.properties().name("Name").orElse(Placeholders.of(each.id()));
+    }
+
+    private void reading(String aspect, String of, Resource each, Function<Fields, Object> document) {
+        all.found(aspect, of, each.place(), () -> {
+            each.properties().at("");
+            return document.apply(each.properties());
+        });
+    }
+
+    // --- storage
+
+    private void bucket(Resource each) {
+        String arn = Description.bucket(bucketName(each));
+        String region = all.region();
+        reading(
+                "bucket-location",
+                arn,
+                each,
+                of -> Json.object("LocationConstraint", region.equals("us-east-1") ? null : region));
+        if (Placeholders.isIn(region) && !each.properties().isUnknown()) {
+            // A made-up region is no place where a website answers.
+            all.found("bucket-location", arn, each.place(), () -> Json.object("LocationConstraint", region));
+        }
+        if (each.properties().isUnknown()) {
+            unreadAll(each, arn);
+            return;
+        }
+        Fields of = each.properties();
+        setting(
+                "bucket-public-access",
+                arn,
+                each,
+                "PublicAccessBlockConfiguration",
+                block -> BucketDefaults.block(
+                        block.flag("BlockPublicAcls").orElse(false),
+                        block.flag("IgnorePublicAcls").orElse(false),
+                        block.flag("BlockPublicPolicy").orElse(false),
+                        block.flag("RestrictPublicBuckets").orElse(false)));
+        setting(
+                "bucket-ownership",
+                arn,
+                each,
+                "OwnershipControls",
+                controls -> BucketDefaults.ownership(
+                        controls.items("Rules").get(0).text("ObjectOwnership").orElse("BucketOwnerEnforced")));
+        setting(
+                "bucket-acl",
+                arn,
+                each,
+                "AccessControl",
+                acl -> BucketDefaults.readyMade(acl.text().orElse("Private")));
+        setting("bucket-website", arn, each, "WebsiteConfiguration", CfnResources::website);
+        setting(
+                "bucket-versioning",
+                arn,
+                each,
+                "VersioningConfiguration",
+                versioning -> Json.object("Status", versioning.text("Status").orElse("Suspended")));
+        setting("bucket-encryption", arn, each, "BucketEncryption", CfnResources::encryption);
+        setting("bucket-lifecycle", arn, each, "LifecycleConfiguration", CfnResources::lifecycle);
+        setting(
+                "bucket-logging",
+                arn,
+                each,
+                "LoggingConfiguration",
+                logging -> Json.object(
+                        "LoggingEnabled",
+                        Json.object(
+                                "TargetBucket",
+                                logging.name("DestinationBucketName")
+                                        .orElse(of.name("BucketName").orElse("")),
+                                "TargetPrefix",
+                                logging.name("LogFilePrefix").orElse(""))));
+        setting(
+                "bucket-cors",
+                arn,
+                each,
+                "CorsConfiguration",
+                cors -> Json.object(
+                        "CORSRules",
+                        cors.items("CorsRules").stream().map(CfnResources::cors).toList()));
+    }
+
+    private void unreadAll(Resource each, String arn) {
+        for (String aspect : List.of(
+                "bucket-public-access",
+                "bucket-ownership",
+                "bucket-acl",
+                "bucket-website",
+                "bucket-versioning",
+                "bucket-encryption",
+                "bucket-lifecycle",
+                "bucket-logging",
+                "bucket-cors",
+                "bucket-policy",
+                "bucket-payer")) {
+            all.unread(aspect, arn, each.place(), "whether the bucket is made");
+        }
+    }
+
+    private void setting(String aspect, String arn, Resource each, String property, Function<Fields, Object> document) {
+        Fields there = each.properties().at(property);
+        if (there.isThere()) {
+            all.found(aspect, arn, each.place(), () -> document.apply(there));
+        }
+    }
+
+    private static Object website(Fields of) {
+        Map<String, Object> site = new LinkedHashMap<>();
+        of.text("IndexDocument").ifPresent(index -> site.put("IndexDocument", Json.object("Suffix", index)));
+        of.text("ErrorDocument").ifPresent(error -> site.put("ErrorDocument", Json.object("Key", error)));
+        Fields redirect = of.at("RedirectAllRequestsTo");
+        if (redirect.isThere()) {
+            site.put(
+                    "RedirectAllRequestsTo",
+                    Json.object("HostName", redirect.name("HostName"), "Protocol", redirect.text("Protocol")));
+        }
+        List<Object> rules = new ArrayList<>();
+        for (Fields rule : of.items("RoutingRules")) {
+            rules.add(Json.object(
+                    "Condition",
+                    Optional.ofNullable(rule.at("RoutingRuleCondition").told()),
+                    "Redirect",
+                    rule.at("RedirectRule").told()));
+        }
+        if (!rules.isEmpty()) {
+            site.put("RoutingRules", rules);
+        }
+        return site;
+    }
+
+    private static Object encryption(Fields of) {
+        List<Object> rules = new ArrayList<>();
+        for (Fields rule : of.items("ServerSideEncryptionConfiguration")) {
+            Fields usual = rule.at("ServerSideEncryptionByDefault");
+            rules.add(Json.object(
+                    "ApplyServerSideEncryptionByDefault",
+                    Json.object(
+                            "SSEAlgorithm",
+                            usual.text("SSEAlgorithm").orElse("AES256"),
+                            "KMSMasterKeyID",
+                            usual.name("KMSMasterKeyID")),
+                    "BucketKeyEnabled",
+                    rule.flag("BucketKeyEnabled").orElse(false)));
+        }
+        return Json.object("ServerSideEncryptionConfiguration", Json.object("Rules", rules));
+    }
+
+    private static Object lifecycle(Fields of) {
+        List<Object> rules = new ArrayList<>();
+        for (Fields rule : of.items("Rules")) {
+            Map<String, Object> out = Json.object(
+                    "ID",
+                    rule.text("Id").orElse(""),
+                    "Status",
+                    rule.text("Status").orElse(""),
+                    "Filter",
+                    Json.object("Prefix", rule.text("Prefix").orElse("")));
+            Map<String, Object> expiration = new LinkedHashMap<>();
+            rule.text("ExpirationInDays").ifPresent(days -> expiration.put("Days", number(days)));
+            rule.text("ExpirationDate").ifPresent(date -> expiration.put("Date", date));
+            rule.flag("ExpiredObjectDeleteMarker").ifPresent(flag -> expiration.put("ExpiredObjectDeleteMarker", flag));
+            if (!expiration.isEmpty()) {
+                out.put("Expiration", expiration);
+            }
+            rule.text("NoncurrentVersionExpirationInDays")
+                    .or(() -> rule.text("NoncurrentVersionExpiration", "NoncurrentDays"))
+                    .ifPresent(days ->
+                            out.put("NoncurrentVersionExpiration", Json.object("NoncurrentDays", number(days))));
+            if (rule.at("AbortIncompleteMultipartUpload").isThere()) {
+                out.put(
+                        "AbortIncompleteMultipartUpload",
+                        rule.at("AbortIncompleteMultipartUpload").told());
+            }
+            if (rule.at("TagFilters").isThere()) {
+                out.put(
+                        "Filter",
+                        Json.object(
+                                "And",
+                                Json.object(
+                                        "Prefix",
+                                        rule.text("Prefix").orElse(""),
+                                        "Tags",
+                                        rule.at("TagFilters").told())));
+            }
+            List<Object> transitions = new ArrayList<>();
+            Stream.concat(rule.items("Transitions").stream(), rule.items("Transition").stream())
+                    .forEach(each -> transitions.add(Json.object(
+                            "Days",
+                            each.text("TransitionInDays").map(CfnResources::number),
+                            "StorageClass",
+                            each.text("StorageClass"))));
+            if (!transitions.isEmpty()) {
+                out.put("Transitions", transitions);
+            }
+            rules.add(out);
+        }
+        return Json.object("Rules", rules);
+    }
+
+    static Object number(String text) {
+        return text.matches("-?[0-9]{1,15}") ? (Object) Long.valueOf(text) : text;
+    }
+
+    private static Object cors(Fields rule) {
+        return Json.object(
+                "AllowedHeaders",
+                rule.texts("AllowedHeaders"),
+                "AllowedMethods",
+                rule.texts("AllowedMethods"),
+                "AllowedOrigins",
+                rule.names("AllowedOrigins"),
+                "ExposeHeaders",
+                rule.texts("ExposedHeaders"),
+                "MaxAgeSeconds",
+                rule.text("MaxAge").map(CfnResources::number));
+    }
+
+    private void bucketPolicy(Resource each) {
+        if (each.properties().isUnknown()) {
+            return;
+        }
+        String bucket = each.properties().name("Bucket").orElse(Placeholders.of(each.id() + ".Bucket"));
+        reading(
+                "bucket-policy",
+                Description.bucket(bucket),
+                each,
+                of -> Json.object("Policy", Json.text(of.at("PolicyDocument").policy())));
+    }
+
+    // --- edge
+
+    /** Lists of the interface say how many they hold; templates do not. */
+    private static @Nullable Object quantities(@Nullable Object value) {
+        if (value instanceof Map<?, ?> map) {
+            Map<String, Object> out = new LinkedHashMap<>();
+            map.forEach((name, member) -> {
+                Object given = quantities(member);
+                out.put(
+                        String.valueOf(name),
+                        given instanceof List<?> list && !String.valueOf(name).equals("Items") ? listed(list) : given);
+            });
+            return out;
+        }
+        return value instanceof List<?> list
+                ? list.stream().map(CfnResources::quantities).toList()
+                : value;
+    }
+
+    static Map<String, Object> listed(List<?> items) {
+        return Json.object("Quantity", items.size(), "Items", items);
+    }
+
+    // --- names
+
+    private void zone(Resource each) {
+        String id = "hostedzone/" + Placeholders.of(each.id());
+        reading(
+                "zone",
+                id,
+                each,
+                of -> Json.object(
+                        "HostedZone",
+                        Json.object(
+                                "Id",
+                                "/" + id,
+                                "Name",
+                                dotted(of.name("Name").orElse("")),
+                                "Config",
+                                Json.object("PrivateZone", of.at("VPCs").isThere()))));
+    }
+
+    private void record(Resource each, Fields group, Fields of) {
+        if (group.isUnknown()) {
+            return;
+        }
+        String zone = of.name("HostedZoneId")
+                .or(() -> group.name("HostedZoneId"))
+                .or(() -> of.name("HostedZoneName")
+                        .or(() -> group.name("HostedZoneName"))
+                        .map(all::zoneNamed))
+                .orElse(Placeholders.of(each.id() + ".HostedZone"));
+        try {
+            Fields alias = of.at("AliasTarget");
+            all.records()
+                    .add(
+                            zone,
+                            each.place(),
+                            Records.record(
+                                    of.name("Name").orElse(""),
+                                    of.text("Type").orElse(""),
+                                    of.text("TTL"),
+                                    of.names("ResourceRecords"),
+                                    alias.isThere()
+                                            ? Optional.of(Records.alias(
+                                                    alias.name("DNSName").orElse(""), alias.name("HostedZoneId")))
+                                            : Optional.empty(),
+                                    of.name("SetIdentifier")));
+        } catch (NotTold open) {
+            all.records().unknown(zone, each.place(), open.why());
+        }
+    }
+
+    static String dotted(String name) {
+        return name.endsWith(".") ? name : name + ".";
+    }
+
+    // --- identities
+
+    private void role(Resource each) {
+        String name = iamName(each, "RoleName");
+        String path = path(each);
+        String arn = all.role(path, name);
+        reading("iam-role", arn, each, of -> {
+            Map<String, Object> role = Json.object("Path", path, "RoleName", name, "Arn", arn);
+            role.put(
+                    "AssumeRolePolicyDocument",
+                    of.at("AssumeRolePolicyDocument").policy());
+            holdings(role, "RolePolicyList", of, "role " + name);
+            return role;
+        });
+    }
+
+    private static String iamName(Resource each, String property) {
+        return each.properties().isUnknown()
+                ? Placeholders.of(each.id())
+                : each.properties().name(property).orElse(Placeholders.of(each.id()));
+    }
+
+    private static String path(Resource each) {
+        return each.properties().isUnknown()
+                ? "/"
+                : each.properties().name("Path").orElse("/");
+    }
+
+    private void holdings(Map<String, Object> who, String inlineMember, Fields of, String holder) {
+        List<Object> inline = new ArrayList<>();
+        List<Object> managed = new ArrayList<>();
+        for (Fields policy : of.items("Policies")) {
+            inline.add(Json.object(
+                    "PolicyName",
+                    policy.name("PolicyName").orElse(""),
+                    "PolicyDocument",
+                    policy.at("PolicyDocument").policy()));
+        }
+        for (String arn : of.names("ManagedPolicyArns")) {
+            managed.add(Json.object("PolicyName", arn.substring(arn.lastIndexOf('/') + 1), "PolicyArn", arn));
+        }
+        for (Attachment each : attachments.getOrDefault(holder, List.of())) {
+            if (each.isInline()) {
+                inline.add(
+                        Json.object("PolicyName", each.name(), "PolicyDocument", new Fields(each.document()).policy()));
+            } else {
+                managed.add(Json.object("PolicyName", each.name(), "PolicyArn", each.arn()));
+            }
+        }
+        who.put(inlineMember, inline);
+        who.put("AttachedManagedPolicies", managed);
+        of.name("PermissionsBoundary")
+                .ifPresent(arn -> who.put(
+                        "PermissionsBoundary",
+                        Json.object("PermissionsBoundaryType", "Policy", "PermissionsBoundaryArn", arn)));
+        if (of.at("Tags").isThere()) {
+            who.put("Tags", of.at("Tags").told());
+        }
+    }
+
+    private void user(Resource each) {
+        String name = iamName(each, "UserName");
+        String path = path(each);
+        String arn = all.user(path, name);
+        reading("iam-user", arn, each, of -> {
+            Map<String, Object> user = Json.object("Path", path, "UserName", name, "Arn", arn);
+            holdings(user, "UserPolicyList", of, "user " + name);
+            List<String> groups = new ArrayList<>(of.names("Groups"));
+            groups.addAll(additions(name));
+            user.put("GroupList", groups);
+            return user;
+        });
+        if (!each.properties().isUnknown()) {
+            if (each.properties().at("LoginProfile").isThere()) {
+                all.found(
+                        "iam-login",
+                        arn,
+                        each.place(),
+                        () -> Json.object("LoginProfile", Json.object("UserName", name)));
+            } else {
+                all.absent("iam-login", arn, each.place(), "NoSuchEntity");
+            }
+            boolean hasKey = evaluator.section("Resources").values().stream()
+                    .filter(node -> node.get("Type") != null
+                            && "AWS::IAM::AccessKey".equals(node.get("Type").scalar()))
+                    .anyMatch(node -> node.get("Properties") != null
+                            && new Fields(evaluator.value(node.get("Properties")))
+                                    .name("UserName")
+                                    .filter(name::equals)
+                                    .isPresent());
+            if (hasKey) {
+                all.unread("iam-user-keys", arn, each.place(), "the key that is made for the user");
+            } else {
+                all.found("iam-user-keys", arn, each.place(), () -> Json.object("AccessKeyMetadata", List.of()));
+            }
+        }
+    }
+
+    private List<String> additions(String user) {
+        List<String> groups = new ArrayList<>();
+        evaluator.section("Resources").values().forEach(node -> {
+            boolean adds = node.get("Type") != null
+                    && "AWS::IAM::UserToGroupAddition".equals(node.get("Type").scalar())
+                    && node.get("Properties") != null;
+            if (adds) {
+                Fields of = new Fields(evaluator.value(node.get("Properties")));
+                if (of.names("Users").contains(user)) {
+                    of.name("GroupName").ifPresent(groups::add);
+                }
+            }
+        });
+        return groups;
+    }
+
+    private void group(Resource each) {
+        String name = iamName(each, "GroupName");
+        String path = path(each);
+        String arn = all.group(path, name);
+        reading("iam-group", arn, each, of -> {
+            Map<String, Object> group = Json.object("Path", path, "GroupName", name, "Arn", arn);
+            holdings(group, "GroupPolicyList", of, "group " + name);
+            return group;
+        });
+    }
+
+    // --- what references come to
+
+    @Override
+    public Optional<Object> ref(String id, String type, CfnNode properties) {
+        return switch (type) {
+            case "AWS::S3::Bucket" -> named(properties, "BucketName");
+            case "AWS::IAM::Role" -> named(properties, "RoleName");
+            case "AWS::IAM::User" -> named(properties, "UserName");
+            case "AWS::IAM::Group" -> named(properties, "GroupName");
+            case "AWS::IAM::ManagedPolicy" ->
+                Optional.of(all.policy(
+                        string(named(properties, "Path")).orElse("/"),
+                        string(named(properties, "ManagedPolicyName")).orElse(Placeholders.of(id))));
+            case "AWS::CertificateManager::Certificate" ->
+                Optional.of(all.certificate(Placeholders.of(id), all.region()));
+            case "AWS::CloudFront::Function" ->
+                Optional.of(all.function(string(named(properties, "Name")).orElse(Placeholders.of(id))));
+            case "AWS::IAM::OIDCProvider" -> Optional.of(oidc(id, properties));
+            default -> Optional.empty();
+        };
+    }
+
+    private String oidc(String id, CfnNode properties) {
+        return "arn:aws:iam::" + all.account() + ":oidc-provider/"
+                + string(named(properties, "Url"))
+                        .map(url -> url.replaceFirst("^https://", ""))
+                        .orElse(Placeholders.of(id));
+    }
+
+    private Optional<Object> named(CfnNode properties, String property) {
+        CfnNode node = properties.get(property);
+        return node == null ? Optional.empty() : Optional.ofNullable(evaluator.value(node));
+    }
+
+    private static Optional<String> string(Optional<Object> value) {
+        return value.flatMap(each -> new Fields(each).name());
+    }
+
+    @Override
+    public Optional<Object> attribute(String id, String type, String name, CfnNode properties) {
+        String placeholder = Placeholders.of(id);
+        if (type.equals("AWS::CloudFormation::Stack") && name.startsWith("Outputs.")) {
+            try {
+                return stack(id).flatMap(inside -> inside.output(name.substring("Outputs.".length())));
+            } catch (TemplateException broken) {
+                all.note(String.valueOf(broken.getMessage()));
+                return Optional.empty();
+            }
+        }
+        String called = string(ref(id, type, properties)).orElse(placeholder);
+        return switch (type + " " + name) {
+            case "AWS::S3::Bucket Arn" -> Optional.of(Description.bucket(called));
+            case "AWS::S3::Bucket DomainName" -> Optional.of(called + ".s3.amazonaws.com");
+            case "AWS::S3::Bucket RegionalDomainName" -> Optional.of(called + ".s3." + all.region() + ".amazonaws.com");
+            case "AWS::S3::Bucket DualStackDomainName" ->
+                Optional.of(called + ".s3.dualstack." + all.region() + ".amazonaws.com");
+            case "AWS::S3::Bucket WebsiteURL" ->
+                Optional.of("http://" + called + "." + StorageEndpoint.websiteHost(all.region()));
+            case "AWS::CloudFront::Distribution DomainName" -> Optional.of(placeholder + ".cloudfront.net");
+            case "AWS::CloudFront::Distribution Id",
+                    "AWS::CloudFront::OriginAccessControl Id",
+                    "AWS::CloudFront::CloudFrontOriginAccessIdentity Id",
+                    "AWS::CloudFront::CachePolicy Id",
+                    "AWS::CloudFront::ResponseHeadersPolicy Id",
+                    "AWS::CloudFront::OriginRequestPolicy Id",
+                    "AWS::Route53::HostedZone Id",
+                    "AWS::KMS::Key KeyId" -> Optional.of(placeholder);
+            case "AWS::CloudFront::Function FunctionARN", "AWS::CloudFront::Function FunctionMetadata.FunctionARN" ->
+                ref(id, type, properties);
+            case "AWS::IAM::Role Arn" -> Optional.of(all.role(path(properties), called));
+            case "AWS::IAM::User Arn" -> Optional.of(all.user(path(properties), called));
+            case "AWS::IAM::Group Arn" -> Optional.of(all.group(path(properties), called));
+            case "AWS::IAM::ManagedPolicy PolicyArn" -> ref(id, type, properties);
+            case "AWS::IAM::OIDCProvider Arn" -> Optional.of(oidc(id, properties));
+            case "AWS::KMS::Key Arn" -> Optional.of(all.key(placeholder));
+            default -> Optional.empty();
+        };
+    }
+
+    private String path(CfnNode properties) {
+        return string(named(properties, "Path")).orElse("/");
+    }
+}
