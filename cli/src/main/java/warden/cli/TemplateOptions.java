@@ -26,7 +26,7 @@ final class TemplateOptions {
             names = "--template",
             paramLabel = "FILE",
             description =
-                    "Make the survey of a template, a plan (show -json) or a state instead of a live account; may repeat;"
+                    "Make the survey of a template, a plan (show -json), a state or a folder of sources instead of a live account; may repeat;"
                             + " - is standard input")
     private List<String> templates = new ArrayList<>();
 
@@ -58,7 +58,9 @@ final class TemplateOptions {
         List<String> files = new ArrayList<>(templates);
         files.addAll(parameters);
         Optional.ofNullable(beside).ifPresent(files::add);
-        return files;
+        return files.stream()
+                .filter(name -> name.equals(STANDARD_INPUT) || !SourceFolders.isFolder(name))
+                .toList();
     }
 
     /** Makes the survey. */
@@ -68,17 +70,23 @@ final class TemplateOptions {
         }
         List<Templates.Source> sources = new ArrayList<>();
         for (String name : templates) {
-            sources.add(new Templates.Source(name, text(name, world)));
+            boolean isFolder = !name.equals(STANDARD_INPUT) && SourceFolders.isFolder(name);
+            sources.add(new Templates.Source(name, isFolder ? "" : text(name, world), isFolder));
         }
         List<Templates.Source> values = new ArrayList<>();
         for (String name : parameters) {
-            values.add(new Templates.Source(name, text(name, world)));
+            values.add(new Templates.Source(name, text(name, world), false));
         }
         try {
             return Templates.make(
                     sources,
                     new Templates.Given(
-                            Optional.ofNullable(account), region, values, beside(world), TemplateOptions::neighbour),
+                            Optional.ofNullable(account),
+                            region,
+                            values,
+                            beside(world),
+                            TemplateOptions::neighbour,
+                            new SourceFolders()),
                     takenAt);
         } catch (TemplateException unusable) {
             throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());

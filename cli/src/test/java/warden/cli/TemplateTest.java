@@ -405,4 +405,248 @@ class TemplateTest {
         assertThat(read.get("bucket-versioning arn:aws:s3:::b").toString()).contains("Enabled");
         assertThat(read.get("bucket-policy arn:aws:s3:::b").toString()).contains("marked as sensitive");
     }
+
+    // --- sources
+
+    private Map<String, JsonNode> sources(Map<String, String> files, String... more) throws IOException {
+        Path root = Files.createDirectories(folder.resolve("source"));
+        for (Map.Entry<String, String> file : files.entrySet()) {
+            Path path = root.resolve(file.getKey());
+            Files.createDirectories(path.getParent());
+            Files.writeString(path, file.getValue());
+        }
+        Path out = folder.resolve("planned.ndjson");
+        List<String> words = new ArrayList<>(List.of(
+                "survey",
+                "--template",
+                root.toString(),
+                "--force",
+                "--output",
+                out.toString(),
+                "--account",
+                "210987654321"));
+        words.addAll(List.of(more));
+        Run run = Program.run(words.toArray(String[]::new));
+        assertThat(run.code()).as(run.err()).isZero();
+        Map<String, JsonNode> readings = new HashMap<>();
+        for (String line : Files.readAllLines(out)) {
+            JsonNode node = JSON.readTree(line);
+            readings.put(
+                    node.path("aspect").asString("header") + " "
+                            + node.path("of").asString(""),
+                    node);
+        }
+        return readings;
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '`',
+            value = {
+                "\"plain\" | plain",
+                "\"${var.stage}-site\" | prod-site",
+                "join(\"-\", [\"a\", local.part]) | a-inner",
+                "var.stage == \"prod\" ? \"live\" : \"test\" | live",
+                "lookup({prod = \"from-map\"}, var.stage, \"none\") | from-map",
+                "{prod = \"by-key\"}[var.stage] | by-key",
+                "[\"x\", \"y\"][1] | y",
+                "lower(\"UPPER\") | upper",
+                "format(\"%s-%d\", \"n\", 3) | n-3",
+                "replace(\"a.b\", \".\", \"-\") | a-b",
+                "try(var.nothing.at.all, \"fallback\") | fallback",
+                "coalesce(\"\", \"second\") | second",
+                "[for n in [\"p\", \"q\"] : n if n != \"p\"][0] | q",
+                "element(concat([\"one\"], [\"two\"]), 1) | two",
+                "tostring(1 + 2 * 3) | 7",
+                "trimsuffix(\"site.tf\", \".tf\") | site",
+                "merge({a = \"old\"}, {a = \"new\"}).a | new",
+                "\"$${literal}\" | ${literal}",
+                "var.unset | {aws_s3_bucket.site}",
+                "\"${var.unset}-site\" | {var.unset}-site"
+            })
+    void expressionsAreWorkedOut(String expression, String name) throws IOException {
+        Map<String, JsonNode> read = sources(Map.of("main.tf", """
+                variable "stage" { default = "prod" }
+                variable "unset" {}
+                locals { part = "inner" }
+                resource "aws_s3_bucket" "site" {
+                  bucket = %s
+                }
+                resource "aws_s3_bucket_versioning" "site" {
+                  bucket = aws_s3_bucket.site.id
+                  versioning_configuration { status = "Enabled" }
+                }
+                """.formatted(expression)));
+        assertThat(read.keySet()).contains("bucket-policy arn:aws:s3:::" + name);
+    }
+
+    @Test
+    void blocksAreRepeatedOverKnownValues() throws IOException {
+        Map<String, JsonNode> read = sources(Map.of("main.tf", """
+                variable "sites" { default = { north = "a", south = "b" } }
+                resource "aws_s3_bucket" "each" {
+                  for_each = var.sites
+                  bucket   = "heronferry-${each.key}-${each.value}"
+                }
+                resource "aws_s3_bucket_public_access_block" "each" {
+                  for_each                = var.sites
+                  bucket                  = aws_s3_bucket.each[each.key].id
+                  block_public_policy     = each.key == "north"
+                }
+                resource "aws_s3_bucket" "counted" {
+                  count  = 2
+                  bucket = "heronferry-${count.index}"
+                }
+                resource "aws_s3_bucket_cors_configuration" "one" {
+                  bucket = aws_s3_bucket.counted[1].bucket
+                  dynamic "cors_rule" {
+                    for_each = ["https://a.example", "https://b.example"]
+                    iterator = rule
+                    content {
+                      allowed_methods = ["GET"]
+                      allowed_origins = [rule.value]
+                    }
+                  }
+                }
+                """));
+        assertThat(read.get("bucket-public-access arn:aws:s3:::heronferry-north-a")
+                        .toString())
+                .contains(
+                        "\"BlockPublicPolicy\":true",
+                        "\"RestrictPublicBuckets\":false",
+                        "aws_s3_bucket_public_access_block.each[\\\"north\\\"]");
+        assertThat(read.get("bucket-public-access arn:aws:s3:::heronferry-south-b")
+                        .toString())
+                .contains("\"BlockPublicPolicy\":false");
+        assertThat(read.get("bucket-cors arn:aws:s3:::heronferry-1")
+                        .path("found")
+                        .path("CORSRules"))
+                .hasSize(2);
+        assertThat(read.get("bucket-cors arn:aws:s3:::heronferry-0").has("absent"))
+                .isTrue();
+    }
+
+    @Test
+    void modulesFilesAndPoliciesOfASource() throws IOException {
+        Map<String, JsonNode> read = sources(Map.of(
+                "main.tf",
+                """
+                        module "site" {
+                          source = "./parts/site"
+                          name   = "heronferry-module"
+                        }
+                        data "aws_iam_policy_document" "read" {
+                          statement {
+                            actions   = ["s3:GetObject"]
+                            resources = ["${module.site.arn}/*"]
+                            principals {
+                              type        = "AWS"
+                              identifiers = ["*"]
+                            }
+                          }
+                        }
+                        resource "aws_s3_bucket_policy" "read" {
+                          bucket = module.site.id
+                          policy = data.aws_iam_policy_document.read.json
+                        }
+                        resource "aws_iam_role" "publisher" {
+                          name               = "module-publisher"
+                          assume_role_policy = file("trust.json")
+                        }
+                        resource "aws_iam_role_policy" "publish" {
+                          role   = aws_iam_role.publisher.name
+                          name   = "publish"
+                          policy = templatefile("publish.json", { bucket = module.site.arn })
+                        }
+                        """,
+                "trust.json",
+                "{\"Statement\":[]}",
+                "publish.json",
+                "{\"Statement\":[{\"Effect\":\"Allow\",\"Action\":\"s3:PutObject\",\"Resource\":\"${bucket}/*\"}]}",
+                "parts/site/main.tf",
+                """
+                        variable "name" {}
+                        resource "aws_s3_bucket" "this" { bucket = var.name }
+                        output "id" { value = aws_s3_bucket.this.id }
+                        output "arn" { value = aws_s3_bucket.this.arn }
+                        """));
+        assertThat(read.get("bucket-policy arn:aws:s3:::heronferry-module")
+                        .path("found")
+                        .path("Policy")
+                        .asString())
+                .contains("arn:aws:s3:::heronferry-module/*", "\"AWS\"");
+        assertThat(read.get("bucket-acl arn:aws:s3:::heronferry-module")
+                        .path("from")
+                        .path("address")
+                        .asString())
+                .isEqualTo("module.site.aws_s3_bucket.this");
+        assertThat(read.get("iam-role arn:aws:iam::210987654321:role/module-publisher")
+                        .toString())
+                .contains("arn:aws:s3:::heronferry-module/*");
+    }
+
+    @Test
+    void whatASourceCannotKnowIsUnreadWithItsPlace() throws IOException {
+        Map<String, JsonNode> read = sources(Map.of("main.tf", """
+                variable "partner" {}
+                resource "aws_s3_bucket" "site" { bucket = "heronferry-open" }
+                resource "aws_s3_bucket_policy" "site" {
+                  bucket = aws_s3_bucket.site.id
+                  policy = jsonencode({
+                    Statement = [{ Effect = "Allow", Principal = { AWS = var.partner }, Action = "s3:*", Resource = "*" }]
+                  })
+                }
+                resource "aws_s3_bucket_versioning" "site" {
+                  bucket = aws_s3_bucket.site.id
+                  versioning_configuration { status = regex("a", "b") }
+                }
+                """, "terraform.tfvars", "unrelated = \"x\"\n"));
+        JsonNode policy = read.get("bucket-policy arn:aws:s3:::heronferry-open");
+        assertThat(policy.path("unread").path("message").asString()).contains("the variable partner has no value");
+        assertThat(policy.path("from").path("line").asInt()).isEqualTo(3);
+        assertThat(read.get("bucket-versioning arn:aws:s3:::heronferry-open").has("unread"))
+                .isTrue();
+        Path values =
+                Files.writeString(folder.resolve("prod.tfvars"), "partner = \"arn:aws:iam::109876543210:root\"\n");
+        Map<String, JsonNode> told = sources(Map.of(), "--parameters", values.toString());
+        assertThat(told.get("bucket-policy arn:aws:s3:::heronferry-open").has("found"))
+                .isTrue();
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '`',
+            value = {
+                "resource \"aws_s3_bucket\" \"a\" { | :1:31: a } is missing",
+                "resource \"aws_s3_bucket\" { } | has a type and a name",
+                "locals { a = } | :1:14: an expression is missing",
+                "locals { a = \"open | a text is not closed",
+                "} | closes nothing"
+            })
+    void aBrokenSourceGetsItsPlace(String source, String says) throws IOException {
+        Path root = Files.createDirectories(folder.resolve("source"));
+        Files.writeString(root.resolve("main.tf"), source);
+        Run run = Program.run(
+                "survey",
+                "--template",
+                root.toString(),
+                "--output",
+                folder.resolve("none.ndjson").toString());
+        assertThat(run.code()).isEqualTo(3);
+        assertThat(run.err()).contains("main.tf").contains(says);
+    }
+
+    @Test
+    void aCircleInASourceEnds() throws IOException {
+        Map<String, JsonNode> read = sources(Map.of("main.tf", """
+                locals {
+                  a = local.b
+                  b = local.a
+                }
+                resource "aws_s3_bucket" "site" { bucket = local.a }
+                """));
+        assertThat(read.keySet()).contains("bucket-policy arn:aws:s3:::{aws_s3_bucket.site}");
+    }
 }

@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import warden.core.document.Json;
 
 /**
  * What a description says of one thing: members, items and texts. Whatever asks for a value that is not told ends in {@link NotTold}; one that is not
@@ -77,6 +78,9 @@ final class Fields {
     }
 
     private static Optional<String> scalar(@Nullable Object value) {
+        if (value instanceof HclFunctions.Encoded encoded) {
+            return Optional.of(Json.text(told(encoded.value(), false)));
+        }
         if (value instanceof String text) {
             return Optional.of(text);
         }

@@ -28,8 +28,12 @@ public final class Templates {
      * A description: a template, a plan, a state.
      *
      * @param file its name, as given
+     * @param isFolder true for a folder of sources, which has no text of its own
      */
-    public record Source(String file, String text) {}
+    public record Source(String file, String text, boolean isFolder) {}
+
+    /** Reads folders of sources. */
+    public interface Folders extends HclModule.Folders {}
 
     /**
      * What is given beside the descriptions.
@@ -39,13 +43,15 @@ public final class Templates {
      * @param parameters files of parameters, by name
      * @param beside the survey of the account over which the descriptions are laid
      * @param neighbours reads a file that lies beside a description, by the description's name and the file's; absent where there is none
+     * @param folders reads folders of sources
      */
     public record Given(
             Optional<String> account,
             Optional<String> region,
             List<Source> parameters,
             Optional<Survey> beside,
-            BiFunction<String, String, Optional<String>> neighbours) {
+            BiFunction<String, String, Optional<String>> neighbours,
+            Folders folders) {
         public Given {
             parameters = List.copyOf(parameters);
         }
@@ -78,12 +84,28 @@ public final class Templates {
         beside.ifPresent(each -> all.knowZones(each.zones()));
         Map<String, Object> parameters = new LinkedHashMap<>();
         for (Source file : given.parameters()) {
-            parameters.putAll(TemplateParameters.read(file.file(), file.text()));
+            if (file.file().endsWith(".tfvars")) {
+                for (Map.Entry<String, Hcl.Attribute> value :
+                        HclReader.values(file.file(), file.text()).entrySet()) {
+                    parameters.put(
+                            value.getKey(), HclModule.constant(value.getValue().value(), all));
+                }
+            } else {
+                parameters.putAll(TemplateParameters.read(file.file(), file.text()));
+            }
         }
         Set<String> names = new TreeSet<>();
         boolean hasTemplate = false;
         List<TfResource> resources = new ArrayList<>();
         for (Source source : sources) {
+            if (source.isFolder()) {
+                Map<String, Object> values = values(source.file(), parameters, given, all);
+                HclModule root = new HclModule(source.file(), "", given.folders(), all, values, 0).load();
+                names.addAll(root.variableNames());
+                hasTemplate = true;
+                resources.addAll(root.resources());
+                continue;
+            }
             Optional<JsonPart> json = source.text().stripLeading().startsWith("{")
                     ? JsonReader.read(source.text()).root()
                     : Optional.empty();
@@ -124,6 +146,20 @@ public final class Templates {
                 new SurveyHeader(sources.get(0).file(), PROVIDER, all.account(), takenAt, "", List.of(), "", true),
                 beside.map(each -> each.under(all)).orElseGet(all::lines),
                 all.notes());
+    }
+
+    /** Returns the values of a folder's variables: those of its own files, and over them those that were given. */
+    private static Map<String, Object> values(String folder, Map<String, Object> given, Given settings, Description all)
+            throws TemplateException {
+        Map<String, Object> values = new LinkedHashMap<>();
+        for (Map.Entry<String, String> file : settings.folders().values(folder).entrySet()) {
+            for (Map.Entry<String, Hcl.Attribute> value :
+                    HclReader.values(file.getKey(), file.getValue()).entrySet()) {
+                values.put(value.getKey(), HclModule.constant(value.getValue().value(), all));
+            }
+        }
+        values.putAll(given);
+        return values;
     }
 
     private static String said(List<String> notes) {

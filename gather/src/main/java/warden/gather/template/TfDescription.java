@@ -44,8 +44,16 @@ final class TfDescription {
     }
 
     private static String name(TfResource each, String attribute) {
+        return named(each, attribute).orElse(Placeholders.of(each.address()));
+    }
+
+    /** Returns what an attribute names, of which a part may be a placeholder; absent where nothing of it is told. */
+    private static Optional<String> named(TfResource each, String attribute) {
         Object there = each.values().at(attribute).raw();
-        return there instanceof String text && !text.isEmpty() ? text : Placeholders.of(each.address());
+        if (there instanceof Partly partly) {
+            return Optional.of(partly.text());
+        }
+        return there instanceof String text && !text.isEmpty() ? Optional.of(text) : Optional.empty();
     }
 
     private static String path(TfResource each) {
@@ -58,10 +66,7 @@ final class TfDescription {
 
     /** Returns the bucket that a setting's resource is of. */
     private String bucketOf(TfResource each) {
-        return Description.bucket(
-                each.values().at("bucket").raw() instanceof String text
-                        ? text
-                        : Placeholders.of(each.address() + ".bucket"));
+        return Description.bucket(named(each, "bucket").orElse(Placeholders.of(each.address() + ".bucket")));
     }
 
     private void setting(String aspect, TfResource each, Function<Fields, Object> document) {
@@ -315,11 +320,17 @@ final class TfDescription {
 
     /** Returns a policy's text; what stands in it as text is told whole, or not at all. */
     private static String policy(Fields of, String attribute) {
+        if (of.at(attribute).raw() instanceof HclFunctions.Encoded encoded) {
+            return HclModule.spelled(encoded);
+        }
         return of.text(attribute).orElseThrow(() -> new NotTold("its policy"));
     }
 
     private static Object document(Fields of, String attribute) {
         Object raw = of.at(attribute).raw();
+        if (raw instanceof HclFunctions.Encoded encoded) {
+            return new Fields(encoded.value()).policy();
+        }
         if (raw instanceof Map<?, ?>) {
             return of.at(attribute).policy();
         }

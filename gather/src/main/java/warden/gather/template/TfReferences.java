@@ -8,8 +8,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
-import warden.core.aws.storage.StorageEndpoint;
-import warden.core.document.Placeholders;
 
 /**
  * Puts names in the place of attributes that a plan leaves open, where their whole expression is a reference to something that identifies a resource: a
@@ -21,12 +19,14 @@ final class TfReferences {
     private final List<TfResource> resources;
     private final Map<String, List<String>> references;
     private final Description all;
+    private final TfNames names;
     private final Map<String, List<TfResource>> byBlock = new HashMap<>();
 
     TfReferences(List<TfResource> resources, Map<String, List<String>> references, Description all) {
         this.resources = resources;
         this.references = references;
         this.all = all;
+        this.names = new TfNames(all);
         resources.forEach(each ->
                 byBlock.computeIfAbsent(each.block(), key -> new ArrayList<>()).add(each));
     }
@@ -128,96 +128,20 @@ final class TfReferences {
                 .flatMap(each -> attribute(each, attribute, hops));
     }
 
-    /** Returns what an attribute identifies; absent where it identifies nothing. */
     private Optional<String> attribute(TfResource of, String attribute, int hops) {
-        Optional<String> known = known(of, attribute);
-        if (known.isPresent()) {
-            return known;
-        }
-        String placeholder = Placeholders.of(of.address());
-        return switch (of.type() + " " + attribute) {
-            case "aws_s3_bucket id", "aws_s3_bucket bucket" -> Optional.of(name(of, "bucket"));
-            case "aws_s3_bucket arn" -> Optional.of(Description.bucket(name(of, "bucket")));
-            case "aws_s3_bucket bucket_domain_name" -> Optional.of(name(of, "bucket") + ".s3.amazonaws.com");
-            case "aws_s3_bucket bucket_regional_domain_name" ->
-                Optional.of(name(of, "bucket") + ".s3." + all.region() + ".amazonaws.com");
-            case "aws_s3_bucket website_endpoint" -> Optional.of(name(of, "bucket") + "." + website());
-            case "aws_s3_bucket website_domain", "aws_s3_bucket_website_configuration website_domain" ->
-                Optional.of(website());
-            case "aws_s3_bucket_website_configuration website_endpoint" ->
-                bucketOf(of, hops).map(bucket -> bucket + "." + website());
-            case "aws_s3_bucket_website_configuration id",
-                    "aws_s3_bucket_public_access_block id",
-                    "aws_s3_bucket_versioning id",
-                    "aws_s3_bucket_ownership_controls id",
-                    "aws_s3_bucket_public_access_block bucket",
-                    "aws_s3_bucket_versioning bucket",
-                    "aws_s3_bucket_ownership_controls bucket",
-                    "aws_s3_bucket_policy id" -> bucketOf(of, hops);
-            case "aws_cloudfront_distribution domain_name" -> Optional.of(placeholder + ".cloudfront.net");
-            case "aws_cloudfront_distribution arn" -> Optional.of(all.distribution(placeholder));
-            case "aws_cloudfront_distribution hosted_zone_id" -> Optional.of("Z2FDTNDATAQYW2");
-            case "aws_cloudfront_distribution id",
-                    "aws_cloudfront_origin_access_identity id",
-                    "aws_cloudfront_origin_access_control id",
-                    "aws_cloudfront_cache_policy id",
-                    "aws_cloudfront_response_headers_policy id",
-                    "aws_cloudfront_origin_request_policy id",
-                    "aws_route53_zone id",
-                    "aws_route53_zone zone_id",
-                    "aws_kms_key id",
-                    "aws_kms_key key_id" -> Optional.of(placeholder);
-            case "aws_cloudfront_origin_access_identity cloudfront_access_identity_path" ->
-                Optional.of("origin-access-identity/cloudfront/" + placeholder);
-            case "aws_cloudfront_origin_access_identity iam_arn" ->
-                Optional.of("arn:aws:iam::cloudfront:user/CloudFront Origin Access Identity " + placeholder);
-            case "aws_cloudfront_origin_access_identity s3_canonical_user_id" ->
-                Optional.of(Placeholders.of(of.address() + ".s3_canonical_user_id"));
-            case "aws_cloudfront_function arn" -> Optional.of(all.function(name(of, "name")));
-            case "aws_acm_certificate arn", "aws_acm_certificate id" ->
-                Optional.of(all.certificate(placeholder, all.region()));
-            case "aws_acm_certificate_validation certificate_arn", "aws_acm_certificate_validation id" ->
-                Optional.ofNullable(references.get(of.block() + " certificate_arn"))
-                        .flatMap(next -> target(next, of.key(), hops + 1));
-            case "aws_iam_role arn" -> Optional.of(all.role(path(of), name(of, "name")));
-            case "aws_iam_role id",
-                    "aws_iam_role name",
-                    "aws_iam_user id",
-                    "aws_iam_user name",
-                    "aws_iam_group id",
-                    "aws_iam_group name" -> Optional.of(name(of, "name"));
-            case "aws_iam_user arn" -> Optional.of(all.user(path(of), name(of, "name")));
-            case "aws_iam_group arn" -> Optional.of(all.group(path(of), name(of, "name")));
-            case "aws_iam_policy arn", "aws_iam_policy id" -> Optional.of(all.policy(path(of), name(of, "name")));
-            case "aws_iam_openid_connect_provider arn" ->
-                Optional.of("arn:aws:iam::" + all.account() + ":oidc-provider/"
-                        + known(of, "url")
-                                .map(url -> url.replaceFirst("^https://", ""))
-                                .orElse(placeholder));
-            case "aws_kms_key arn" -> Optional.of(all.key(placeholder));
-            default -> Optional.empty();
-        };
-    }
-
-    private String website() {
-        return StorageEndpoint.websiteHost(all.region());
-    }
-
-    private Optional<String> bucketOf(TfResource of, int hops) {
-        return known(of, "bucket").or(() -> Optional.ofNullable(references.get(of.block() + " bucket"))
-                .flatMap(next -> target(next, of.key(), hops + 1)));
+        return names.attribute(
+                of.type(),
+                of.address(),
+                name -> known(of, name)
+                        .or(() -> name.equals("bucket") || name.equals("certificate_arn")
+                                ? Optional.ofNullable(references.get(of.block() + " " + name))
+                                        .flatMap(next -> target(next, of.key(), hops + 1))
+                                : Optional.empty()),
+                attribute);
     }
 
     private static Optional<String> known(TfResource of, String attribute) {
         Fields there = of.values().at(attribute);
         return there.raw() instanceof String text && !text.isEmpty() ? Optional.of(text) : Optional.empty();
-    }
-
-    private static String name(TfResource of, String attribute) {
-        return known(of, attribute).orElse(Placeholders.of(of.address()));
-    }
-
-    private static String path(TfResource of) {
-        return known(of, "path").orElse("/");
     }
 }

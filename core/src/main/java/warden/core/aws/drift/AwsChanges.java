@@ -13,7 +13,9 @@ import java.util.TreeSet;
 import java.util.stream.Collectors;
 import warden.core.access.Ability;
 import warden.core.access.Gain;
+import warden.core.algebra.Language;
 import warden.core.aws.account.Account;
+import warden.core.aws.cdn.Distribution;
 import warden.core.aws.certificate.Certificate;
 import warden.core.aws.drift.AccountPair.PrincipalPair;
 import warden.core.aws.drift.AccountPair.State;
@@ -218,9 +220,19 @@ public final class AwsChanges {
             Optional<Gain> gain = gained.gain().filter(each -> anyone == null || !gained.isWithin(anyone.gained()));
             Optional<Gain> loss = lost.gain().filter(each -> anyone == null || !lost.isWithin(anyone.lost()));
             if (gain.isPresent() || loss.isPresent()) {
-                reach.add(new OfReach(Bucket.arnOf(bucket), who, isOutsider, ability, gain, loss));
+                // A service that has to act for an edge of the account's own is no more of an outsider than the edge.
+                boolean actsForOwn = newCaller
+                                .filter(each -> each.who() instanceof Actor.Service)
+                                .isPresent()
+                        && gained.needsOneOf("aws:sourcearn", edges(pair.now()));
+                reach.add(new OfReach(Bucket.arnOf(bucket), who, isOutsider && !actsForOwn, ability, gain, loss));
             }
         }
+    }
+
+    private static Language edges(State state) {
+        return Language.of(
+                state.account().distributions().stream().map(Distribution::arn).toList());
     }
 
     /** What unsigned callers gained and lost, and with them everybody. */

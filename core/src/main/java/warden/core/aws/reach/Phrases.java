@@ -58,7 +58,17 @@ final class Phrases {
 
     private static String conditions(Map<String, ValueSet> conditions, List<StatementSets> sources) {
         List<String> phrases = new ArrayList<>();
-        conditions.forEach((dimension, values) -> phrases.add(condition(dimension, values, sources)));
+        conditions.forEach((dimension, values) -> {
+            // What no document speaks of, and a request need not carry, only tells strangers from those who come from a
+            // known place.
+            boolean isUnspoken = values.admitsAbsence()
+                    && !(values instanceof Proposition)
+                    && sources.stream()
+                            .allMatch(source -> source.namedValues(dimension).isEmpty());
+            if (!isUnspoken) {
+                phrases.add(condition(dimension, values, sources));
+            }
+        });
         return phrases.isEmpty() ? "" : "when " + String.join(" and ", phrases);
     }
 

@@ -17,7 +17,9 @@ import warden.core.access.Extent;
 import warden.core.access.Gain;
 import warden.core.access.Witness;
 import warden.core.algebra.Effort;
+import warden.core.algebra.Language;
 import warden.core.algebra.RequestSet;
+import warden.core.algebra.TextSet;
 import warden.core.algebra.TooComplexException;
 import warden.core.aws.decision.Request;
 import warden.core.aws.policy.Context;
@@ -67,6 +69,13 @@ public record ReachDifference(Side more, Side less) {
 
         static Result unknown(List<Need> open) {
             return new Result(Optional.empty(), open, Map.of());
+        }
+
+        /** True when a request needs one of these values of a condition key, in lower case, to be among those that were gained. */
+        public boolean needsOneOf(String key, Language values) {
+            RequestSet others = RequestSet.where(key + "|text", new TextSet(values.complement(), true));
+            return requests.values().stream()
+                    .allMatch(each -> each.intersect(others).isEmpty());
         }
 
         /** True when whoever got this got no more than somebody else did. */

@@ -1,0 +1,247 @@
+package warden.gather.template;
+
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Base64;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import warden.core.document.JsonReader;
+import warden.core.document.Placeholders;
+
+/** The functions of the tool's language that sources of sites use; what others give is not told. Source: the language's documentation, "Built-in functions". */
+final class HclFunctions {
+    private static final Pattern VERB = Pattern.compile("%(%|[-+ 0#]*[0-9]*(?:\\.[0-9]+)?[sdvqtf])");
+
+    private HclFunctions() {}
+
+    /** A document that is spelled as JSON once it is told whole. */
+    record Encoded(@Nullable Object value) {}
+
+    static Unknown unknown(String why) {
+        return new Unknown(why, Placeholders.of("unknown"));
+    }
+
+    /** Calls a function with values that are all told at their top. */
+    static @Nullable Object call(String name, List<Object> given) {
+        try {
+            return called(name, given);
+        } catch (IndexOutOfBoundsException | ClassCastException | NumberFormatException unfit) {
+            return unknown("what " + name + " gives for these values");
+        }
+    }
+
+    private static @Nullable Object called(String name, List<Object> of) {
+        return switch (name) {
+            case "jsonencode" -> new Encoded(of.get(0));
+            case "jsondecode" ->
+                JsonReader.read(text(of, 0)).root().map(TfPlan::plain).orElse(unknown("a text that is no JSON"));
+            case "format" -> format(of);
+            case "join" -> joined(text(of, 0), list(of.get(1)));
+            case "split" ->
+                Arrays.stream(text(of, 1).split(Pattern.quote(text(of, 0)), -1))
+                        .map(Object.class::cast)
+                        .toList();
+            case "lower" -> text(of, 0).toLowerCase(Locale.ROOT);
+            case "upper" -> text(of, 0).toUpperCase(Locale.ROOT);
+            case "trimspace" -> text(of, 0).strip();
+            case "trimsuffix" ->
+                text(of, 0).endsWith(text(of, 1))
+                        ? text(of, 0)
+                                .substring(0, text(of, 0).length() - text(of, 1).length())
+                        : text(of, 0);
+            case "trimprefix" ->
+                text(of, 0).startsWith(text(of, 1))
+                        ? text(of, 0).substring(text(of, 1).length())
+                        : text(of, 0);
+            case "replace" -> replaced(text(of, 0), text(of, 1), text(of, 2));
+            case "substr" -> substring(text(of, 0), (int) number(of, 1), (int) number(of, 2));
+            case "startswith" -> text(of, 0).startsWith(text(of, 1));
+            case "endswith" -> text(of, 0).endsWith(text(of, 1));
+            case "base64encode" ->
+                Base64.getEncoder().encodeToString(text(of, 0).getBytes(StandardCharsets.UTF_8));
+            case "tostring" -> of.get(0) == null ? null : text(of, 0);
+            case "tonumber" -> of.get(0) instanceof Number ? of.get(0) : CfnResources.number(text(of, 0));
+            case "tobool" -> of.get(0) instanceof Boolean ? of.get(0) : Boolean.valueOf(text(of, 0));
+            case "tolist", "nonsensitive", "sensitive", "tomap" -> of.get(0);
+            case "toset", "distinct" -> List.copyOf(new LinkedHashSet<>(list(of.get(0))));
+            case "sort" ->
+                list(of.get(0)).stream()
+                        .map(String::valueOf)
+                        .sorted()
+                        .map(Object.class::cast)
+                        .toList();
+            case "reverse" -> {
+                List<Object> all = new ArrayList<>(list(of.get(0)));
+                java.util.Collections.reverse(all);
+                yield all;
+            }
+            case "compact" ->
+                list(of.get(0)).stream()
+                        .filter(each -> each != null && !"".equals(each))
+                        .toList();
+            case "concat" -> of.stream().flatMap(each -> list(each).stream()).toList();
+            case "flatten" -> flat(list(of.get(0)));
+            case "length" ->
+                of.get(0) instanceof String word
+                        ? (Object) (long) word.codePointCount(0, word.length())
+                        : (Object) (long)
+                                (of.get(0) instanceof Map<?, ?> map
+                                        ? map.size()
+                                        : list(of.get(0)).size());
+            case "element" ->
+                list(of.get(0)).get((int) number(of, 1) % list(of.get(0)).size());
+            case "one" -> list(of.get(0)).isEmpty() ? null : list(of.get(0)).get(0);
+            case "contains" -> list(of.get(0)).contains(of.get(1));
+            case "index" -> (long) list(of.get(0)).indexOf(of.get(1));
+            case "keys" ->
+                map(of.get(0)).keySet().stream()
+                        .sorted()
+                        .map(Object.class::cast)
+                        .toList();
+            case "values" -> new ArrayList<>(new TreeMap<>(map(of.get(0))).values());
+            case "merge" -> {
+                Map<String, Object> all = new LinkedHashMap<>();
+                of.stream().filter(each -> each != null).forEach(each -> all.putAll(map(each)));
+                yield all;
+            }
+            case "lookup" ->
+                map(of.get(0)).containsKey(text(of, 1))
+                        ? map(of.get(0)).get(text(of, 1))
+                        : of.size() > 2 ? of.get(2) : unknown("a key that is not there");
+            case "zipmap" -> {
+                Map<String, Object> all = new LinkedHashMap<>();
+                for (int i = 0; i < list(of.get(0)).size(); i++) {
+                    all.put(
+                            String.valueOf(list(of.get(0)).get(i)),
+                            list(of.get(1)).get(i));
+                }
+                yield all;
+            }
+            case "range" -> {
+                long from = of.size() > 1 ? number(of, 0) : 0;
+                long to = of.size() > 1 ? number(of, 1) : number(of, 0);
+                List<Object> all = new ArrayList<>();
+                for (long i = from; i < to && all.size() < 1_000; i++) {
+                    all.add(i);
+                }
+                yield all;
+            }
+            case "coalesce" ->
+                of.stream()
+                        .filter(each -> each != null && !"".equals(each))
+                        .findFirst()
+                        .orElse(null);
+            case "coalescelist" ->
+                of.stream().filter(each -> !list(each).isEmpty()).findFirst().orElse(List.of());
+            case "max" ->
+                of.stream().mapToLong(each -> ((Number) each).longValue()).max().orElse(0);
+            case "min" ->
+                of.stream().mapToLong(each -> ((Number) each).longValue()).min().orElse(0);
+            case "basename" -> text(of, 0).substring(text(of, 0).lastIndexOf('/') + 1);
+            case "dirname" ->
+                text(of, 0).contains("/") ? text(of, 0).substring(0, text(of, 0).lastIndexOf('/')) : ".";
+            default -> unknown("what " + name + " gives");
+        };
+    }
+
+    private static String text(List<Object> of, int at) {
+        Object value = of.get(at);
+        if (value instanceof List<?> || value instanceof Map<?, ?> || value == null) {
+            throw new ClassCastException();
+        }
+        return value.toString();
+    }
+
+    private static long number(List<Object> of, int at) {
+        return of.get(at) instanceof Number number ? number.longValue() : Long.parseLong(text(of, at));
+    }
+
+    private static List<Object> list(@Nullable Object value) {
+        if (value == null) {
+            return List.of();
+        }
+        return new ArrayList<>((Collection<?>) value);
+    }
+
+    private static Map<String, Object> map(@Nullable Object value) {
+        Map<String, Object> out = new LinkedHashMap<>();
+        ((Map<?, ?>) Optional.ofNullable(value).orElseThrow(ClassCastException::new))
+                .forEach((name, member) -> out.put(String.valueOf(name), member));
+        return out;
+    }
+
+    private static List<Object> flat(List<Object> items) {
+        List<Object> out = new ArrayList<>();
+        for (Object item : items) {
+            if (item instanceof List<?> list) {
+                out.addAll(flat(new ArrayList<>(list)));
+            } else {
+                out.add(item);
+            }
+        }
+        return out;
+    }
+
+    private static Object substring(String text, int from, int length) {
+        int begin = from < 0 ? Math.max(0, text.length() + from) : Math.min(from, text.length());
+        return text.substring(begin, length < 0 ? text.length() : Math.min(text.length(), begin + length));
+    }
+
+    private static Object replaced(String text, String what, String by) {
+        boolean isPattern = what.length() > 1 && what.startsWith("/") && what.endsWith("/");
+        return isPattern ? unknown("what a pattern replaces") : text.replace(what, by);
+    }
+
+    private static Object format(List<Object> of) {
+        Matcher verbs = VERB.matcher(text(of, 0));
+        StringBuilder out = new StringBuilder();
+        int next = 1;
+        while (verbs.find()) {
+            String verb = verbs.group(1);
+            String plain;
+            if (verb.equals("%")) {
+                plain = "%";
+            } else if (verb.equals("s") || verb.equals("v") || verb.equals("d") || verb.equals("t")) {
+                plain = text(of, next++);
+            } else if (verb.equals("q")) {
+                plain = "\"" + text(of, next++) + "\"";
+            } else {
+                return unknown("a format with %" + verb);
+            }
+            verbs.appendReplacement(out, Matcher.quoteReplacement(plain));
+        }
+        return verbs.appendTail(out).toString();
+    }
+
+    /** Puts texts together; what is not told of one is not told of the whole. */
+    static Object joined(String delimiter, List<?> parts) {
+        StringBuilder out = new StringBuilder();
+        String why = "";
+        for (int i = 0; i < parts.size(); i++) {
+            Object part = parts.get(i);
+            out.append(i == 0 ? "" : delimiter);
+            if (part instanceof Unknown open) {
+                out.append(open.placeholder());
+                why = open.why();
+            } else if (part instanceof Partly open) {
+                out.append(open.text());
+                why = open.why();
+            } else if (part instanceof List<?> || part instanceof Map<?, ?> || part instanceof Encoded) {
+                return unknown("a list stands in the place of a text");
+            } else {
+                out.append(part == null ? "" : part);
+            }
+        }
+        return why.isEmpty() ? out.toString() : new Partly(out.toString(), why);
+    }
+}
