@@ -35,7 +35,7 @@ import warden.report.DriftText;
             "Say what changed in meaning between two surveys: who can do what, what visitors get, credentials, names, findings.",
             "Ends with 0 when nothing changed in meaning, and with 1 when something did. --format takes markdown too, for a pull request."
         })
-final class DriftCommand implements Callable<Integer> {
+final class DriftCommand implements Callable<Integer>, OutputOptions.WritesMarkdown {
     @Mixin
     private OutputOptions options = new OutputOptions();
 

@@ -30,6 +30,9 @@ final class OutputOptions {
         markdown
     }
 
+    /** A command whose result can be Markdown. */
+    interface WritesMarkdown {}
+
     enum Color {
         auto,
         always,

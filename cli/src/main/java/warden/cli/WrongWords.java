@@ -28,7 +28,10 @@ final class WrongWords {
         }
         Matcher value = VALUE.matcher(message);
         if (value.find()) {
-            List<String> known = Stream.of(value.group(2).split(", ")).toList();
+            boolean writesMarkdown = wrong.getCommandLine().getCommand() instanceof OutputOptions.WritesMarkdown;
+            List<String> known = Stream.of(value.group(2).split(", "))
+                    .filter(word -> writesMarkdown || !word.equals("markdown"))
+                    .toList();
             return value.group(1) + " takes " + String.join(", ", known) + ", not \"" + value.group(3) + "\""
                     + Words.perhaps(value.group(3), known).orElse("");
         }

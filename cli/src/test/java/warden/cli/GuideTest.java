@@ -26,6 +26,8 @@ class GuideTest {
             "public",
             "policies",
             "survey.ndjson",
+            "site.yaml",
+            "planned.ndjson",
             "second.ndjson",
             "surveys",
             "variables.yml",
@@ -39,6 +41,7 @@ class GuideTest {
     @Test
     void everyCommandLineOfTheGuideWorks() throws IOException {
         Files.copy(Program.DEMO, folder.resolve("survey.ndjson"));
+        Files.copy(Path.of("..", "demo", "tides", "site.yaml"), folder.resolve("site.yaml"));
         Files.writeString(
                 folder.resolve("second.ndjson"),
                 "{\"survey\":1,\"provider\":\"aws\",\"account\":\"109876543210\",\"takenAt\":\"2026-11-02T08:00:00Z\",\"takenBy\":\"x\"}\n");

@@ -59,7 +59,13 @@ final class ServerCertificates extends X509ExtendedKeyManager {
      */
     static ServerCertificates make(Path folder, Predicate<String> knows) throws IOException {
         ServerCertificates made = new ServerCertificates(folder, knows);
-        made.keyTool(folder.resolve(AUTHORITY + ".p12"), AUTHORITY, "CN=stand-in authority", "bc:c=ca:true");
+        made.keyTool(
+                folder.resolve(AUTHORITY + ".p12"),
+                AUTHORITY,
+                "CN=stand-in authority",
+                "san=dns:" + OWN,
+                "-ext",
+                "bc:c=ca:true");
         KeyStore store = load(folder.resolve(AUTHORITY + ".p12"));
         try {
             Files.writeString(
@@ -72,7 +78,8 @@ final class ServerCertificates extends X509ExtendedKeyManager {
         } catch (GeneralSecurityException broken) {
             throw new IOException("the authority's certificate cannot be read: " + broken.getMessage(), broken);
         }
-        made.shown(OWN);
+        // For its own name it shows the authority's, so that a start takes one run of the key tool.
+        made.keep(OWN, store, AUTHORITY);
         return made;
     }
 
@@ -149,16 +156,20 @@ final class ServerCertificates extends X509ExtendedKeyManager {
                 keyTool(store, "host", "CN=stand-in", "san=dns:" + host, "-signer", AUTHORITY);
                 KeyStore keys = load(store);
                 Files.delete(store);
-                try {
-                    X509Certificate[] chain = Arrays.stream(keys.getCertificateChain("host"))
-                            .map(X509Certificate.class::cast)
-                            .toArray(X509Certificate[]::new);
-                    byHost.put(host, new Shown((PrivateKey) keys.getKey("host", PASSWORD.toCharArray()), chain));
-                } catch (GeneralSecurityException broken) {
-                    throw new IOException("a key cannot be read: " + broken.getMessage(), broken);
-                }
+                keep(host, keys, "host");
             }
             return byHost.get(host);
+        }
+    }
+
+    private void keep(String host, KeyStore keys, String alias) throws IOException {
+        try {
+            X509Certificate[] chain = Arrays.stream(keys.getCertificateChain(alias))
+                    .map(X509Certificate.class::cast)
+                    .toArray(X509Certificate[]::new);
+            byHost.put(host, new Shown((PrivateKey) keys.getKey(alias, PASSWORD.toCharArray()), chain));
+        } catch (GeneralSecurityException broken) {
+            throw new IOException("a key cannot be read: " + broken.getMessage(), broken);
         }
     }
 

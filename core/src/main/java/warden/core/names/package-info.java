@@ -1,5 +1,5 @@
 /**
- * Zones, records and where hosts lead, whoever hosts the zone. Who may enter: every room that follows names. It enters the room survey.
+ * Zones, records and where hosts lead, whoever hosts the zone. Who may enter: every room that follows names. It enters the rooms document, survey.
  */
 @NullMarked
 package warden.core.names;

@@ -341,24 +341,9 @@ final class CfnEvaluator {
     }
 
     private static Object joined(String delimiter, List<?> parts) {
-        StringBuilder out = new StringBuilder();
-        String why = "";
-        for (int i = 0; i < parts.size(); i++) {
-            Object part = parts.get(i);
-            out.append(i == 0 ? "" : delimiter);
-            if (part instanceof Unknown open) {
-                out.append(open.placeholder());
-                why = open.why();
-            } else if (part instanceof Partly open) {
-                out.append(open.text());
-                why = open.why();
-            } else if (part instanceof List<?> || part instanceof Map<?, ?>) {
-                return unknown("a list stands in the place of a text");
-            } else {
-                out.append(part == null || part == NO_VALUE ? "" : part);
-            }
-        }
-        return why.isEmpty() ? out.toString() : new Partly(out.toString(), why);
+        List<Object> told = new ArrayList<>();
+        parts.forEach(part -> told.add(part == NO_VALUE ? null : part));
+        return HclFunctions.joined(delimiter, told);
     }
 
     private @Nullable Object select(List<CfnNode> arguments) {

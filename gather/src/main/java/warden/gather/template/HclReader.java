@@ -41,6 +41,8 @@ final class HclReader {
     private final String text;
     private int at;
     private int depth;
+    private int counted;
+    private int lines = 1;
     /** Within brackets a line's end ends nothing. */
     private int brackets;
 
@@ -89,12 +91,16 @@ final class HclReader {
         return new Broken(at, says);
     }
 
+    /** Counts on from where it was asked last: a file is gone through once. */
     private int line() {
-        int line = 1;
-        for (int i = 0; i < at && i < text.length(); i++) {
-            line += text.charAt(i) == '\n' ? 1 : 0;
+        if (counted > at) {
+            counted = 0;
+            lines = 1;
         }
-        return line;
+        for (; counted < at && counted < text.length(); counted++) {
+            lines += text.charAt(counted) == '\n' ? 1 : 0;
+        }
+        return lines;
     }
 
     // --- signs

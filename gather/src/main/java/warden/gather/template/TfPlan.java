@@ -8,6 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
@@ -25,7 +27,7 @@ final class TfPlan {
     private static final JsonPart NOTHING = JsonReader.read("{}").root().orElseThrow();
 
     private final String file;
-    private final String text;
+    private final Map<String, Integer> lines;
     private final JsonPart root;
     private final List<TfResource> resources = new ArrayList<>();
     /** What an attribute's expression refers to, by the block's address and the attribute's name. */
@@ -33,7 +35,7 @@ final class TfPlan {
 
     private TfPlan(String file, String text, JsonPart root) {
         this.file = file;
-        this.text = text;
+        this.lines = lines(text);
         this.root = root;
     }
 
@@ -226,14 +228,29 @@ final class TfPlan {
 
     // --- places
 
-    /** Returns where the address first stands, as a text; the first line of a file of one line. */
-    private Place place(String address) {
-        int at = text.indexOf("\"" + address.replace("\"", "\\\"") + "\"");
-        int line = 1;
-        for (int i = 0; i < at; i++) {
-            line += text.charAt(i) == '\n' ? 1 : 0;
+    private static final Pattern ADDRESS = Pattern.compile("\"(?:address|name)\"\\s*:\\s*\"((?:[^\"\\\\]|\\\\.)*)\"");
+
+    /** Finds where each address stands first, going once through the text; in a file of one line that is its first. */
+    private static Map<String, Integer> lines(String text) {
+        Map<String, Integer> lines = new HashMap<>();
+        if (text.indexOf('\n') < 0 || text.indexOf('\n') == text.length() - 1) {
+            return lines;
         }
-        return new Place(file, line, address);
+        Matcher matcher = ADDRESS.matcher(text);
+        int line = 1;
+        int counted = 0;
+        while (matcher.find()) {
+            for (; counted < matcher.start(); counted++) {
+                line += text.charAt(counted) == '\n' ? 1 : 0;
+            }
+            lines.putIfAbsent(matcher.group(1).replace("\\\"", "\""), line);
+        }
+        return lines;
+    }
+
+    private Place place(String address) {
+        String last = address.substring(address.lastIndexOf('.') + 1);
+        return new Place(file, lines.getOrDefault(address, lines.getOrDefault(last, 1)), address);
     }
 
     // --- what expressions refer to

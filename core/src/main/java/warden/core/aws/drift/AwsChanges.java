@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import warden.core.access.Ability;
 import warden.core.access.Gain;
@@ -121,6 +122,9 @@ public final class AwsChanges {
             }
             boolean sameBucket = sameRules && pair.isSame(Bucket.arnOf(name));
             Map<Ability, OfAnyone> byAnyone = outsiders(pair, name, sameBucket);
+            // Those of whom neither their own policies nor the bucket's say anything in particular all gained and lost
+            // the same.
+            Optional<Boolean> plainTold = Optional.empty();
             for (PrincipalPair principal : principals) {
                 boolean samePrincipal = sameIdentity
                         && pair.isSame(principal.any().arn().toString())
@@ -129,13 +133,16 @@ public final class AwsChanges {
                                 .get()
                                 .arn()
                                 .equals(principal.now().get().arn());
-                if (sameBucket && samePrincipal) {
+                boolean isPlain = samePrincipal && sameRules && isNobodyInParticular(pair, principal, name);
+                if ((sameBucket && samePrincipal)
+                        || (isPlain && plainTold.filter(told -> !told).isPresent())) {
                     continue;
                 }
                 if (!concerns(pair.old(), principal.old().get(), name)
                         && !concerns(pair.now(), principal.now().get(), name)) {
                     continue;
                 }
+                int before = reach.size();
                 compare(
                         pair,
                         name,
@@ -144,8 +151,29 @@ public final class AwsChanges {
                         Optional.of(grantee(principal.now().get())),
                         false,
                         byAnyone);
+                plainTold = isPlain ? Optional.of(reach.size() > before) : plainTold;
             }
         }
+    }
+
+    private static final Pattern OF_CALLERS =
+            Pattern.compile("(?i)aws:(principal|username|userid|sourceidentity|rolesession|token)");
+
+    private static boolean isNobodyInParticular(AccountPair pair, PrincipalPair principal, String bucket) {
+        return isNobodyInParticular(pair.old(), principal.old().get(), bucket)
+                && isNobodyInParticular(pair.now(), principal.now().get(), bucket);
+    }
+
+    private static boolean isNobodyInParticular(State state, Principal principal, String bucket) {
+        List<String> texts = state.about(Bucket.arnOf(bucket));
+        boolean isNamed = texts.stream()
+                .anyMatch(text -> text.contains(principal.name())
+                        || (text.startsWith("bucket-policy")
+                                && OF_CALLERS.matcher(text).find()));
+        return !isNamed
+                && state.bucket(bucket)
+                        .filter(there -> state.reach().isNobodyInParticular(principal, there))
+                        .isPresent();
     }
 
     private static boolean concerns(State state, Principal principal, String bucket) {

@@ -4,12 +4,14 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import warden.core.access.Ability;
 import warden.core.access.Truth;
 import warden.core.aws.account.Account;
 import warden.core.aws.decision.AclSide;
@@ -109,9 +111,37 @@ final class Candidates {
     /** True unless neither the principal's own policies speak of the bucket nor anything of its own opens it: then it may do nothing there. */
     static boolean mayConcern(Principal principal, Bucket bucket) {
         return mayBeOpen(bucket)
-                || named(principal, statement -> true)
+                || named(principal, Candidates::concernsBuckets)
                         .map(names -> names.contains(bucket.name()))
                         .orElse(true);
+    }
+
+    /**
+     * True for a user or role whose own policies neither speak of the bucket, nor deny anything, nor are bounded: what it may do there hangs on the
+     * bucket's documents alone.
+     */
+    static boolean isNobodyInParticular(Principal principal, Bucket bucket) {
+        boolean denies = principal.holdings().policies().stream()
+                .map(HeldPolicy::document)
+                .anyMatch(document -> document.isPartlyOpaque()
+                        || document.statements().stream()
+                                .anyMatch(statement -> statement.isOpaque() || !statement.mayAllow()));
+        return !denies
+                && principal.holdings().boundary().isEmpty()
+                && named(principal, Candidates::concernsBuckets)
+                        .filter(names -> !names.contains(bucket.name()))
+                        .isPresent();
+    }
+
+    /** Every action of an ability, in lower case. */
+    private static final List<String> ABILITIES = Stream.of(Ability.values())
+            .flatMap(ability -> AbilityActions.of(ability).all().stream())
+            .map(action -> action.toLowerCase(Locale.ROOT))
+            .distinct()
+            .toList();
+
+    private static boolean concernsBuckets(Statement statement) {
+        return ABILITIES.stream().anyMatch(statement.actions()::covers);
     }
 
     private static Optional<Set<String>> named(Principal principal) {

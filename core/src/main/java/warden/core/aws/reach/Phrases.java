@@ -63,8 +63,8 @@ final class Phrases {
             // known place.
             boolean isUnspoken = values.admitsAbsence()
                     && !(values instanceof Proposition)
-                    && sources.stream()
-                            .allMatch(source -> source.namedValues(dimension).isEmpty());
+                    && sources.stream().noneMatch(source -> source.spellings()
+                            .containsKey(dimension.substring(0, dimension.lastIndexOf('|'))));
             if (!isUnspoken) {
                 phrases.add(condition(dimension, values, sources));
             }
@@ -127,6 +127,7 @@ final class Phrases {
                 && values.texts().union(outsideAll).isEverything()) {
             return key + " is not " + String.join(" or ", outside) + (values.admitsAbsence() ? "" : ", but sent");
         }
-        return key + " is such as \"" + values.witness().orElse("") + "\"";
+        String example = values.witness().orElse("");
+        return key + " is such as " + (example.isEmpty() ? "\"\"" : example);
     }
 }

@@ -80,6 +80,11 @@ public final class Reach {
         return Candidates.mayConcern(principal, bucket);
     }
 
+    /** True for a user or role whose rights on the bucket hang on the bucket's documents alone. */
+    public boolean isNobodyInParticular(Principal principal, Bucket bucket) {
+        return Candidates.isNobodyInParticular(principal, bucket);
+    }
+
     /** Returns the buckets that something of their own may open to users or roles of the account, or to everyone. */
     public synchronized List<Bucket> openToPrincipals() {
         if (openToPrincipals == null) {

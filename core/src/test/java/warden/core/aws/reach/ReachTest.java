@@ -200,6 +200,7 @@ class ReachTest {
                 "'Null':{'aws:Referer':'true'} | * when aws:Referer is not sent",
                 "'StringEqualsIfExists':{'aws:Referer':'x'} | * when aws:Referer is x, or not sent",
                 "'StringEqualsIgnoreCase':{'aws:Referer':'Quay'} | * when aws:Referer is Quay",
+                "'StringNotEqualsIgnoreCase':{'aws:Referer':'Quay'} | * when aws:Referer is not Quay",
                 "'StringLike':{'aws:Referer':['a*','b']} | * when aws:Referer is a* or b",
                 "'StringLike':{'aws:Referer':'a*'},'StringNotEquals':{'aws:Referer':'ab'} | * when aws:Referer is such as a",
                 "'IpAddress':{'aws:SourceIp':'203.0.113.0/24'},'Bool':{'aws:SecureTransport':'true'} | * when aws:SecureTransport is true and aws:SourceIp is in 203.0.113.0/24"
