@@ -133,9 +133,11 @@ public final class AwsChanges {
                                 .get()
                                 .arn()
                                 .equals(principal.now().get().arn());
+                if (sameBucket && samePrincipal) {
+                    continue;
+                }
                 boolean isPlain = samePrincipal && sameRules && isNobodyInParticular(pair, principal, name);
-                if ((sameBucket && samePrincipal)
-                        || (isPlain && plainTold.filter(told -> !told).isPresent())) {
+                if (isPlain && plainTold.filter(told -> !told).isPresent()) {
                     continue;
                 }
                 if (!concerns(pair.old(), principal.old().get(), name)
