@@ -11,6 +11,7 @@ import warden.core.algebra.Language;
 import warden.core.algebra.TooComplexException;
 import warden.core.aws.catalogue.ServiceAction;
 import warden.core.aws.catalogue.ServiceAction.Level;
+import warden.core.aws.policy.ContextValue;
 import warden.core.aws.reach.Possibility;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
@@ -91,10 +92,8 @@ public final class RightsDifference {
             gained.add(new Gained(action, on, allowed.decision().because()));
             return;
         }
-        Map<String, warden.core.aws.policy.ContextValue> carried = new TreeMap<>();
-        allowed.witness()
-                .context()
-                .forEach((key, value) -> carried.put(key, warden.core.aws.policy.ContextValue.Known.of(value)));
+        Map<String, ContextValue> carried = new TreeMap<>();
+        allowed.witness().context().forEach((key, value) -> carried.put(key, ContextValue.Known.of(value)));
         Decision other = less.get().asDeployment(action.name(), on, carried);
         if (other.outcome() == Decision.Outcome.DENY) {
             gained.add(new Gained(action, on, allowed.decision().because()));

@@ -1,5 +1,6 @@
 package warden.core.aws.reach;
 
+import java.util.HashMap;
 import java.util.Map;
 import warden.core.aws.policy.Actor;
 import warden.core.aws.policy.ContextValue;
@@ -17,5 +18,16 @@ public record Grantee(String label, Actor who, Map<String, ContextValue> settled
 
     public Grantee(Actor who) {
         this(who.spelled(), who, Map.of());
+    }
+
+    /** Returns what each of their requests carries with one certain value, by name. */
+    Map<String, String> carried() {
+        Map<String, String> carried = new HashMap<>();
+        settled.forEach((name, value) -> {
+            if (value instanceof ContextValue.Known known && known.values().size() == 1) {
+                carried.put(name, known.values().get(0));
+            }
+        });
+        return carried;
     }
 }

@@ -23,7 +23,6 @@ import warden.core.algebra.TextSet;
 import warden.core.algebra.TooComplexException;
 import warden.core.aws.decision.Request;
 import warden.core.aws.policy.Context;
-import warden.core.aws.policy.ContextValue;
 import warden.core.aws.storage.Bucket;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
@@ -204,8 +203,7 @@ public record ReachDifference(Side more, Side less) {
                 action,
                 context,
                 memory);
-        Computed same = byKind.computeIfAbsent(allowed.kind(), kind -> new Computed(allowed, allowed.compute()));
-        return same;
+        return byKind.computeIfAbsent(allowed.kind(), kind -> new Computed(allowed, allowed.compute()));
     }
 
     /** The plainest request: the shortest, then the first in code-point order. */
@@ -253,11 +251,7 @@ public record ReachDifference(Side more, Side less) {
     private static Decision decide(Side side, Witness witness) {
         Grantee grantee = side.grantee().orElseThrow();
         Map<String, String> context = new TreeMap<>(witness.context());
-        grantee.settled().forEach((name, value) -> {
-            if (value instanceof ContextValue.Known known && known.values().size() == 1) {
-                context.put(name, known.values().get(0));
-            }
-        });
+        context.putAll(grantee.carried());
         return side.reach()
                 .evaluator()
                 .answer(

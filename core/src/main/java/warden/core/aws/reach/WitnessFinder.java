@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.function.BiFunction;
 import java.util.function.Predicate;
 import warden.core.access.Decision;
 import warden.core.access.Witness;
@@ -18,7 +19,6 @@ import warden.core.algebra.ValueSet;
 import warden.core.aws.decision.Evaluator;
 import warden.core.aws.decision.Request;
 import warden.core.aws.policy.Condition;
-import warden.core.aws.policy.ContextValue;
 import warden.core.aws.policy.Operator;
 
 /** Picks concrete requests out of a set and keeps the first that the decision engine allows. */
@@ -74,15 +74,9 @@ final class WitnessFinder {
     List<Witness> plainMembers(RequestSet set, List<StatementSets> sources) {
         List<Witness> members = new ArrayList<>();
         for (RequestSet.Box box : set.boxes()) {
-            Language language =
-                    box.sides().get(StatementSets.KEY) instanceof TextSet texts ? texts.texts() : KeyPatterns.KEYS;
             Map<String, String> context = plainContext(box, sources);
-            grantee.settled().forEach((name, value) -> {
-                if (value instanceof ContextValue.Known known && known.values().size() == 1) {
-                    context.put(name, known.values().get(0));
-                }
-            });
-            Optional<String> key = allowed.target().onObjects() ? language.witness() : Optional.of("");
+            context.putAll(grantee.carried());
+            Optional<String> key = allowed.target().onObjects() ? language(box).witness() : Optional.of("");
             key.ifPresent(found ->
                     members.add(new Witness(grantee.who().spelled(), action, allowed.resource(found), context)));
         }
@@ -91,6 +85,17 @@ final class WitnessFinder {
 
     /** Returns what a plain member of a box carries: what may be left out is, and of texts the first is taken. */
     static Map<String, String> plainContext(RequestSet.Box box, List<StatementSets> sources) {
+        return context(
+                box, sources, (dimension, values) -> values.admitsAbsence() ? Optional.empty() : values.witness());
+    }
+
+    /**
+     * Returns what a member of a box carries.
+     *
+     * @param pick a value for a dimension; absent where it may be left out
+     */
+    private static Map<String, String> context(
+            RequestSet.Box box, List<StatementSets> sources, BiFunction<String, ValueSet, Optional<String>> pick) {
         Map<String, String> context = new HashMap<>();
         box.sides().forEach((dimension, values) -> {
             if (values instanceof Proposition proposition) {
@@ -99,14 +104,14 @@ final class WitnessFinder {
                         .filter(Objects::nonNull)
                         .findFirst()
                         .ifPresent(condition -> proposed(condition, proposition, context));
-            } else if (!dimension.equals(StatementSets.KEY) && !values.admitsAbsence()) {
+            } else if (!dimension.equals(StatementSets.KEY)) {
                 String key = dimension.substring(0, dimension.lastIndexOf('|'));
                 String spelled = sources.stream()
                         .map(source -> source.spellings().get(key))
                         .filter(Objects::nonNull)
                         .findFirst()
                         .orElse(key);
-                values.witness().ifPresent(value -> context.put(spelled, value));
+                pick.apply(dimension, values).ifPresent(value -> context.put(spelled, value));
             }
         });
         sources.forEach(source -> context.putAll(source.time()));
@@ -120,14 +125,8 @@ final class WitnessFinder {
                 if (tries++ >= MOST_TRIES) {
                     return Optional.empty();
                 }
-                Map<String, String> context = context(box);
-                context.putAll(allowed.sets().time());
-                grantee.settled().forEach((name, value) -> {
-                    if (value instanceof ContextValue.Known known
-                            && known.values().size() == 1) {
-                        context.put(name, known.values().get(0));
-                    }
-                });
+                Map<String, String> context = context(box, List.of(allowed.sets()), this::witness);
+                context.putAll(grantee.carried());
                 Witness witness = new Witness(grantee.who().spelled(), action, allowed.resource(key), context);
                 Decision decision = evaluator.answer(Request.of(grantee.who(), witness), false);
                 if (wanted.test(decision)) {
@@ -138,10 +137,13 @@ final class WitnessFinder {
         return Optional.empty();
     }
 
+    private static Language language(RequestSet.Box box) {
+        return box.sides().get(StatementSets.KEY) instanceof TextSet texts ? texts.texts() : KeyPatterns.KEYS;
+    }
+
     /** Returns keys of the box, those that exist or read well first. */
     private List<String> keys(RequestSet.Box box) {
-        Language language =
-                box.sides().get(StatementSets.KEY) instanceof TextSet texts ? texts.texts() : KeyPatterns.KEYS;
+        Language language = language(box);
         List<String> keys = new ArrayList<>();
         for (String known : allowed.knownKeys()) {
             if (language.contains(known)) {
@@ -151,26 +153,6 @@ final class WitnessFinder {
         }
         language.witness().ifPresent(keys::add);
         return keys;
-    }
-
-    private Map<String, String> context(RequestSet.Box box) {
-        Map<String, String> context = new HashMap<>();
-        box.sides().forEach((dimension, values) -> {
-            if (dimension.equals(StatementSets.KEY)) {
-                return;
-            }
-            if (values instanceof Proposition proposition) {
-                Condition condition = allowed.sets().propositions().get(dimension);
-                if (condition != null) {
-                    proposed(condition, proposition, context);
-                }
-                return;
-            }
-            String key = dimension.substring(0, dimension.lastIndexOf('|'));
-            String spelled = allowed.sets().spellings().getOrDefault(key, key);
-            witness(dimension, values).ifPresent(value -> context.put(spelled, value));
-        });
-        return context;
     }
 
     private static void proposed(Condition condition, Proposition proposition, Map<String, String> context) {
