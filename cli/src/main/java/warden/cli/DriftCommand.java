@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.Callable;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -18,6 +19,7 @@ import warden.core.audit.AuditContext;
 import warden.core.audit.Check;
 import warden.core.cloud.Clouds;
 import warden.core.document.DisplayText;
+import warden.core.document.Placeholders;
 import warden.core.drift.Drift;
 import warden.core.drift.DriftFinder;
 import warden.core.survey.SurveyHeader;
@@ -137,8 +139,7 @@ final class DriftCommand implements Callable<Integer>, OutputOptions.WritesMarkd
     private static void demandSame(Clouds then, Clouds today) {
         Set<String> before = accounts(then);
         Set<String> after = accounts(today);
-        boolean isOpen = before.stream().anyMatch(word -> word.contains("{"))
-                || after.stream().anyMatch(word -> word.contains("{"));
+        boolean isOpen = Stream.concat(before.stream(), after.stream()).anyMatch(Placeholders::isIn);
         boolean sameProviders = providers(then).equals(providers(today));
         if (!sameProviders || (!before.equals(after) && !(isOpen && before.size() == after.size()))) {
             throw new InputException(

@@ -275,7 +275,7 @@ class ThirdProviderTest {
         }
 
         @Override
-        public Changes since(Cloud old, List<Pipeline> pipelines) {
+        public Changes since(Cloud old, Set<String> publishers) {
             return new Changes(List.of(), List.of(), List.of(), List.of(), Map.of());
         }
     }

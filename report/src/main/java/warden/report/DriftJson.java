@@ -1,7 +1,9 @@
 package warden.report;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.TreeMap;
 import warden.core.access.Gain;
 import warden.core.audit.Finding;
 import warden.core.cloud.Changes.Allowed;
@@ -44,7 +46,7 @@ public final class DriftJson {
             });
             json.objects("credentials", drift.credentials(), each -> credential(json, each));
             json.objects("names", drift.names(), each -> json.text("name", each.name())
-                    .text("kind", each.kind().name().toLowerCase(java.util.Locale.ROOT))
+                    .text("kind", each.kind().name().toLowerCase(Locale.ROOT))
                     .text("change", each.change().word())
                     .text("old", each.before())
                     .text("new", each.after()));
@@ -92,7 +94,7 @@ public final class DriftJson {
 
     private static void credential(Json json, OfCredential each) {
         json.text("credential", each.credential())
-                .text("is", each.presence().name().toLowerCase(java.util.Locale.ROOT))
+                .text("is", each.presence().name().toLowerCase(Locale.ROOT))
                 .truth("publishes", each.publishes());
         allowed(json, "gained", each.gained());
         allowed(json, "lost", each.lost());
@@ -107,7 +109,7 @@ public final class DriftJson {
     private static void trusted(Json json, String name, List<Trusted> all) {
         json.objects(name, all, each -> {
             json.text("who", each.who());
-            json.object("claims", () -> new java.util.TreeMap<>(each.claims()).forEach(json::text));
+            json.object("claims", () -> new TreeMap<>(each.claims()).forEach(json::text));
             json.because(each.because());
         });
     }

@@ -17,7 +17,6 @@ import warden.core.cloud.Changes.Presence;
 import warden.core.cloud.Changes.Trusted;
 import warden.core.cloud.Cloud;
 import warden.core.drift.Drift;
-import warden.core.survey.Citation;
 
 /** Says the parts of a drift in sentences. */
 final class DriftWords {
@@ -98,12 +97,8 @@ final class DriftWords {
                                 + gain.witness().context().entrySet().stream()
                                         .map(entry -> entry.getKey() + "=" + entry.getValue())
                                         .collect(Collectors.joining(", "))));
-        gain.because().forEach(each -> lines.add(cited(each)));
+        gain.because().forEach(each -> lines.add(Lines.cite(each)));
         return lines;
-    }
-
-    static String cited(Citation each) {
-        return Lines.cite(each);
     }
 
     Said visit(Drift.VisitEntry entry) {
@@ -127,9 +122,7 @@ final class DriftWords {
         actions("it may no longer: ", entry.presence() == Presence.GONE ? "it could: " : "", entry.lost(), below);
         trusted("may now work as it: ", entry.trustGained(), below);
         trusted("may no longer work as it: ", entry.trustLost(), below);
-        boolean worse = !entry.trustGained().isEmpty()
-                || (entry.publishes() && !entry.gained().isEmpty());
-        return new Said(worse, name + is + (entry.publishes() ? " (it publishes)" : "") + ".", below);
+        return new Said(entry.isWorse(), name + is + (entry.publishes() ? " (it publishes)" : "") + ".", below);
     }
 
     private static void actions(String usual, String instead, List<Allowed> all, List<String> below) {
@@ -177,7 +170,7 @@ final class DriftWords {
                 .forEach(each -> said.add(new Said(
                         true,
                         "New: " + each.severity().word() + " " + each.card().id() + ". " + names.said(each),
-                        each.because().stream().map(DriftWords::cited).toList())));
+                        each.because().stream().map(Lines::cite).toList())));
         findings.changed()
                 .forEach(each -> said.add(new Said(
                         each.isWorse(),

@@ -251,7 +251,7 @@ public record AwsAdapter(AwsCloud cloud) implements Cloud {
     }
 
     @Override
-    public Changes since(Cloud old, List<Pipeline> pipelines) {
-        return AwsChanges.between(((AwsAdapter) old).cloud(), cloud, pipelines);
+    public Changes since(Cloud old, Set<String> publishers) {
+        return AwsChanges.between(((AwsAdapter) old).cloud(), cloud, publishers);
     }
 }

@@ -263,7 +263,7 @@ public record AzureAdapter(AzureCloud cloud) implements Cloud {
     }
 
     @Override
-    public Changes since(Cloud old, List<Pipeline> pipelines) {
-        return AzureChanges.between(((AzureAdapter) old).cloud(), cloud, pipelines);
+    public Changes since(Cloud old, Set<String> publishers) {
+        return AzureChanges.between(((AzureAdapter) old).cloud(), cloud, publishers);
     }
 }

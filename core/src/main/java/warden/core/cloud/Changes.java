@@ -1,6 +1,7 @@
 package warden.core.cloud;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import warden.core.access.Ability;
@@ -13,7 +14,7 @@ import warden.core.survey.Need;
  *
  * @param reach who gained or lost what, store by store
  * @param credentials whose rights, or whose own way in, changed
- * @param names what changed in names
+ * @param names zones, records and certificates
  * @param incomparable what one side does not know
  * @param partners what things of the new state are called in the old one, where that is another identifier
  */
@@ -74,6 +75,11 @@ public record Changes(
             trustLost = List.copyOf(trustLost);
         }
 
+        /** True when somebody else may work as it, or a publisher may do more than before. */
+        public boolean isWorse() {
+            return !trustGained.isEmpty() || (publishes && !gained.isEmpty());
+        }
+
         /** True when something of it changed. */
         public boolean isTold() {
             return presence != Presence.CHANGED
@@ -121,7 +127,7 @@ public record Changes(
 
         /** Returns the word that reports use. */
         public String word() {
-            return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
+            return name().toLowerCase(Locale.ROOT).replace('_', '-');
         }
     }
 

@@ -103,9 +103,9 @@ public interface Cloud {
      * Returns what changed since another state of the same accounts.
      *
      * @param old a cloud of the same provider
-     * @param pipelines what tells who publishes
+     * @param publishers the identifiers of the credentials that publish a site in either state
      */
-    Changes since(Cloud old, List<Pipeline> pipelines);
+    Changes since(Cloud old, Set<String> publishers);
 
     /** A store and the site whose objects it holds. */
     record SiteStore(ObjectStore store, Site site) {}

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import warden.core.access.Ability;
 import warden.core.access.Gain;
 import warden.core.audit.Finding;
@@ -106,16 +107,12 @@ public record Drift(
         return !worseOnly().isEmpty();
     }
 
-    private static boolean isWorse(OfCredential credential) {
-        return !credential.trustGained().isEmpty() || (!credential.gained().isEmpty() && credential.publishes());
-    }
-
     /** Returns this without what got better, or narrower, or is neither. */
     public Drift worseOnly() {
         return new Drift(
                 reach.stream().filter(ReachEntry::isWorse).toList(),
                 visits.stream().filter(VisitEntry::isWorse).toList(),
-                credentials.stream().filter(Drift::isWorse).toList(),
+                credentials.stream().filter(OfCredential::isWorse).toList(),
                 List.of(),
                 new Findings(
                         findings.fresh(),
@@ -127,7 +124,7 @@ public record Drift(
     }
 
     /** Returns the same changes of several stores as one. */
-    static List<ReachEntry> merged(List<OfReach> changes, java.util.function.Predicate<String> publishes) {
+    static List<ReachEntry> merged(List<OfReach> changes, Set<String> publishers) {
         Map<List<Object>, List<OfReach>> alike = new LinkedHashMap<>();
         for (OfReach each : changes) {
             List<Object> kind = List.of(
@@ -146,7 +143,7 @@ public record Drift(
                     same.stream().map(OfReach::store).toList(),
                     first.who(),
                     first.isOutsider(),
-                    publishes.test(first.who()),
+                    publishers.contains(first.who()),
                     first.ability(),
                     first.gained(),
                     first.lost()));

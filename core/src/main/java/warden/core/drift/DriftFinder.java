@@ -5,7 +5,6 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -17,16 +16,18 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import warden.core.audit.Audit;
 import warden.core.audit.Audit.UnknownAnswer;
-import warden.core.audit.AuditContext;
 import warden.core.audit.Finding;
 import warden.core.audit.Precedence;
 import warden.core.cloud.Changes;
+import warden.core.cloud.Changes.NameChange;
+import warden.core.cloud.Changes.NameKind;
 import warden.core.cloud.Changes.OfCredential;
 import warden.core.cloud.Changes.OfName;
 import warden.core.cloud.Changes.OfReach;
 import warden.core.cloud.Cloud;
 import warden.core.cloud.Following;
-import warden.core.site.Site;
+import warden.core.document.Placeholders;
+import warden.core.site.Publisher;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.SurveyLine;
@@ -47,7 +48,7 @@ public final class DriftFinder {
     private final List<OfReach> reach = new ArrayList<>();
     private final List<OfCredential> credentials = new ArrayList<>();
     private final List<OfName> names = new ArrayList<>();
-    private final Set<Need> open = new LinkedHashSet<>();
+    private final Incomparable open = new Incomparable();
     private final Map<String, String> partners = new LinkedHashMap<>();
 
     private DriftFinder(Audit old, Audit now) {
@@ -61,42 +62,58 @@ public final class DriftFinder {
     }
 
     private Drift find() {
-        AuditContext context = now.context();
-        for (Cloud cloud : context.clouds()) {
+        Set<String> publishers = publishers();
+        for (Cloud cloud : now.context().clouds()) {
             // One provider's clouds stand together, so there is one on each side.
             old.context().clouds().stream()
                     .filter(other -> other.getClass().equals(cloud.getClass()))
                     .findFirst()
                     .ifPresent(other -> {
-                        Changes changes = cloud.since(other, context.pipelines());
+                        Changes changes = cloud.since(other, publishers);
                         reach.addAll(changes.reach());
                         credentials.addAll(changes.credentials());
                         names.addAll(changes.names());
-                        open.addAll(changes.incomparable());
+                        hosts(other, cloud);
+                        changes.incomparable().forEach(open::add);
                         partners.putAll(changes.partners());
                     });
         }
         List<Drift.VisitEntry> visits = visits();
         Drift.Findings findings = findings();
-        Set<String> publishers = publishers();
         return new Drift(
-                Drift.merged(reach, publishers::contains),
+                Drift.merged(reach, publishers),
                 visits,
                 credentials,
                 names,
                 findings,
                 formOnly(visits, findings),
-                open.stream()
+                open.needs().stream()
                         .sorted(Comparator.comparing(Need::of).thenComparing(Need::aspect))
                         .toList());
     }
 
     private Set<String> publishers() {
         return Stream.of(old, now)
-                .flatMap(each -> each.context().clouds().stream())
-                .flatMap(cloud -> cloud.publishing(now.context().pipelines()).publishers().stream())
-                .map(publisher -> publisher.id())
+                .flatMap(each -> each.context().publishers().stream())
+                .map(Publisher::id)
                 .collect(Collectors.toSet());
+    }
+
+    private void hosts(Cloud before, Cloud after) {
+        Set<String> then = hosts(before);
+        Set<String> today = hosts(after);
+        Set<String> all = new TreeSet<>(then);
+        all.addAll(today);
+        for (String host : all) {
+            if (then.contains(host) != today.contains(host)) {
+                NameChange change = today.contains(host) ? NameChange.NEW : NameChange.GONE;
+                names.add(new OfName(host, NameKind.HOST, change, Optional.empty(), Optional.empty()));
+            }
+        }
+    }
+
+    private static Set<String> hosts(Cloud cloud) {
+        return cloud.sites().stream().flatMap(site -> site.hosts().stream()).collect(Collectors.toSet());
     }
 
     // --- what visitors get
@@ -104,14 +121,14 @@ public final class DriftFinder {
     private List<Drift.VisitEntry> visits() {
         Set<String> hosts = new TreeSet<>();
         for (Audit each : List.of(old, now)) {
-            each.context().clouds().forEach(cloud -> cloud.sites().forEach((Site site) -> hosts.addAll(site.hosts())));
+            each.context().clouds().forEach(cloud -> hosts.addAll(hosts(cloud)));
         }
         Following before = old.context().everywhere().following(false);
         Following after = now.context().everywhere().following(false);
         Map<String, Case> cases = new TreeMap<>();
         for (String host : hosts) {
             Stream.concat(before.cases(host).stream(), after.cases(host).stream())
-                    .filter(each -> !each.address().toString().contains("{"))
+                    .filter(each -> !Placeholders.isIn(each.address().toString()))
                     .forEach(each -> cases.putIfAbsent(each.address().toString(), each));
         }
         List<Drift.VisitEntry> visits = new ArrayList<>();
@@ -126,7 +143,7 @@ public final class DriftFinder {
                 List<Need> needs = Stream.concat(one.needs().stream(), other.needs().stream())
                         .distinct()
                         .toList();
-                open.addAll(needs);
+                needs.forEach(open::add);
                 if (needs.isEmpty()) {
                     open.add(new Need("visit", each.getKey(), "what answers there is not certain", ""));
                 }
@@ -231,7 +248,7 @@ public final class DriftFinder {
         Optional<UnknownAnswer> hides = without.of(finding, subject)
                 .or(() -> with.moreSpecific(finding, subject).or(() -> without.moreSpecific(finding, subject)));
         if (hides.isPresent()) {
-            open.addAll(hides.get().verdict().needs());
+            hides.get().verdict().needs().forEach(open::add);
         } else if (OF_FORM.contains(finding.card().id())) {
             form.add(finding);
         } else {

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -125,7 +126,7 @@ final class AccountPair {
         for (Distribution each : now.account().distributions()) {
             hosts(each)
                     .map(byHost::get)
-                    .filter(java.util.Objects::nonNull)
+                    .filter(Objects::nonNull)
                     .findFirst()
                     .filter(partner -> !partner.arn().equals(each.arn()))
                     .ifPresent(partner -> {

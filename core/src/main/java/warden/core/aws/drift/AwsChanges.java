@@ -10,8 +10,8 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.UnaryOperator;
 import java.util.regex.Pattern;
-import java.util.stream.Collectors;
 import warden.core.access.Ability;
 import warden.core.access.Gain;
 import warden.core.algebra.Language;
@@ -26,13 +26,11 @@ import warden.core.aws.permission.RightsDifference;
 import warden.core.aws.policy.Actor;
 import warden.core.aws.policy.PolicyDocument;
 import warden.core.aws.policy.PolicyKind;
-import warden.core.aws.publishing.AwsPublishing;
 import warden.core.aws.reach.BucketMatrix;
 import warden.core.aws.reach.Grantee;
 import warden.core.aws.reach.ReachDifference;
 import warden.core.aws.reach.TrustDifference;
 import warden.core.aws.site.AwsCloud;
-import warden.core.aws.site.BucketSite;
 import warden.core.aws.storage.Bucket;
 import warden.core.cloud.Changes;
 import warden.core.cloud.Changes.Allowed;
@@ -43,8 +41,8 @@ import warden.core.cloud.Changes.OfName;
 import warden.core.cloud.Changes.OfReach;
 import warden.core.cloud.Changes.Presence;
 import warden.core.cloud.Changes.Trusted;
+import warden.core.drift.Incomparable;
 import warden.core.drift.ZoneChanges;
-import warden.core.pipeline.Pipeline;
 import warden.core.survey.Need;
 
 /** What changed between two states of the first provider's accounts. What reads the same in both is not compared. */
@@ -57,35 +55,33 @@ public final class AwsChanges {
 
     private final AwsCloud oldCloud;
     private final AwsCloud newCloud;
-    private final Set<String> publishers = new TreeSet<>();
+    private final Set<String> publishers;
     private final List<OfReach> reach = new ArrayList<>();
     private final List<OfCredential> credentials = new ArrayList<>();
     private final List<OfName> names = new ArrayList<>();
-    private final Set<Need> open = new LinkedHashSet<>();
+    private final Incomparable open = new Incomparable();
     private final Map<String, String> partners = new LinkedHashMap<>();
 
-    private AwsChanges(AwsCloud oldCloud, AwsCloud newCloud) {
+    private AwsChanges(AwsCloud oldCloud, AwsCloud newCloud, Set<String> publishers) {
         this.oldCloud = oldCloud;
         this.newCloud = newCloud;
+        this.publishers = publishers;
     }
 
     /**
      * Compares.
      *
-     * @param pipelines what tells who publishes
+     * @param publishers the ARNs of those who publish a site in either state
      */
-    public static Changes between(AwsCloud oldCloud, AwsCloud newCloud, List<Pipeline> pipelines) {
-        AwsChanges changes = new AwsChanges(oldCloud, newCloud);
-        new AwsPublishing(oldCloud, pipelines).publishers().forEach(each -> changes.publishers.add(each.arn()));
-        new AwsPublishing(newCloud, pipelines).publishers().forEach(each -> changes.publishers.add(each.arn()));
+    public static Changes between(AwsCloud oldCloud, AwsCloud newCloud, Set<String> publishers) {
+        AwsChanges changes = new AwsChanges(oldCloud, newCloud, publishers);
         for (AccountPair pair : changes.pairs()) {
             changes.partners.putAll(pair.partners());
             changes.reach(pair);
             changes.credentials(pair);
             changes.names(pair);
         }
-        return new Changes(
-                changes.reach, changes.credentials, changes.names, List.copyOf(changes.open), changes.partners);
+        return new Changes(changes.reach, changes.credentials, changes.names, changes.open.needs(), changes.partners);
     }
 
     /** Accounts go by their numbers; where each side is one account, one of them may not know its number yet. */
@@ -210,8 +206,7 @@ public final class AwsChanges {
         return byAnyone;
     }
 
-    private static Map<String, Grantee> outsiders(
-            State state, String name, java.util.function.UnaryOperator<String> called) {
+    private static Map<String, Grantee> outsiders(State state, String name, UnaryOperator<String> called) {
         Map<String, Grantee> all = new LinkedHashMap<>();
         if (state.bucket(name).isPresent()) {
             new BucketMatrix(state.reach())
@@ -268,19 +263,8 @@ public final class AwsChanges {
     /** What unsigned callers gained and lost, and with them everybody. */
     private record OfAnyone(ReachDifference.Result gained, ReachDifference.Result lost) {}
 
-    /** What neither side knows, in the same way, keeps nobody from comparing the rest. */
     private void needs(AccountPair pair, List<Need> needs) {
-        for (Need need : needs) {
-            if (!isUnreadAlike(pair, need)) {
-                open.add(need);
-            }
-        }
-    }
-
-    private static boolean isUnreadAlike(AccountPair pair, Need need) {
-        Optional<Need> before = pair.old().account().survey().missing(need.aspect(), need.of());
-        Optional<Need> after = pair.now().account().survey().missing(need.aspect(), need.of());
-        return before.isPresent() && after.isPresent();
+        open.add(needs, pair.old().account().survey(), pair.now().account().survey());
     }
 
     // --- credentials
@@ -410,27 +394,6 @@ public final class AwsChanges {
         names.addAll(zones.changes());
         needs(pair, zones.open());
         certificates(pair, old, now);
-        Set<String> before = hosts(oldCloud);
-        Set<String> after = hosts(newCloud);
-        Set<String> all = new TreeSet<>(before);
-        all.addAll(after);
-        for (String host : all) {
-            if (before.contains(host) != after.contains(host)) {
-                names.add(new OfName(
-                        host,
-                        NameKind.HOST,
-                        after.contains(host) ? NameChange.NEW : NameChange.GONE,
-                        Optional.empty(),
-                        Optional.empty()));
-            }
-        }
-    }
-
-    private static Set<String> hosts(AwsCloud cloud) {
-        return cloud.sites().stream()
-                .map(BucketSite::hosts)
-                .flatMap(List::stream)
-                .collect(Collectors.toCollection(TreeSet::new));
     }
 
     private void certificates(AccountPair pair, Account old, Account now) {

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -25,24 +26,22 @@ import warden.core.azure.account.Container;
 import warden.core.azure.account.ResourceId;
 import warden.core.azure.account.StorageAccount;
 import warden.core.azure.principal.Principal;
-import warden.core.azure.publishing.AzurePublishing;
 import warden.core.azure.role.ActionPattern;
 import warden.core.azure.site.AzureAccount;
 import warden.core.azure.site.AzureCloud;
 import warden.core.azure.site.WebSite;
 import warden.core.cloud.Changes;
 import warden.core.cloud.Changes.Allowed;
-import warden.core.cloud.Changes.NameChange;
-import warden.core.cloud.Changes.NameKind;
 import warden.core.cloud.Changes.OfCredential;
 import warden.core.cloud.Changes.OfName;
 import warden.core.cloud.Changes.OfReach;
 import warden.core.cloud.Changes.Presence;
 import warden.core.cloud.Changes.Trusted;
+import warden.core.drift.Incomparable;
 import warden.core.drift.ZoneChanges;
-import warden.core.pipeline.Pipeline;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
+import warden.core.survey.SurveyLine;
 
 /** What changed between two states of the second provider's subscriptions. */
 public final class AzureChanges {
@@ -65,7 +64,7 @@ public final class AzureChanges {
     private final List<OfReach> reach = new ArrayList<>();
     private final List<OfCredential> credentials = new ArrayList<>();
     private final List<OfName> names = new ArrayList<>();
-    private final Set<Need> open = new LinkedHashSet<>();
+    private final Incomparable open = new Incomparable();
 
     private AzureChanges(AzureCloud oldCloud, AzureCloud newCloud) {
         this.oldCloud = oldCloud;
@@ -74,11 +73,6 @@ public final class AzureChanges {
 
     /** The same subscription in two states. */
     private record Pair(AzureAccount old, AzureAccount now) {
-        boolean isUnreadAlike(Need need) {
-            return old.survey().missing(need.aspect(), need.of()).isPresent()
-                    && now.survey().missing(need.aspect(), need.of()).isPresent();
-        }
-
         boolean isSame() {
             return old.survey().lines().stream()
                     .map(AzureChanges::text)
@@ -89,21 +83,17 @@ public final class AzureChanges {
         }
     }
 
-    private static String text(warden.core.survey.SurveyLine line) {
+    private static String text(SurveyLine line) {
         return line.aspect() + " " + line.of() + " " + line.outcome() + " " + line.body();
     }
 
     /**
      * Compares.
      *
-     * @param pipelines what tells who publishes
+     * @param publishers the identifiers of those who publish a site in either state
      */
-    public static Changes between(AzureCloud oldCloud, AzureCloud newCloud, List<Pipeline> pipelines) {
+    public static Changes between(AzureCloud oldCloud, AzureCloud newCloud, Set<String> publishers) {
         AzureChanges changes = new AzureChanges(oldCloud, newCloud);
-        Set<String> publishers = Stream.of(oldCloud, newCloud)
-                .flatMap(cloud -> new AzurePublishing(cloud, pipelines).principals().stream())
-                .map(each -> each.principal().objectId())
-                .collect(Collectors.toCollection(TreeSet::new));
         for (AzureAccount old : oldCloud.accounts()) {
             newCloud.accounts().stream()
                     .filter(now -> now.number().equalsIgnoreCase(old.number()))
@@ -115,11 +105,11 @@ public final class AzureChanges {
                         changes.names(pair);
                     });
         }
-        return new Changes(changes.reach, changes.credentials, changes.names, List.copyOf(changes.open), Map.of());
+        return new Changes(changes.reach, changes.credentials, changes.names, changes.open.needs(), Map.of());
     }
 
     private void needs(Pair pair, List<Need> needs) {
-        needs.stream().filter(need -> !pair.isUnreadAlike(need)).forEach(open::add);
+        open.add(needs, pair.old().survey(), pair.now().survey());
     }
 
     // --- who gained, who lost
@@ -297,7 +287,7 @@ public final class AzureChanges {
             trusted(one, other, trustGained);
             trusted(other, one, trustLost);
             OfCredential change = new OfCredential(
-                    any.id(), presence, publishers.contains(any.objectId()), gained, lost, trustGained, trustLost);
+                    any.id(), presence, publishers.contains(any.id()), gained, lost, trustGained, trustLost);
             if (change.isTold()) {
                 credentials.add(change);
             }
@@ -332,7 +322,7 @@ public final class AzureChanges {
                     ? Optional.empty()
                     : Optional.of(ActionPattern.isData(action) ? place + "/blobs/x" : Actions.resource(action, place));
         }
-        boolean isFrontDoor = place.toLowerCase(java.util.Locale.ROOT).contains("/afdendpoints/");
+        boolean isFrontDoor = place.toLowerCase(Locale.ROOT).contains("/afdendpoints/");
         boolean isPurge = action.equals(isFrontDoor ? Actions.PURGE_FRONT_DOOR : Actions.PURGE_CLASSIC);
         return isPurge ? Optional.of(place) : Optional.empty();
     }
@@ -378,24 +368,5 @@ public final class AzureChanges {
                 name -> name);
         names.addAll(zones.changes());
         needs(pair, zones.open());
-        Set<String> before = hosts(oldCloud);
-        Set<String> after = hosts(newCloud);
-        Set<String> all = new TreeSet<>(before);
-        all.addAll(after);
-        all.stream()
-                .filter(host -> before.contains(host) != after.contains(host))
-                .forEach(host -> names.add(new OfName(
-                        host,
-                        NameKind.HOST,
-                        after.contains(host) ? NameChange.NEW : NameChange.GONE,
-                        Optional.empty(),
-                        Optional.empty())));
-    }
-
-    private static Set<String> hosts(AzureCloud cloud) {
-        return cloud.sites().stream()
-                .map(WebSite::hosts)
-                .flatMap(java.util.Collection::stream)
-                .collect(Collectors.toCollection(TreeSet::new));
     }
 }
