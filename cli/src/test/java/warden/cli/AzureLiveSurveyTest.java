@@ -7,7 +7,6 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.StringWriter;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -41,8 +40,9 @@ class AzureLiveSurveyTest {
     private static final String STRANGER = "99999999-4444-4555-8666-777777777777";
     private static final Faults NONE = Faults.none();
 
+    /** The simulated subscription's keys; made by the first start, and taken again by the others. */
     @TempDir
-    private Path folder;
+    private static Path keys;
 
     private record Taken(SurveyHeader header, List<SurveyLine> lines, long calls) {
         /** Returns what each question was answered, by question; pages in order. */
@@ -79,8 +79,7 @@ class AzureLiveSurveyTest {
 
     private Taken take(String survey, Faults faults, String client, Optional<String> host, Set<String> known)
             throws Exception {
-        try (AzureStandIn standIn = AzureStandIn.start(
-                survey, "survey.ndjson", faults, 0, Files.createTempDirectory(folder, "keys"), Clock.systemUTC())) {
+        try (AzureStandIn standIn = AzureStandIn.start(survey, "survey.ndjson", faults, 0, keys, Clock.systemUTC())) {
             StringWriter out = new StringWriter();
             ReadingLog log = new ReadingLog(out, known, (done, due) -> {});
             AzureSettings settings = new AzureSettings(

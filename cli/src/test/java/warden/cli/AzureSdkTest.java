@@ -25,38 +25,16 @@ import com.azure.storage.common.sas.AccountSasService;
 import com.azure.storage.common.sas.AccountSasSignatureValues;
 import com.azure.storage.common.sas.SasProtocol;
 import java.io.IOException;
-import java.nio.file.Path;
 import java.security.GeneralSecurityException;
-import java.time.Clock;
 import java.time.Duration;
 import java.time.OffsetDateTime;
 import java.util.Map;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import warden.standin.AzureStandIn;
-import warden.standin.Faults;
 
 /** The second provider's official client for Java against the simulated subscription: by token, by key and by every kind of signed URL. */
-class AzureSdkTest {
+class AzureSdkTest extends QuaysideStandIn {
     private static final String PUBLISHER = "22222222-3333-4444-8555-666666666666";
-
-    @TempDir
-    private Path folder;
-
-    private AzureStandIn standIn;
-
-    @BeforeEach
-    void start() throws Exception {
-        standIn = AzureStandIn.start(
-                DemoSurvey.quaysideText(), "survey.ndjson", Faults.none(), 0, folder, Clock.systemUTC());
-    }
-
-    @AfterEach
-    void stop() {
-        standIn.close();
-    }
 
     private static HttpClient http(AzureStandIn standIn) throws IOException, GeneralSecurityException {
         return new JdkHttpClientBuilder(java.net.http.HttpClient.newBuilder().sslContext(Trust.in(standIn.authority())))

@@ -8,38 +8,15 @@ import java.io.OutputStream;
 import java.net.InetAddress;
 import java.net.Socket;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Path;
-import java.time.Clock;
 import java.util.List;
 import javax.net.ssl.SNIHostName;
 import javax.net.ssl.SSLHandshakeException;
 import javax.net.ssl.SSLParameters;
 import javax.net.ssl.SSLSocket;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
-import warden.standin.AzureStandIn;
-import warden.standin.Faults;
 
 /** What visitors get from the simulated subscription's sites, by host, as the trace says. */
-class AzureSitesTest {
-    @TempDir
-    private Path folder;
-
-    private AzureStandIn standIn;
-
-    @BeforeEach
-    void start() throws Exception {
-        standIn = AzureStandIn.start(
-                DemoSurvey.quaysideText(), "survey.ndjson", Faults.none(), 0, folder, Clock.systemUTC());
-    }
-
-    @AfterEach
-    void stop() {
-        standIn.close();
-    }
-
+class AzureSitesTest extends QuaysideStandIn {
     private static String exchange(Socket socket, String request) throws IOException {
         OutputStream out = socket.getOutputStream();
         out.write(request.getBytes(StandardCharsets.UTF_8));

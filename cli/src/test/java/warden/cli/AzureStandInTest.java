@@ -7,22 +7,16 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.nio.file.Path;
-import java.time.Clock;
 import java.util.Optional;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import warden.core.Providers;
 import warden.core.document.JsonReader;
 import warden.core.site.SiteFile;
 import warden.gather.survey.SurveyFiles;
-import warden.standin.AzureStandIn;
-import warden.standin.Faults;
 
 /** What clients of the second provider get from the simulated subscription, as {@code reach} decides. */
-class AzureStandInTest {
+class AzureStandInTest extends QuaysideStandIn {
     private static final String PUBLISHER = "22222222-3333-4444-8555-666666666666";
     private static final String READER = "33333333-4444-4555-8666-777777777777";
     private static final String CONTRIBUTOR = "11111111-2222-4333-8444-555555555555";
@@ -30,25 +24,14 @@ class AzureStandInTest {
             "/subscriptions/0c5f7a52-3b1d-4e57-9a0e-6f2d1b7c8e90/resourceGroups/quayside-rg/providers/";
     private static final String STORAGE = RG + "Microsoft.Storage/storageAccounts/";
 
-    @TempDir
-    private Path folder;
-
-    private AzureStandIn standIn;
     private HttpClient http;
 
     @BeforeEach
     void start() throws Exception {
-        standIn = AzureStandIn.start(
-                DemoSurvey.quaysideText(), "survey.ndjson", Faults.none(), 0, folder, Clock.systemUTC());
         http = HttpClient.newBuilder()
                 .sslContext(Trust.in(standIn.authority()))
                 .version(HttpClient.Version.HTTP_1_1)
                 .build();
-    }
-
-    @AfterEach
-    void stop() {
-        standIn.close();
     }
 
     private HttpResponse<String> send(HttpRequest.Builder request) throws IOException, InterruptedException {

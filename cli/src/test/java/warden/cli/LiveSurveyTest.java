@@ -22,6 +22,7 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Isolated;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import warden.cli.Program.Run;
@@ -30,6 +31,7 @@ import warden.standin.Faults;
 import warden.standin.StandIn;
 
 /** Surveys of the simulated account, over the network. */
+@Isolated("sets the credentials of the whole process")
 class LiveSurveyTest {
     private static final String ROOT = StandIn.keyOf("arn:aws:iam::210987654321:root");
     private static final String SURVEYOR = "arn:aws:iam::210987654321:user/surveyor";

@@ -9,11 +9,13 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Isolated;
 import warden.cli.Program.Run;
 import warden.standin.Faults;
 import warden.standin.StandIn;
 
 /** Surveys that hold what the demo does not: settings in all their forms, names that need escaping, listings of many pages. */
+@Isolated("sets the credentials of the whole process")
 class RoundTripTest {
     private static final String ACCOUNT = "109876543210";
 

@@ -9,8 +9,10 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.security.GeneralSecurityException;
 import java.security.KeyStore;
+import java.security.KeyStoreException;
 import java.security.Principal;
 import java.security.PrivateKey;
+import java.security.cert.CertificateException;
 import java.security.cert.X509Certificate;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -51,7 +53,8 @@ final class ServerCertificates extends X509ExtendedKeyManager {
     }
 
     /**
-     * Makes the authority and the certificate for {@code localhost}.
+     * Makes the authority and the certificate for {@code localhost}; an authority that an earlier start made in the same folder is taken again
+     * while it is valid, so that clients which trust it need not be told anew.
      *
      * @param folder where the keys and the authority's certificate are put
      * @param knows whether visitors of a host, in lower case, would be shown a certificate that fits
@@ -59,14 +62,12 @@ final class ServerCertificates extends X509ExtendedKeyManager {
      */
     static ServerCertificates make(Path folder, Predicate<String> knows) throws IOException {
         ServerCertificates made = new ServerCertificates(folder, knows);
-        made.keyTool(
-                folder.resolve(AUTHORITY + ".p12"),
-                AUTHORITY,
-                "CN=stand-in authority",
-                "san=dns:" + OWN,
-                "-ext",
-                "bc:c=ca:true");
-        KeyStore store = load(folder.resolve(AUTHORITY + ".p12"));
+        Path file = folder.resolve(AUTHORITY + ".p12");
+        if (!Files.exists(file) || !isValid(load(file))) {
+            Files.deleteIfExists(file);
+            made.keyTool(file, AUTHORITY, "CN=stand-in authority", "san=dns:" + OWN, "-ext", "bc:c=ca:true");
+        }
+        KeyStore store = load(file);
         try {
             Files.writeString(
                     made.authority(),
@@ -81,6 +82,20 @@ final class ServerCertificates extends X509ExtendedKeyManager {
         // For its own name it shows the authority's, so that a start takes one run of the key tool.
         made.keep(OWN, store, AUTHORITY);
         return made;
+    }
+
+    private static boolean isValid(KeyStore store) throws IOException {
+        try {
+            if (!(store.getCertificate(AUTHORITY) instanceof X509Certificate authority)) {
+                return false;
+            }
+            authority.checkValidity();
+            return true;
+        } catch (CertificateException past) {
+            return false;
+        } catch (KeyStoreException broken) {
+            throw new IOException("the authority's certificate cannot be read: " + broken.getMessage(), broken);
+        }
     }
 
     /** Returns the file of the authority's certificate, for clients to trust. */
