@@ -25,6 +25,7 @@ import warden.standin.StandIn;
 /** Runs the program's commands inside the test's own process, and makes simulated accounts for them. */
 final class Program {
     static final Path DEMO = Path.of("..", "demo", "heron-sound-ferries.ndjson");
+    static final Path QUAYSIDE = Path.of("..", "demo", "heron-sound-quayside.ndjson");
     static final Clock CLOCK = Clock.fixed(Instant.parse("2026-11-24T00:00:00Z"), ZoneOffset.UTC);
 
     private Program() {}

@@ -16,6 +16,7 @@ import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -30,18 +31,20 @@ class UnreadReadingsTest {
     @TempDir
     private Path folder;
 
-    static Stream<String> aspects() throws IOException {
-        return Files.readAllLines(Program.DEMO).stream()
+    static Stream<Arguments> aspects() {
+        return Stream.of(Program.DEMO, Program.QUAYSIDE).flatMap(survey -> Program.read(survey)
+                .lines()
                 .skip(1)
                 .map(line -> MAPPER.readTree(line).get("aspect").asString())
-                .distinct();
+                .distinct()
+                .map(aspect -> Arguments.of(survey, aspect)));
     }
 
     @ParameterizedTest
     @MethodSource("aspects")
-    void whatIsRefusedIsUnknown(String aspect) throws IOException {
+    void whatIsRefusedIsUnknown(Path survey, String aspect) throws IOException {
         List<String> lines = new ArrayList<>();
-        for (String line : Files.readAllLines(Program.DEMO)) {
+        for (String line : Files.readAllLines(survey)) {
             JsonNode reading = MAPPER.readTree(line);
             boolean refused = reading.path("aspect").asString("").equals(aspect);
             lines.add(
@@ -50,23 +53,23 @@ class UnreadReadingsTest {
                                     + ",\"unread\":{\"code\":\"AccessDenied\"}}"
                             : line);
         }
-        loosesNothingSilently(lines);
+        loosesNothingSilently(survey, lines);
     }
 
     @ParameterizedTest
     @MethodSource("aspects")
-    void whatWasNeverAskedIsUnknown(String aspect) throws IOException {
-        List<String> lines = Files.readAllLines(Program.DEMO).stream()
+    void whatWasNeverAskedIsUnknown(Path survey, String aspect) throws IOException {
+        List<String> lines = Files.readAllLines(survey).stream()
                 .filter(line ->
                         !MAPPER.readTree(line).path("aspect").asString("").equals(aspect))
                 .toList();
         if (!NOT_MISSED.contains(aspect)) {
-            loosesNothingSilently(lines);
+            loosesNothingSilently(survey, lines);
         }
     }
 
-    private void loosesNothingSilently(List<String> lines) throws IOException {
-        JsonNode whole = MAPPER.readTree(Program.run("audit", "--survey", Program.DEMO.toString(), "--format", "json")
+    private void loosesNothingSilently(Path survey, List<String> lines) throws IOException {
+        JsonNode whole = MAPPER.readTree(Program.run("audit", "--survey", survey.toString(), "--format", "json")
                 .out());
         JsonNode partly = audit(lines);
         Set<String> unknown = checks(partly.get("unknown"));

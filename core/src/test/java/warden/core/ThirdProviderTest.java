@@ -270,6 +270,16 @@ class ThirdProviderTest {
         }
 
         @Override
+        public boolean serves(String host) {
+            return answersFor(host);
+        }
+
+        @Override
+        public Optional<Need> unknownHost(String host) {
+            return Optional.empty();
+        }
+
+        @Override
         public Following following(boolean triesRemedies) {
             throw new UnsupportedOperationException("nobody visits a shelf");
         }

@@ -35,6 +35,7 @@ import warden.core.cloud.Changes;
 import warden.core.cloud.Cloud;
 import warden.core.cloud.Following;
 import warden.core.document.DisplayText;
+import warden.core.names.Zone;
 import warden.core.pipeline.Pipeline;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
@@ -243,6 +244,24 @@ public record AwsAdapter(AwsCloud cloud) implements Cloud {
                         .flatMap(account -> account.zones().stream())
                         .flatMap(zone -> zone.name().stream())
                         .anyMatch(name -> host.equals(name) || host.endsWith("." + name));
+    }
+
+    @Override
+    public boolean serves(String host) {
+        return cloud.sites().stream().anyMatch(site -> site.hosts().contains(host));
+    }
+
+    @Override
+    public Optional<Need> unknownHost(String host) {
+        return cloud.accounts().stream()
+                .flatMap(account -> Stream.of(
+                                account.survey().unlisted("zone-list", account.number()).stream(),
+                                account.survey().unlisted("distribution-list", account.number()).stream(),
+                                account.unreadDistributions().stream().map(UnreadDistribution::need),
+                                account.unreadManagedFronts().stream())
+                        .flatMap(needs -> needs))
+                .findFirst()
+                .or(() -> cloud.hosts().zoneOf(host).flatMap(Zone::unlisted));
     }
 
     @Override

@@ -92,6 +92,12 @@ public interface Cloud {
     /** True when something of this cloud answers for a host, or a record of its zones does. */
     boolean answersFor(String host);
 
+    /** True when a site answers at a host, or a store does at its own address. */
+    boolean serves(String host);
+
+    /** Returns what keeps from telling whether a site answers at a host; absent where all is read that could say so. */
+    Optional<Need> unknownHost(String host);
+
     /**
      * Returns what follows visitors' requests.
      *

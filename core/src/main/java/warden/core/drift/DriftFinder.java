@@ -16,8 +16,10 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import warden.core.audit.Audit;
 import warden.core.audit.Audit.UnknownAnswer;
+import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
 import warden.core.audit.Precedence;
+import warden.core.audit.Verdict;
 import warden.core.cloud.Changes;
 import warden.core.cloud.Changes.NameChange;
 import warden.core.cloud.Changes.NameKind;
@@ -105,10 +107,17 @@ public final class DriftFinder {
         Set<String> all = new TreeSet<>(then);
         all.addAll(today);
         for (String host : all) {
-            if (then.contains(host) != today.contains(host)) {
-                NameChange change = today.contains(host) ? NameChange.NEW : NameChange.GONE;
-                names.add(new OfName(host, NameKind.HOST, change, Optional.empty(), Optional.empty()));
+            if (before.serves(host) == after.serves(host)) {
+                continue;
             }
+            boolean isNew = after.serves(host);
+            Optional<Need> unknown = (isNew ? before : after).unknownHost(host);
+            if (unknown.isPresent()) {
+                open.add(unknown.get());
+                continue;
+            }
+            NameChange change = isNew ? NameChange.NEW : NameChange.GONE;
+            names.add(new OfName(host, NameKind.HOST, change, Optional.empty(), Optional.empty()));
         }
     }
 
@@ -214,19 +223,24 @@ public final class DriftFinder {
         List<Finding> gone = new ArrayList<>();
         List<Finding> form = new ArrayList<>();
         List<Drift.Changed> changed = new ArrayList<>();
-        Hidden hiddenBefore = new Hidden(old, name -> name);
-        Hidden hiddenAfter = new Hidden(now, this::oldName);
+        Answers inOld = new Answers(old, name -> name);
+        Answers inNew = new Answers(now, this::oldName);
         after.forEach((meaning, finding) -> {
             Finding same = before.get(meaning);
             if (same == null) {
-                told(finding, oldName(finding.subject()), hiddenBefore, hiddenAfter, fresh, form);
+                told(finding, oldName(finding.subject()), inOld, inNew, fresh, form);
             } else if (same.severity() != finding.severity()) {
-                changed.add(new Drift.Changed(finding, same.severity(), finding.severity()));
+                // One that says how bad it is at least leaves a question of its own open.
+                Optional<UnknownAnswer> worse =
+                        inOld.of(same, same.subject()).or(() -> inNew.of(finding, same.subject()));
+                worse.ifPresentOrElse(
+                        answer -> answer.verdict().needs().forEach(open::add),
+                        () -> changed.add(new Drift.Changed(finding, same.severity(), finding.severity())));
             }
         });
         before.forEach((meaning, finding) -> {
             if (!after.containsKey(meaning)) {
-                told(finding, finding.subject(), hiddenAfter, hiddenBefore, gone, form);
+                told(finding, finding.subject(), inNew, inOld, gone, form);
             }
         });
         return new Drift.Findings(fresh, gone, changed, form);
@@ -244,11 +258,15 @@ public final class DriftFinder {
 
     /** Adds a finding that one side has to where it is told, unless the other side may have it as well. */
     private void told(
-            Finding finding, String subject, Hidden without, Hidden with, List<Finding> found, List<Finding> form) {
+            Finding finding, String subject, Answers without, Answers with, List<Finding> found, List<Finding> form) {
         Optional<UnknownAnswer> hides = without.of(finding, subject)
+                .or(() -> without.ofNoneThatAnswers(finding, subject, with))
                 .or(() -> with.moreSpecific(finding, subject).or(() -> without.moreSpecific(finding, subject)));
         if (hides.isPresent()) {
             hides.get().verdict().needs().forEach(open::add);
+        } else if (!without.answers(finding, subject) && open.isAbout(subject)) {
+            // Whether there is such a thing at all is among what cannot be compared.
+            return;
         } else if (OF_FORM.contains(finding.card().id())) {
             form.add(finding);
         } else {
@@ -256,24 +274,42 @@ public final class DriftFinder {
         }
     }
 
-    /** The questions that a side could not answer, by what they are about. */
-    private static final class Hidden {
+    /** What a side answered, and what it could not answer, by what it is about as the old side calls it. */
+    private static final class Answers {
         private final Map<String, List<UnknownAnswer>> bySubject = new HashMap<>();
         private final Map<String, List<UnknownAnswer>> bySite = new HashMap<>();
+        private final Map<String, List<UnknownAnswer>> byCheck = new HashMap<>();
+        private final Set<String> known = new HashSet<>();
         private final Set<String> accounts = new HashSet<>();
+        private final UnaryOperator<String> called;
 
-        Hidden(Audit audit, UnaryOperator<String> called) {
+        Answers(Audit audit, UnaryOperator<String> called) {
+            this.called = called;
             Stream.concat(
                             audit.unknowns().stream(),
                             audit.waivedUnknowns().stream().map(Audit.WaivedUnknown::answer))
-                    .forEach(answer -> {
-                        bySubject
-                                .computeIfAbsent(called.apply(answer.verdict().subject()), key -> new ArrayList<>())
-                                .add(answer);
-                        answer.verdict().site().ifPresent(site -> bySite.computeIfAbsent(site, key -> new ArrayList<>())
-                                .add(answer));
-                    });
+                    .forEach(this::add);
+            audit.cleanAnswers()
+                    .forEach(answer ->
+                            known.add(key(answer.card(), answer.verdict().subject())));
+            Stream.concat(audit.findings().stream(), audit.waived().stream().map(Audit.Waived::finding))
+                    .forEach(finding -> known.add(key(finding.card(), finding.subject())));
             audit.context().accounts().forEach(account -> accounts.add(called.apply(account.number())));
+        }
+
+        private void add(UnknownAnswer answer) {
+            Verdict.Unknown verdict = answer.verdict();
+            bySubject
+                    .computeIfAbsent(called.apply(verdict.subject()), key -> new ArrayList<>())
+                    .add(answer);
+            byCheck.computeIfAbsent(answer.card().id(), key -> new ArrayList<>())
+                    .add(answer);
+            verdict.site().ifPresent(site -> bySite.computeIfAbsent(site, key -> new ArrayList<>())
+                    .add(answer));
+        }
+
+        private String key(CheckCard card, String subject) {
+            return card.id() + "\n" + called.apply(subject);
         }
 
         private Stream<UnknownAnswer> concerning(Finding finding, String subject) {
@@ -292,6 +328,25 @@ public final class DriftFinder {
         Optional<UnknownAnswer> of(Finding finding, String subject) {
             return concerning(finding, subject)
                     .filter(answer -> answer.card().id().equals(finding.card().id()))
+                    .findFirst();
+        }
+
+        /** True when the finding's check says something certain of this subject. */
+        boolean answers(Finding finding, String subject) {
+            return known.contains(finding.card().id() + "\n" + subject);
+        }
+
+        /**
+         * Returns the check's open question about something of which the other side answers nothing in particular, such as a list that was not
+         * read: the finding's subject may be in it, unless the check answered for that subject.
+         */
+        Optional<UnknownAnswer> ofNoneThatAnswers(Finding finding, String subject, Answers other) {
+            if (answers(finding, subject)) {
+                return Optional.empty();
+            }
+            return byCheck.getOrDefault(finding.card().id(), List.of()).stream()
+                    .filter(answer -> !other.known.contains(
+                            key(answer.card(), answer.verdict().subject())))
                     .findFirst();
         }
 

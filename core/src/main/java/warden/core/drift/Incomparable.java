@@ -27,6 +27,11 @@ public final class Incomparable {
         return survey.missing(need.aspect(), need.of()).isPresent();
     }
 
+    /** True when something of this subject itself keeps the states from being compared. */
+    public boolean isAbout(String subject) {
+        return needs.stream().anyMatch(need -> need.of().equals(subject));
+    }
+
     public List<Need> needs() {
         return List.copyOf(needs);
     }

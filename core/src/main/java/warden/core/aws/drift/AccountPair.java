@@ -14,6 +14,7 @@ import java.util.stream.Stream;
 import warden.core.access.Truth;
 import warden.core.aws.account.Account;
 import warden.core.aws.cdn.Distribution;
+import warden.core.aws.cdn.UnreadDistribution;
 import warden.core.aws.certificate.Certificate;
 import warden.core.aws.identity.Principal;
 import warden.core.aws.reach.Reach;
@@ -111,9 +112,23 @@ final class AccountPair {
             return all;
         }
 
-        /** A user or role without a line is not there only where the lines of others show that they were read. */
-        boolean showsPrincipals() {
-            return !account.directory().principals().isEmpty()
+        /** Returns what keeps from telling whether there is an edge with this ARN; absent where there surely is none. */
+        Optional<Need> unknownEdge(String arn) {
+            return account.unreadDistributions().stream()
+                    .filter(edge -> edge.arn().equals(arn))
+                    .map(UnreadDistribution::need)
+                    .findFirst()
+                    .or(() -> account.survey().unlisted("distribution-list", account.number()));
+        }
+
+        /**
+         * A user or role without a line is not there only where the lines of others of its kind show that they were read.
+         *
+         * @param aspect what reads its kind
+         */
+        boolean showsPrincipals(String aspect) {
+            return account.directory().principals().stream()
+                            .anyMatch(each -> each.aspect().equals(aspect))
                     && account.directory().unreadPrincipals().isEmpty();
         }
     }

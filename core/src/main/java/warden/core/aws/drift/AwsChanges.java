@@ -201,6 +201,13 @@ public final class AwsChanges {
             boolean isEdge = label.contains(":distribution/");
             Optional<Grantee> oldSide = Optional.ofNullable(one != null || isEdge ? one : other);
             Optional<Grantee> newSide = Optional.ofNullable(other != null || isEdge ? other : one);
+            Optional<Need> unread = isEdge && one == null
+                    ? pair.old().unknownEdge(label)
+                    : isEdge && other == null ? pair.now().unknownEdge(label) : Optional.empty();
+            if (unread.isPresent()) {
+                open.add(unread.get());
+                continue;
+            }
             compare(pair, name, label, oldSide, newSide, !isEdge, byAnyone);
         }
         return byAnyone;
@@ -275,7 +282,7 @@ public final class AwsChanges {
             String arn = principal.any().arn().toString();
             if (!principal.isInBoth()) {
                 State without = principal.old().isEmpty() ? pair.old() : pair.now();
-                if (!without.showsPrincipals()) {
+                if (!without.showsPrincipals(principal.any().aspect())) {
                     open.add(new Need(
                             principal.any().aspect(),
                             arn,
@@ -419,9 +426,14 @@ public final class AwsChanges {
                 }
                 continue;
             }
-            // There is no list of certificates: one that a whole account's survey does not show is not there.
+            // There is no list of certificates: one that a whole account's survey neither shows nor names is not there.
             Account without = one == null ? old : now;
-            if (without.survey().header().isOfTemplate()
+            Optional<Need> unread = without.namedCertificates().stream()
+                    .flatMap(arn -> without.survey().missing("certificate", arn).stream())
+                    .findFirst();
+            if (unread.isPresent()) {
+                open.add(unread.get());
+            } else if (without.survey().header().isOfTemplate()
                     || without.survey().header().isPartial()) {
                 open.add(new Need(
                         "certificate", (one == null ? other : one).arn(), "not in the survey", "acm:ListCertificates"));

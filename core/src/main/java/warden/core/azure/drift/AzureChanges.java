@@ -284,8 +284,8 @@ public final class AzureChanges {
             }
             List<Trusted> trustGained = new ArrayList<>();
             List<Trusted> trustLost = new ArrayList<>();
-            trusted(one, other, trustGained);
-            trusted(other, one, trustLost);
+            trusted(pair, one, other, trustGained);
+            trusted(pair, other, one, trustLost);
             OfCredential change = new OfCredential(
                     any.id(), presence, publishers.contains(any.id()), gained, lost, trustGained, trustLost);
             if (change.isTold()) {
@@ -334,8 +334,13 @@ public final class AzureChanges {
         return truth;
     }
 
-    private static void trusted(Principal from, Principal to, List<Trusted> found) {
+    /** Finds the tokens that the second takes and the first does not; where the first's were not read, nobody knows. */
+    private void trusted(Pair pair, Principal from, Principal to, List<Trusted> found) {
         if (to == null) {
+            return;
+        }
+        if (from != null && !from.unread().isEmpty()) {
+            needs(pair, from.unread());
             return;
         }
         Set<String> known = from == null

@@ -299,11 +299,36 @@ public final class AzureCloud {
         return siteOf(account.web());
     }
 
-    /** Returns what keeps the edges from being known; none when they are. */
+    /** Returns what keeps the edges, and what they fetch from, from being known; none when they are. */
     public List<Need> unreadEdges() {
         return accounts.stream()
-                .flatMap(account -> account.edges().unread().stream())
+                .flatMap(account -> Stream.concat(
+                        account.edges().unread().stream(),
+                        account.edges().all().stream()
+                                .filter(edge -> siteOf(edge).isEmpty())
+                                .flatMap(edge -> Stream.concat(
+                                        edge.unread().stream(),
+                                        edge.routes().stream().flatMap(route -> route.unread().stream())))))
                 .toList();
+    }
+
+    /** Returns what keeps from telling that no edge stands before a site of which none is known; none when one is, or surely none does. */
+    public List<Need> unknownEdges(WebSite site) {
+        if (!site.edges().isEmpty()) {
+            return List.of();
+        }
+        // Edges fetch from hosts: by which hosts an account answers stands in its own reading.
+        Optional<Need> hosts = site.container()
+                .map(Container::account)
+                .filter(account -> account.webHosts().isEmpty())
+                .map(account -> account.settings()
+                        .missing()
+                        .orElseGet(() -> new Need(
+                                "storage-account",
+                                account.id(),
+                                "its endpoints are not in the answer",
+                                "Microsoft.Storage/storageAccounts/read")));
+        return Stream.concat(hosts.stream(), unreadEdges().stream()).toList();
     }
 
     /** Returns the records that lead straight to a storage account's web endpoint. */

@@ -8,6 +8,7 @@ import warden.core.azure.audit.WebCheck;
 import warden.core.azure.edge.EdgeRule;
 import warden.core.checks.HostingCards;
 import warden.core.site.SiteFile;
+import warden.core.survey.Need;
 
 /** Finds sites of pages on which unknown addresses show the index with status 200. */
 final class SinglePageMasksErrors implements WebCheck {
@@ -24,7 +25,6 @@ final class SinglePageMasksErrors implements WebCheck {
 
     @Override
     public List<Verdict> examine(WebCheck.Of subject) {
-
         if (subject.webSite().routing() == SiteFile.Routing.SINGLE_PAGE) {
             return List.of();
         }
@@ -32,7 +32,8 @@ final class SinglePageMasksErrors implements WebCheck {
             return subject.isOn() == Truth.UNKNOWN ? subject.open(subject.hostingNeed()) : List.of();
         }
         if (subject.webSite().edges().isEmpty()) {
-            return subject.clean();
+            List<Need> edges = subject.context().cloud().unknownEdges(subject.webSite());
+            return edges.isEmpty() ? subject.clean() : subject.open(edges);
         }
         DeepLink link = DeepLink.of(subject);
         return switch (link.isIndexWith200()) {

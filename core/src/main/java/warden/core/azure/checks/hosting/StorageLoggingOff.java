@@ -7,6 +7,7 @@ import warden.core.azure.account.Listed;
 import warden.core.azure.account.ResourceId;
 import warden.core.azure.audit.WebCheck;
 import warden.core.checks.HostingCards;
+import warden.core.survey.Need;
 
 /** Finds sites with nothing in front whose reads are not logged. */
 final class StorageLoggingOff implements WebCheck {
@@ -23,10 +24,10 @@ final class StorageLoggingOff implements WebCheck {
 
     @Override
     public List<Verdict> examine(WebCheck.Of subject) {
-
         if (!subject.webSite().edges().isEmpty()) {
             return List.of();
         }
+        List<Need> edges = subject.context().cloud().unknownEdges(subject.webSite());
         String service = ResourceId.blobService(subject.account().id());
         Listed settings = subject.account().subscription().list("diagnostic-setting-list", service, "");
         boolean logs = settings.items().stream()
@@ -42,6 +43,10 @@ final class StorageLoggingOff implements WebCheck {
         }
         if (settings.open().isPresent()) {
             return subject.open(settings.open().get());
+        }
+        // An edge in front of it would log on its own.
+        if (!edges.isEmpty()) {
+            return subject.open(edges);
         }
         return subject.flagged(
                 CARD,

@@ -68,9 +68,7 @@ final class PipelineNoInvalidation implements DeploymentCheck {
                                     : edge.unread());
                 }
             }
-            if (site.edges().isEmpty()) {
-                open.addAll(subject.context().cloud().unreadEdges());
-            }
+            open.addAll(subject.context().cloud().unknownEdges(site));
         }
         // A purge of an endpoint that is not known, or a step that is not understood, may be just the one.
         List<Need> unclear = new ArrayList<>(subject.deployments().openPurges(pipeline));
