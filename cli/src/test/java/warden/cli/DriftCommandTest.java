@@ -196,6 +196,32 @@ class DriftCommandTest {
         assertThat(entry.path("who").asString()).isEqualTo("arn:aws:iam::109876543210:root");
     }
 
+    private static String withSecondZone(String survey, String address) {
+        return changed(survey, "zone-list", "210987654321", line -> {
+                    ((ArrayNode) line.path("found").path("HostedZones"))
+                            .add(
+                                    statement(
+                                            "{'Id':'/hostedzone/Z09SECOND','Name':'heronferry.example.',"
+                                                    + "'CallerReference':'second','Config':{'PrivateZone':false},'ResourceRecordSetCount':1}"));
+                    return line;
+                })
+                + "{\"aspect\":\"zone-records\",\"of\":\"hostedzone/Z09SECOND\",\"found\":{\"ResourceRecordSets\":["
+                + "{\"Name\":\"pier.heronferry.example.\",\"Type\":\"A\",\"TTL\":300,\"ResourceRecords\":[{\"Value\":\""
+                + address
+                + "\"}]}],\"IsTruncated\":false,\"MaxItems\":\"300\"}}\n";
+    }
+
+    /** Two public zones of one name are two zones: each is compared with itself, and one of them may be new. */
+    @Test
+    void zonesOfOneNamePairByTheirIdentifiers() throws IOException {
+        Files.writeString(old, withSecondZone(Program.demo(), "192.0.2.1"));
+        JsonNode moved = json(withSecondZone(Program.demo(), "192.0.2.2")).path("names");
+        assertThat(entries(moved, "name", "kind", "change", "old", "new"))
+                .containsExactly("pier.heronferry.example A record moved 192.0.2.1 192.0.2.2");
+        assertThat(entries(json(Program.demo()).path("names"), "name", "kind", "change"))
+                .contains("heronferry.example (hostedzone/Z09SECOND) zone gone");
+    }
+
     @Test
     void aCredentialsRightsAndTrustAreCompared() throws IOException {
         JsonNode drift = json(changed(Program.demo(), "iam-role", PUBLISHER, line -> {

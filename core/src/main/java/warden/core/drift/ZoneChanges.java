@@ -39,19 +39,13 @@ public final class ZoneChanges {
             Optional<Need> newUnlisted,
             UnaryOperator<String> oldName) {
         ZoneChanges changes = new ZoneChanges(oldName);
-        Map<String, Zone> before = byName(old);
-        Map<String, Zone> after = byName(now);
-        TreeSet<String> names = new TreeSet<>(before.keySet());
-        names.addAll(after.keySet());
-        for (String name : names) {
-            Zone one = before.get(name);
-            Zone other = after.get(name);
-            if (one != null && other != null) {
-                changes.records(one, other);
-            } else if (other != null) {
-                changes.only(name, oldUnlisted, NameChange.NEW);
+        for (ZonePair pair : pairs(old, now)) {
+            if (pair.old().isPresent() && pair.now().isPresent()) {
+                changes.records(pair.old().get(), pair.now().get());
+            } else if (pair.now().isPresent()) {
+                changes.only(pair.name(), oldUnlisted, NameChange.NEW);
             } else {
-                changes.only(name, newUnlisted, NameChange.GONE);
+                changes.only(pair.name(), newUnlisted, NameChange.GONE);
             }
         }
         return changes;
@@ -74,11 +68,48 @@ public final class ZoneChanges {
         }
     }
 
-    /** Of several zones of one name, the private ones and the public ones stand apart. */
-    private static Map<String, Zone> byName(List<? extends Zone> zones) {
-        Map<String, Zone> all = new LinkedHashMap<>();
+    private record ZonePair(String name, Optional<Zone> old, Optional<Zone> now) {}
+
+    /**
+     * Pairs zones by their names, private ones and public ones apart. Of several of one name those pair that have the same identifier, and what is
+     * left in the order of the lists; two zones without partners of one name are told apart by their identifiers.
+     */
+    private static List<ZonePair> pairs(List<? extends Zone> old, List<? extends Zone> now) {
+        Map<String, List<Zone>> before = byName(old);
+        Map<String, List<Zone>> after = byName(now);
+        TreeSet<String> names = new TreeSet<>(before.keySet());
+        names.addAll(after.keySet());
+        List<ZonePair> pairs = new ArrayList<>();
+        for (String name : names) {
+            List<Zone> ones = new ArrayList<>(before.getOrDefault(name, List.of()));
+            List<Zone> others = new ArrayList<>(after.getOrDefault(name, List.of()));
+            boolean isOnly = ones.size() <= 1 && others.size() <= 1;
+            for (Zone one : List.copyOf(ones)) {
+                others.stream()
+                        .filter(other -> other.id().equals(one.id()))
+                        .findFirst()
+                        .ifPresent(same -> {
+                            pairs.add(new ZonePair(name, Optional.of(one), Optional.of(same)));
+                            ones.remove(one);
+                            others.remove(same);
+                        });
+            }
+            for (int i = 0; i < Math.max(ones.size(), others.size()); i++) {
+                Optional<Zone> one = i < ones.size() ? Optional.of(ones.get(i)) : Optional.empty();
+                Optional<Zone> other = i < others.size() ? Optional.of(others.get(i)) : Optional.empty();
+                String id = other.or(() -> one).map(Zone::id).orElse("");
+                pairs.add(new ZonePair(isOnly ? name : name + " (" + id + ")", one, other));
+            }
+        }
+        return pairs;
+    }
+
+    private static Map<String, List<Zone>> byName(List<? extends Zone> zones) {
+        Map<String, List<Zone>> all = new LinkedHashMap<>();
         for (Zone zone : zones) {
-            zone.name().ifPresent(name -> all.putIfAbsent(zone.isPrivate() ? name + " (private)" : name, zone));
+            zone.name().ifPresent(name -> all.computeIfAbsent(
+                            zone.isPrivate() ? name + " (private)" : name, key -> new ArrayList<>())
+                    .add(zone));
         }
         return all;
     }

@@ -1,6 +1,7 @@
 package warden.core.aws.drift;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -162,11 +163,14 @@ final class AccountPair {
                 .ifPresent(partner ->
                         partners.put(each.arn().toString(), partner.arn().toString())));
         Map<String, String> zones = new LinkedHashMap<>();
-        old.account().zones().forEach(zone -> zone.name().ifPresent(name -> zones.putIfAbsent(name, zone.id())));
-        now.account().zones().forEach(zone -> zone.name()
-                .map(zones::get)
-                .filter(id -> !id.equals(zone.id()))
-                .ifPresent(id -> partners.put(zone.id(), id)));
+        Set<String> kept = new HashSet<>();
+        old.account().zones().forEach(zone -> {
+            kept.add(zone.id());
+            zone.name().ifPresent(name -> zones.putIfAbsent(name, zone.id()));
+        });
+        now.account().zones().stream()
+                .filter(zone -> !kept.contains(zone.id()))
+                .forEach(zone -> zone.name().map(zones::get).ifPresent(id -> partners.put(zone.id(), id)));
         if (!old.account().number().equals(now.account().number())) {
             partners.put(now.account().number(), old.account().number());
         }
