@@ -104,6 +104,53 @@ class TemplateTest {
                 .isTrue();
     }
 
+    /** Two names that hang on what is not told are two buckets, not one that is described twice. */
+    @Test
+    void bucketsWhoseNamesAreNotToldStandApart() throws IOException {
+        Map<String, JsonNode> read = survey("""
+                Parameters:
+                  Stage: {Type: String}
+                Conditions:
+                  IsProd: !Equals [!Ref Stage, prod]
+                Resources:
+                  Site:
+                    Type: AWS::S3::Bucket
+                    Properties: {BucketName: !If [IsProd, live, test]}
+                  Logs:
+                    Type: AWS::S3::Bucket
+                    Properties: {BucketName: !If [IsProd, live-logs, test-logs]}
+                """);
+        assertThat(read).containsKeys("bucket-policy arn:aws:s3:::{Site}", "bucket-policy arn:aws:s3:::{Logs}");
+    }
+
+    /** A rule that spares small objects, or keeps some old versions, is another rule. */
+    @Test
+    void aLifecyclesFilterIsTold() throws IOException {
+        JsonNode rules = survey("""
+                Resources:
+                  Site:
+                    Type: AWS::S3::Bucket
+                    Properties:
+                      BucketName: tides-content
+                      LifecycleConfiguration:
+                        Rules:
+                          - {Status: Enabled, ExpirationInDays: 9, Prefix: old/, ObjectSizeGreaterThan: '1048576'}
+                          - Status: Enabled
+                            TagFilters: [{Key: kept, Value: 'no'}]
+                            NoncurrentVersionExpiration: {NoncurrentDays: 30, NewerNoncurrentVersions: 5}
+                          - {Status: Enabled, ExpirationInDays: 3}
+                """)
+                .get("bucket-lifecycle arn:aws:s3:::tides-content")
+                .path("found")
+                .path("Rules");
+        assertThat(rules.get(0).path("Filter").toString())
+                .isEqualTo("{\"And\":{\"Prefix\":\"old/\",\"ObjectSizeGreaterThan\":1048576}}");
+        assertThat(rules.get(1).path("Filter").toString()).isEqualTo("{\"Tag\":{\"Key\":\"kept\",\"Value\":\"no\"}}");
+        assertThat(rules.get(1).path("NoncurrentVersionExpiration").toString())
+                .isEqualTo("{\"NoncurrentDays\":30,\"NewerNoncurrentVersions\":5}");
+        assertThat(rules.get(2).path("Filter").toString()).isEqualTo("{\"Prefix\":\"\"}");
+    }
+
     @ParameterizedTest
     @CsvSource(
             delimiter = '|',
@@ -407,6 +454,56 @@ class TemplateTest {
     }
 
     // --- sources
+
+    @Test
+    void aSourcesLifecycleFilterIsTold() throws IOException {
+        JsonNode rules = sources(Map.of("main.tf", """
+                resource "aws_s3_bucket" "b" { bucket = "tides-content" }
+                resource "aws_s3_bucket_lifecycle_configuration" "b" {
+                  bucket = aws_s3_bucket.b.id
+                  rule {
+                    id     = "big"
+                    status = "Enabled"
+                    filter { object_size_greater_than = 1024 * 1024 }
+                    expiration { days = 9 }
+                  }
+                  rule {
+                    id     = "tagged"
+                    status = "Enabled"
+                    filter {
+                      and {
+                        prefix = "old/"
+                        tags   = { kept = "no" }
+                      }
+                    }
+                    noncurrent_version_expiration {
+                      noncurrent_days           = 30
+                      newer_noncurrent_versions = 5
+                    }
+                  }
+                }
+                """))
+                .get("bucket-lifecycle arn:aws:s3:::tides-content")
+                .path("found")
+                .path("Rules");
+        assertThat(rules.get(0).path("Filter").toString()).isEqualTo("{\"ObjectSizeGreaterThan\":1048576}");
+        assertThat(rules.get(1).path("Filter").toString())
+                .isEqualTo("{\"And\":{\"Prefix\":\"old/\",\"Tags\":[{\"Key\":\"kept\",\"Value\":\"no\"}]}}");
+        assertThat(rules.get(1).path("NoncurrentVersionExpiration").toString())
+                .contains("\"NewerNoncurrentVersions\":5");
+    }
+
+    /** Resources in numbers that nobody would be told one by one are one of which nothing is known. */
+    @Test
+    void veryManyOfAKindAreNotDroppedSilently() throws IOException {
+        Map<String, JsonNode> read = sources(Map.of("main.tf", """
+                resource "aws_s3_bucket" "b" {
+                  count  = 20000
+                  bucket = "tides-${count.index}"
+                }
+                """));
+        assertThat(read.keySet()).anyMatch(key -> key.startsWith("bucket-policy arn:aws:s3:::tides-{"));
+    }
 
     private Map<String, JsonNode> sources(Map<String, String> files, String... more) throws IOException {
         Path root = Files.createDirectories(folder.resolve("source"));

@@ -90,7 +90,7 @@ final class CfnResources implements CfnEvaluator.Names {
                     ? new Unknown(
                             "whether the resource is made hangs on a condition that is not told",
                             Placeholders.of(entry.getKey()))
-                    : properties == null ? Map.of() : evaluator.value(properties);
+                    : properties == null ? Map.of() : named(evaluator.value(properties), entry.getKey());
             resources.add(new Resource(
                     entry.getKey(), name, new Fields(value), new Place(file, node.line(), entry.getKey())));
         }
@@ -109,6 +109,17 @@ final class CfnResources implements CfnEvaluator.Names {
         resources.stream()
                 .filter(each -> each.type().equals("AWS::S3::Bucket"))
                 .forEach(each -> all.makesBucket(Description.bucket(bucketName(each)), each.place()));
+    }
+
+    /** Whatever is not told of a resource, and has no other name, goes by the resource's: two of them are not the same. */
+    private static Object named(Object properties, String id) {
+        if (!(properties instanceof Map<?, ?> map)) {
+            return properties instanceof Unknown unknown ? unknown.named(id) : properties;
+        }
+        Map<String, Object> named = new LinkedHashMap<>();
+        map.forEach((name, value) ->
+                named.put(String.valueOf(name), value instanceof Unknown unknown ? unknown.named(id) : value));
+        return named;
     }
 
     /** Returns the stack within this one, where its template lies beside this one's. */
@@ -536,7 +547,18 @@ final class CfnResources implements CfnEvaluator.Names {
                     "Status",
                     rule.text("Status").orElse(""),
                     "Filter",
-                    Json.object("Prefix", rule.text("Prefix").orElse("")));
+                    new LifecycleFilter()
+                            .with("Prefix", rule.text("Prefix"))
+                            .tagged(rule.items("TagFilters").stream()
+                                    .map(Fields::told)
+                                    .toList())
+                            .with(
+                                    "ObjectSizeGreaterThan",
+                                    rule.text("ObjectSizeGreaterThan").map(CfnResources::number))
+                            .with(
+                                    "ObjectSizeLessThan",
+                                    rule.text("ObjectSizeLessThan").map(CfnResources::number))
+                            .document());
             Map<String, Object> expiration = new LinkedHashMap<>();
             rule.text("ExpirationInDays").ifPresent(days -> expiration.put("Days", number(days)));
             rule.text("ExpirationDate").ifPresent(date -> expiration.put("Date", date));
@@ -546,23 +568,18 @@ final class CfnResources implements CfnEvaluator.Names {
             }
             rule.text("NoncurrentVersionExpirationInDays")
                     .or(() -> rule.text("NoncurrentVersionExpiration", "NoncurrentDays"))
-                    .ifPresent(days ->
-                            out.put("NoncurrentVersionExpiration", Json.object("NoncurrentDays", number(days))));
+                    .ifPresent(days -> out.put(
+                            "NoncurrentVersionExpiration",
+                            Json.object(
+                                    "NoncurrentDays",
+                                    number(days),
+                                    "NewerNoncurrentVersions",
+                                    rule.text("NoncurrentVersionExpiration", "NewerNoncurrentVersions")
+                                            .map(CfnResources::number))));
             if (rule.at("AbortIncompleteMultipartUpload").isThere()) {
                 out.put(
                         "AbortIncompleteMultipartUpload",
                         rule.at("AbortIncompleteMultipartUpload").told());
-            }
-            if (rule.at("TagFilters").isThere()) {
-                out.put(
-                        "Filter",
-                        Json.object(
-                                "And",
-                                Json.object(
-                                        "Prefix",
-                                        rule.text("Prefix").orElse(""),
-                                        "Tags",
-                                        rule.at("TagFilters").told())));
             }
             List<Object> transitions = new ArrayList<>();
             Stream.concat(rule.items("Transitions").stream(), rule.items("Transition").stream())

@@ -1,41 +1,56 @@
 package warden.gather.template;
 
+import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Base64;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import warden.core.document.JsonReader;
-import warden.core.document.Placeholders;
 
 /** The functions of the tool's language that sources of sites use; what others give is not told. Source: the language's documentation, "Built-in functions". */
 final class HclFunctions {
     private static final Pattern VERB = Pattern.compile("%(%|[-+ 0#]*[0-9]*(?:\\.[0-9]+)?[sdvqtf])");
+
+    private static final int MOST_IN_RANGE = 10_000;
 
     private HclFunctions() {}
 
     /** A document that is spelled as JSON once it is told whole. */
     record Encoded(@Nullable Object value) {}
 
+    /** What these give hangs on every part of their values. */
+    private static final Set<String> OF_WHOLE =
+            Set.of("sort", "contains", "index", "compact", "distinct", "max", "min", "sum");
+
     static Unknown unknown(String why) {
-        return new Unknown(why, Placeholders.of("unknown"));
+        return Unknown.of(why);
     }
 
     /** Calls a function with values that are all told at their top. */
     static @Nullable Object call(String name, List<Object> given) {
+        if (OF_WHOLE.contains(name) && given.stream().anyMatch(HclNumbers::holdsOpen)) {
+            return unknown("what " + name + " gives for values that are not told");
+        }
         try {
             return called(name, given);
-        } catch (IndexOutOfBoundsException | ClassCastException | NumberFormatException unfit) {
+        } catch (IndexOutOfBoundsException
+                | ClassCastException
+                | ArithmeticException
+                | IllegalArgumentException unfit) {
             return unknown("what " + name + " gives for these values");
         }
     }
@@ -70,7 +85,10 @@ final class HclFunctions {
             case "base64encode" ->
                 Base64.getEncoder().encodeToString(text(of, 0).getBytes(StandardCharsets.UTF_8));
             case "tostring" -> of.get(0) == null ? null : text(of, 0);
-            case "tonumber" -> of.get(0) instanceof Number ? of.get(0) : CfnResources.number(text(of, 0));
+            case "tonumber" ->
+                HclNumbers.number(of.get(0))
+                        .map(HclNumbers::normal)
+                        .orElseGet(() -> Unknown.error("a number in a text that is none"));
             case "tobool" -> of.get(0) instanceof Boolean ? of.get(0) : Boolean.valueOf(text(of, 0));
             case "tolist", "nonsensitive", "sensitive", "tomap" -> of.get(0);
             case "toset", "distinct" -> List.copyOf(new LinkedHashSet<>(list(of.get(0))));
@@ -99,10 +117,16 @@ final class HclFunctions {
                                         ? map.size()
                                         : list(of.get(0)).size());
             case "element" ->
-                list(of.get(0)).get((int) number(of, 1) % list(of.get(0)).size());
+                list(of.get(0)).get((int)
+                        Math.floorMod(number(of, 1), (long) list(of.get(0)).size()));
             case "one" -> list(of.get(0)).isEmpty() ? null : list(of.get(0)).get(0);
-            case "contains" -> list(of.get(0)).contains(of.get(1));
-            case "index" -> (long) list(of.get(0)).indexOf(of.get(1));
+            case "contains" ->
+                list(of.get(0)).stream()
+                        .anyMatch(each -> HclNumbers.areEqual(each, of.get(1)).orElse(Boolean.FALSE));
+            case "index" ->
+                list(of.get(0)).contains(of.get(1))
+                        ? (Object) (long) list(of.get(0)).indexOf(of.get(1))
+                        : Unknown.error("the place of what is not in the list");
             case "keys" ->
                 map(of.get(0)).keySet().stream()
                         .sorted()
@@ -117,7 +141,7 @@ final class HclFunctions {
             case "lookup" ->
                 map(of.get(0)).containsKey(text(of, 1))
                         ? map(of.get(0)).get(text(of, 1))
-                        : of.size() > 2 ? of.get(2) : unknown("a key that is not there");
+                        : of.size() > 2 ? of.get(2) : Unknown.error("a key that is not there");
             case "zipmap" -> {
                 Map<String, Object> all = new LinkedHashMap<>();
                 for (int i = 0; i < list(of.get(0)).size(); i++) {
@@ -130,8 +154,11 @@ final class HclFunctions {
             case "range" -> {
                 long from = of.size() > 1 ? number(of, 0) : 0;
                 long to = of.size() > 1 ? number(of, 1) : number(of, 0);
+                if (of.size() > 2 || to - from > MOST_IN_RANGE) {
+                    yield unknown("a range of many steps");
+                }
                 List<Object> all = new ArrayList<>();
-                for (long i = from; i < to && all.size() < 1_000; i++) {
+                for (long i = from; i < to; i++) {
                     all.add(i);
                 }
                 yield all;
@@ -144,9 +171,9 @@ final class HclFunctions {
             case "coalescelist" ->
                 of.stream().filter(each -> !list(each).isEmpty()).findFirst().orElse(List.of());
             case "max" ->
-                of.stream().mapToLong(each -> ((Number) each).longValue()).max().orElse(0);
+                HclNumbers.normal(numbers(of).max(Comparator.naturalOrder()).orElseThrow(ClassCastException::new));
             case "min" ->
-                of.stream().mapToLong(each -> ((Number) each).longValue()).min().orElse(0);
+                HclNumbers.normal(numbers(of).min(Comparator.naturalOrder()).orElseThrow(ClassCastException::new));
             case "basename" -> text(of, 0).substring(text(of, 0).lastIndexOf('/') + 1);
             case "dirname" ->
                 text(of, 0).contains("/") ? text(of, 0).substring(0, text(of, 0).lastIndexOf('/')) : ".";
@@ -163,7 +190,15 @@ final class HclFunctions {
     }
 
     private static long number(List<Object> of, int at) {
-        return of.get(at) instanceof Number number ? number.longValue() : Long.parseLong(text(of, at));
+        return HclNumbers.number(of.get(at))
+                .filter(number -> number.precision() - number.scale() < 19
+                        && number.stripTrailingZeros().scale() <= 0)
+                .orElseThrow(ClassCastException::new)
+                .longValueExact();
+    }
+
+    private static Stream<BigDecimal> numbers(List<Object> of) {
+        return of.stream().map(each -> HclNumbers.number(each).orElseThrow(ClassCastException::new));
     }
 
     private static List<Object> list(@Nullable Object value) {

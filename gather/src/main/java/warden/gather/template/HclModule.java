@@ -23,7 +23,7 @@ import warden.gather.template.Hcl.Expression;
  */
 final class HclModule {
     private static final int DEEPEST = 8;
-    private static final int MOST_INSTANCES = 1_000;
+    private static final int MOST_INSTANCES = 10_000;
     private static final int MOST_STEPS = 2_000_000;
     private static final Set<String> META =
             Set.of("count", "for_each", "provider", "depends_on", "lifecycle", "provisioner", "connection");
@@ -167,11 +167,15 @@ final class HclModule {
         Attribute each = block.body().attributes().get("for_each");
         if (count != null) {
             Object number = value(count.value(), Scope.NONE);
-            if (!(number instanceof Number) && !(number instanceof String text && text.matches("[0-9]{1,4}"))) {
+            String digits = number instanceof Long || number instanceof String ? String.valueOf(number) : "";
+            if (!digits.matches("[0-9]{1,9}")) {
                 return open(block, blockAddress, "how many there are");
             }
+            long most = Long.parseLong(digits);
+            if (most > MOST_INSTANCES) {
+                return open(block, blockAddress, "what each of more than " + MOST_INSTANCES + " is");
+            }
             List<Instance> all = new ArrayList<>();
-            long most = Math.min(MOST_INSTANCES, Long.parseLong(String.valueOf(number)));
             for (long i = 0; i < most; i++) {
                 all.add(new Instance(
                         block, blockAddress + "[" + i + "]", Scope.NONE.with("count", Map.of("index", i))));
@@ -188,14 +192,15 @@ final class HclModule {
             } else {
                 return open(block, blockAddress, "for which keys there is one");
             }
+            if (members.size() > MOST_INSTANCES) {
+                return open(block, blockAddress, "what each of more than " + MOST_INSTANCES + " is");
+            }
             List<Instance> all = new ArrayList<>();
             members.forEach((key, member) -> {
-                if (all.size() < MOST_INSTANCES) {
-                    Map<String, Object> own = new LinkedHashMap<>();
-                    own.put("key", key);
-                    own.put("value", member);
-                    all.add(new Instance(block, blockAddress + "[\"" + key + "\"]", Scope.NONE.with("each", own)));
-                }
+                Map<String, Object> own = new LinkedHashMap<>();
+                own.put("key", key);
+                own.put("value", member);
+                all.add(new Instance(block, blockAddress + "[\"" + key + "\"]", Scope.NONE.with("each", own)));
             });
             return all;
         }
@@ -241,9 +246,7 @@ final class HclModule {
     }
 
     private static Object named(Object value, String where) {
-        return value instanceof Unknown unknown && unknown.placeholder().equals("{unknown}")
-                ? new Unknown(unknown.why(), Placeholders.of(where))
-                : value;
+        return value instanceof Unknown unknown ? unknown.named(where) : value;
     }
 
     private static void add(Map<String, Object> out, String type, @Nullable Object block) {
@@ -273,7 +276,7 @@ final class HclModule {
                 members.put((long) i, list.get(i));
             }
         } else if (of != null) {
-            out.put(type, HclFunctions.unknown("for what the block " + type + " is repeated"));
+            out.put(type, Unknown.of("for what the block " + type + " is repeated"));
             return;
         }
         content.ifPresent(inside -> members.forEach((key, member) -> {
@@ -319,11 +322,11 @@ final class HclModule {
     private @Nullable Object outputsOf(String name) {
         try {
             if (!calls.containsKey(name)) {
-                return HclFunctions.unknown("there is no module " + name);
+                return Unknown.of("there is no module " + name);
             }
             List<HclModule> all = called(name);
             if (all.isEmpty()) {
-                return HclFunctions.unknown("what the module " + name + " gives");
+                return Unknown.of("what the module " + name + " gives");
             }
             boolean isOne = all.size() == 1 && !all.get(0).address.endsWith("]");
             if (isOne) {
@@ -334,7 +337,7 @@ final class HclModule {
             return byKey;
         } catch (TemplateException broken) {
             all.note(String.valueOf(broken.getMessage()));
-            return HclFunctions.unknown("what the module " + name + " gives");
+            return Unknown.of("what the module " + name + " gives");
         }
     }
 
@@ -358,7 +361,7 @@ final class HclModule {
         }
         if (!underWay.add(what)) {
             all.note("the source refers to itself in a circle at " + prefix() + what);
-            return HclFunctions.unknown(what + " refers to itself in a circle");
+            return Unknown.of(what + " refers to itself in a circle");
         }
         Object value = work.get();
         underWay.remove(what);
@@ -370,7 +373,7 @@ final class HclModule {
 
     private @Nullable Object value(Expression expression, Scope scope) {
         if (++steps > MOST_STEPS) {
-            return HclFunctions.unknown("the source's expressions are too many");
+            return Unknown.of("the source's expressions are too many");
         }
         if (expression instanceof Hcl.Literal literal) {
             return literal.value();
@@ -413,16 +416,14 @@ final class HclModule {
             Object no = value(choice.no(), scope);
             return yes != null && yes.equals(no) && !(yes instanceof Unknown)
                     ? yes
-                    : HclFunctions.unknown("it hangs on a condition that is not told");
+                    : Unknown.of("it hangs on a condition that is not told");
         }
         if (expression instanceof Hcl.Unary unary) {
             Object of = value(unary.of(), scope);
             if (unary.operator().equals("!")) {
-                return of instanceof Boolean flag
-                        ? (Object) !flag
-                        : HclFunctions.unknown("a condition that is not told");
+                return of instanceof Boolean flag ? (Object) !flag : Unknown.of("a condition that is not told");
             }
-            return of instanceof Long number ? (Object) (-number) : HclFunctions.unknown("a number that is not told");
+            return isOpen(of) ? Unknown.of("a number that is not told") : HclNumbers.calculated("-", 0L, of);
         }
         if (expression instanceof Hcl.Binary binary) {
             return binary(binary, scope);
@@ -466,9 +467,7 @@ final class HclModule {
     }
 
     private @Nullable Object name(String name, Scope scope) {
-        return scope.names().containsKey(name)
-                ? scope.names().get(name)
-                : HclFunctions.unknown("what " + name + " stands for");
+        return scope.names().containsKey(name) ? scope.names().get(name) : Unknown.of("what " + name + " stands for");
     }
 
     /** Follows a name and its first steps: variables, locals, modules, data and resources are no values by themselves. */
@@ -481,26 +480,26 @@ final class HclModule {
                 case "local" -> {
                     Expression local = locals.get(attr.name());
                     return local == null
-                            ? HclFunctions.unknown("there is no local " + attr.name())
+                            ? Unknown.of("there is no local " + attr.name())
                             : guarded("local." + attr.name(), () -> value(local, Scope.NONE));
                 }
                 case "module" -> {
                     return guarded("module." + attr.name(), () -> outputsOf(attr.name()));
                 }
                 case "path" -> {
-                    return attr.name().equals("module") || attr.name().equals("root")
+                    return attr.name().equals("module") || attr.name().equals("root") && address.isEmpty()
                             ? "."
-                            : HclFunctions.unknown("a path");
+                            : Unknown.of("a path");
                 }
                 case "terraform" -> {
-                    return HclFunctions.unknown("which workspace it is");
+                    return Unknown.of("which workspace it is");
                 }
                 default -> {
                     String block = root.name() + "." + attr.name();
                     if (resources.containsKey(block)) {
                         return guarded("resource " + block, () -> references(resources.get(block), block, false));
                     }
-                    return HclFunctions.unknown("there is no " + block);
+                    return Unknown.of("there is no " + block);
                 }
             }
         }
@@ -512,7 +511,7 @@ final class HclModule {
             String block = ((Hcl.Attr) attr.of()).name() + "." + attr.name();
             return data.containsKey(block)
                     ? guarded("data " + block, () -> references(data.get(block), block, true))
-                    : HclFunctions.unknown("there is no data." + block);
+                    : Unknown.of("there is no data." + block);
         }
         return attribute(value(attr.of(), scope), attr.name());
     }
@@ -542,6 +541,9 @@ final class HclModule {
         if (usual != null) {
             return value(usual.value(), Scope.NONE);
         }
+        if (block == null) {
+            return new Unknown("there is no variable " + name, Placeholders.of("var." + name), true);
+        }
         all.note("the variable " + name + " has no value here; give one with --parameters");
         return new Unknown("the variable " + name + " has no value", Placeholders.of("var." + name));
     }
@@ -557,15 +559,15 @@ final class HclModule {
             String index = String.valueOf(key);
             return index.matches("[0-9]{1,6}") && Integer.parseInt(index) < list.size()
                     ? list.get(Integer.parseInt(index))
-                    : HclFunctions.unknown("a list has no item " + index);
+                    : Unknown.error("a list has no item " + index);
         }
         if (of instanceof Map<?, ?> map) {
             return map.containsKey(String.valueOf(key))
                     ? map.get(String.valueOf(key))
-                    : HclFunctions.unknown("there is no " + key);
+                    : Unknown.error("there is no " + key);
         }
         // A resource without count may still be asked for its first.
-        return of instanceof Reference ? of : HclFunctions.unknown("an item of what is no list");
+        return of instanceof Reference ? of : Unknown.error("an item of what is no list");
     }
 
     private @Nullable Object attribute(@Nullable Object of, String name) {
@@ -573,7 +575,7 @@ final class HclModule {
             return open;
         }
         if (of instanceof Map<?, ?> map) {
-            return map.containsKey(name) ? map.get(name) : HclFunctions.unknown("there is no " + name);
+            return map.containsKey(name) ? map.get(name) : Unknown.error("there is no " + name);
         }
         if (of instanceof Reference reference) {
             return reference.module().attributeOf(reference, name);
@@ -581,7 +583,7 @@ final class HclModule {
         if (of instanceof List<?> list && list.size() == 1) {
             return attribute(list.get(0), name);
         }
-        return HclFunctions.unknown("the attribute " + name + " of what has none");
+        return Unknown.error("the attribute " + name + " of what has none");
     }
 
     private @Nullable Object attributeOf(Reference reference, String name) {
@@ -631,7 +633,7 @@ final class HclModule {
                         .name("name")
                         .map(all::zoneNamed)
                         .map(Object.class::cast)
-                        .orElseGet(() -> HclFunctions.unknown("which zone it is"));
+                        .orElseGet(() -> Unknown.of("which zone it is"));
             case "aws_s3_bucket id",
                     "aws_s3_bucket bucket",
                     "aws_s3_bucket arn",
@@ -639,7 +641,7 @@ final class HclModule {
                     "aws_s3_bucket bucket_regional_domain_name" ->
                 names.attribute(type, of.address(), attribute -> new Fields(values(of)).name(attribute), name)
                         .map(Object.class::cast)
-                        .orElseGet(() -> HclFunctions.unknown("which bucket it is"));
+                        .orElseGet(() -> Unknown.of("which bucket it is"));
             default -> new Unknown("what the account says of data." + type, Placeholders.of(of.address() + "." + name));
         };
     }
@@ -647,7 +649,7 @@ final class HclModule {
     /** A resource by itself is no value. */
     private static @Nullable Object plain(@Nullable Object value) {
         return value instanceof Reference reference
-                ? HclFunctions.unknown("the whole of " + reference.of().address())
+                ? Unknown.of("the whole of " + reference.of().address())
                 : value;
     }
 
@@ -661,46 +663,20 @@ final class HclModule {
             return false;
         }
         Object right = value(binary.right(), scope);
-        boolean isOpen = isOpen(left) || isOpen(right);
-        if (isOpen) {
-            return HclFunctions.unknown("a condition that is not told");
-        }
-        switch (binary.operator()) {
-            case "==" -> {
-                return String.valueOf(left).equals(String.valueOf(right));
-            }
-            case "!=" -> {
-                return !String.valueOf(left).equals(String.valueOf(right));
-            }
-            case "&&", "||" -> {
-                return right instanceof Boolean ? right : HclFunctions.unknown("a condition that is not told");
-            }
-            default -> {
-                if (!(left instanceof Number one) || !(right instanceof Number other)) {
-                    return HclFunctions.unknown("a number that is not told");
-                }
-                long a = one.longValue();
-                long b = other.longValue();
-                return switch (binary.operator()) {
-                    case "+" -> a + b;
-                    case "-" -> a - b;
-                    case "*" -> a * b;
-                    case "/" -> b == 0 ? HclFunctions.unknown("a division by nothing") : (Object) (a / b);
-                    case "%" -> b == 0 ? HclFunctions.unknown("a division by nothing") : (Object) (a % b);
-                    case "<" -> a < b;
-                    case ">" -> a > b;
-                    case "<=" -> a <= b;
-                    default -> a >= b;
-                };
-            }
-        }
+        return switch (binary.operator()) {
+            case "==" -> HclNumbers.truth(HclNumbers.areEqual(left, right));
+            case "!=" -> HclNumbers.truth(HclNumbers.areEqual(left, right).map(same -> !same));
+            case "&&", "||" ->
+                !isOpen(left) && right instanceof Boolean ? right : Unknown.of("a condition that is not told");
+            default ->
+                isOpen(left) || isOpen(right)
+                        ? Unknown.of("a number that is not told")
+                        : HclNumbers.calculated(binary.operator(), left, right);
+        };
     }
 
     private static boolean isOpen(@Nullable Object value) {
-        return value instanceof Unknown
-                || value instanceof Partly
-                || value instanceof Reference
-                || value instanceof String text && Placeholders.isIn(text);
+        return value instanceof Reference || HclNumbers.isOpen(value);
     }
 
     private @Nullable Object made(Hcl.For loop, Scope scope) {
@@ -713,7 +689,7 @@ final class HclModule {
                 members.put((long) i, list.get(i));
             }
         } else {
-            return HclFunctions.unknown("over what it is made");
+            return Unknown.of("over what it is made");
         }
         List<Object> items = new ArrayList<>();
         Map<String, Object> out = new LinkedHashMap<>();
@@ -723,7 +699,7 @@ final class HclModule {
             if (loop.only() != null) {
                 Object wanted = value(loop.only(), inner);
                 if (!(wanted instanceof Boolean flag)) {
-                    return HclFunctions.unknown("which are taken");
+                    return Unknown.of("which are taken");
                 }
                 if (!flag) {
                     continue;
@@ -736,7 +712,7 @@ final class HclModule {
             }
             Object name = plain(value(loop.name(), inner));
             if (isOpen(name)) {
-                return HclFunctions.unknown("how the members are called");
+                return Unknown.of("how the members are called");
             }
             if (loop.groups()) {
                 add(out, String.valueOf(name), result);
@@ -752,8 +728,12 @@ final class HclModule {
         if (call.function().equals("try") || call.function().equals("can")) {
             for (Expression each : call.arguments()) {
                 Object value = value(each, scope);
-                if (!(value instanceof Unknown)) {
-                    return call.function().equals("can") ? true : value;
+                if (!(value instanceof Unknown open) || !open.isError()) {
+                    // What only is not known here may well be there: the ones behind it do not count.
+                    return call.function().equals("try") || value instanceof Unknown ? value : (Object) true;
+                }
+                if (call.function().equals("can")) {
+                    return false;
                 }
                 arguments.add(value);
             }
@@ -779,7 +759,7 @@ final class HclModule {
                 return open;
             }
             if (argument instanceof Partly open && !keepsOpen) {
-                return HclFunctions.unknown(open.why());
+                return Unknown.of(open.why());
             }
         }
         return HclFunctions.call(call.function(), arguments);
@@ -787,11 +767,11 @@ final class HclModule {
 
     private @Nullable Object file(String function, List<Object> arguments) {
         if (arguments.isEmpty() || !(arguments.get(0) instanceof String name)) {
-            return HclFunctions.unknown("a file whose name is not told");
+            return Unknown.of("a file whose name is not told");
         }
         Optional<String> text = folders.file(folder, name);
         if (text.isEmpty()) {
-            return HclFunctions.unknown("the file " + name + ", which does not lie here");
+            return Unknown.of("the file " + name + ", which does not lie here");
         }
         if (function.equals("file")) {
             return text.get();
@@ -802,7 +782,12 @@ final class HclModule {
                 scope = scope.with(String.valueOf(value.getKey()), value.getValue());
             }
         }
-        return value(HclReader.templateOf(name, text.get()), scope);
+        try {
+            return value(HclReader.template(name, text.get()), scope);
+        } catch (TemplateException broken) {
+            all.note(String.valueOf(broken.getMessage()));
+            return Unknown.of("what the file " + name + " gives");
+        }
     }
 
     /** Returns the value of an expression that stands in a file of values, where nothing else is known. */

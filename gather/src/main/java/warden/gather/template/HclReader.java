@@ -1,8 +1,10 @@
 package warden.gather.template;
 
+import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import warden.gather.template.Hcl.Attr;
 import warden.gather.template.Hcl.Attribute;
@@ -58,17 +60,23 @@ final class HclReader {
      */
     static Body read(String file, String text) throws TemplateException {
         HclReader reader = new HclReader(file, text.startsWith("\uFEFF") ? text.substring(1) : text);
-        try {
+        return reader.whole(() -> {
             Body body = reader.body(false);
             if (reader.at < reader.text.length()) {
                 throw reader.wrong("a } stands here that closes nothing");
             }
             return body;
+        });
+    }
+
+    private <T> T whole(Supplier<T> work) throws TemplateException {
+        try {
+            return work.get();
         } catch (Broken broken) {
             int line = 1;
             int column = 1;
-            for (int i = 0; i < Math.min(broken.at, reader.text.length()); i++) {
-                boolean ends = reader.text.charAt(i) == '\n';
+            for (int i = 0; i < Math.min(broken.at, text.length()); i++) {
+                boolean ends = text.charAt(i) == '\n';
                 line += ends ? 1 : 0;
                 column = ends ? 1 : column + 1;
             }
@@ -287,7 +295,7 @@ final class HclReader {
                     while (Character.isDigit(here())) {
                         at++;
                     }
-                    of = new Index(of, new Literal(Long.valueOf(text.substring(from, at))));
+                    of = new Index(of, new Literal(number(text.substring(from, at))));
                     continue;
                 }
                 at++;
@@ -377,11 +385,24 @@ final class HclReader {
                 || (here() == '.' && at + 1 < text.length() && Character.isDigit(text.charAt(at + 1)))) {
             at++;
         }
-        String digits = text.substring(from, at);
-        return new Literal(
-                digits.indexOf('.') < 0 && digits.length() < 18
-                        ? (Object) Long.valueOf(digits)
-                        : Double.valueOf(digits));
+        if (here() == 'e' || here() == 'E') {
+            int power = at + 1 + (looksAt("e-") || looksAt("E-") || looksAt("e+") || looksAt("E+") ? 1 : 0);
+            if (power < text.length() && Character.isDigit(text.charAt(power))) {
+                at = power;
+                while (Character.isDigit(here())) {
+                    at++;
+                }
+            }
+        }
+        return new Literal(number(text.substring(from, at)));
+    }
+
+    private Object number(String digits) {
+        try {
+            return HclNumbers.normal(new BigDecimal(digits));
+        } catch (NumberFormatException unfit) {
+            throw wrong("this is no number");
+        }
     }
 
     private Expression call(String name) {
@@ -544,7 +565,11 @@ final class HclReader {
                 if (!digits.matches("[0-9A-Fa-f]{" + length + "}")) {
                     throw wrong("an escaped character has no number");
                 }
-                plain.appendCodePoint(Integer.parseInt(digits, 16));
+                long character = Long.parseLong(digits, 16);
+                if (character > Character.MAX_CODE_POINT) {
+                    throw wrong("there is no character of this number");
+                }
+                plain.appendCodePoint((int) character);
                 at += length;
             }
             default -> plain.append(next);
@@ -624,7 +649,7 @@ final class HclReader {
         }
         String whole = text.substring(from, stop);
         String plain = strips ? stripped(whole) : whole;
-        return templateOf(file, plain);
+        return within(file, plain);
     }
 
     private static String stripped(String whole) {
@@ -639,15 +664,27 @@ final class HclReader {
         return out.toString();
     }
 
-    /** Reads a text in which expressions stand between {@code ${} and a brace. */
-    static Expression templateOf(String file, String whole) {
-        HclReader inner = new HclReader(file, whole);
+    /**
+     * Reads a text in which expressions stand between {@code ${} and a brace.
+     *
+     * @throws TemplateException with file, line and column where it breaks off
+     */
+    static Expression template(String file, String whole) throws TemplateException {
+        HclReader reader = new HclReader(file, whole);
+        return reader.whole(reader::template);
+    }
+
+    private static Expression within(String file, String whole) {
+        return new HclReader(file, whole).template();
+    }
+
+    private Expression template() {
         List<Object> parts = new ArrayList<>();
         StringBuilder plain = new StringBuilder();
-        while (inner.at < whole.length()) {
-            if (!inner.interpolated(parts, plain)) {
-                plain.append(inner.here());
-                inner.at++;
+        while (at < text.length()) {
+            if (!interpolated(parts, plain)) {
+                plain.append(here());
+                at++;
             }
         }
         return template(parts, plain);

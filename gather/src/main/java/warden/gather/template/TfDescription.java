@@ -436,12 +436,7 @@ final class TfDescription {
         Map<String, Object> out = Json.object(
                 "ID", rule.text("id").orElse(""), "Status", rule.text("status").orElse(""));
         Fields filter = rule.at("filter");
-        if (filter.isThere() && (filter.at("and").isThere() || filter.at("tag").isThere())) {
-            throw new NotTold("which objects the rule is for");
-        }
-        out.put(
-                "Filter",
-                Json.object("Prefix", (filter.isThere() ? filter.text("prefix") : rule.text("prefix")).orElse("")));
+        out.put("Filter", filter.isThere() ? filter(filter) : filter(rule));
         Map<String, Object> expiration = new LinkedHashMap<>();
         Fields ends = rule.at("expiration");
         if (ends.isThere()) {
@@ -457,7 +452,11 @@ final class TfDescription {
         if (old.isThere()) {
             out.put(
                     "NoncurrentVersionExpiration",
-                    Json.object("NoncurrentDays", old.text("noncurrent_days").map(CfnResources::number)));
+                    Json.object(
+                            "NoncurrentDays",
+                            old.text("noncurrent_days").map(CfnResources::number),
+                            "NewerNoncurrentVersions",
+                            old.text("newer_noncurrent_versions").map(CfnResources::number)));
         }
         Fields abort = rule.at("abort_incomplete_multipart_upload");
         if (abort.isThere()) {
@@ -478,6 +477,30 @@ final class TfDescription {
             out.put("Transitions", transitions);
         }
         return out;
+    }
+
+    /** Reads a filter, a rule of older days that names its prefix itself, or the part of a filter that holds several wishes. */
+    private static Map<String, Object> filter(Fields of) {
+        if (of.at("and").isThere()) {
+            return filter(of.at("and"));
+        }
+        List<Object> tags = new ArrayList<>();
+        of.at("tags").members().forEach((key, value) -> tags.add(Json.object("Key", key, "Value", value.told())));
+        if (of.at("tag").isThere()) {
+            tags.add(Json.object(
+                    "Key", of.at("tag").text("key"), "Value", of.at("tag").text("value")));
+        }
+        return new LifecycleFilter()
+                .with("Prefix", said(of, "prefix").filter(prefix -> !prefix.isEmpty()))
+                .tagged(tags)
+                .with("ObjectSizeGreaterThan", size(of, "object_size_greater_than"))
+                .with("ObjectSizeLessThan", size(of, "object_size_less_than"))
+                .document();
+    }
+
+    /** A plan spells a size that is not given as nothing, or as nought. */
+    private static Optional<Object> size(Fields of, String name) {
+        return said(of, name).filter(size -> !size.equals("0")).map(CfnResources::number);
     }
 
     private static Object cors(Fields rule) {
