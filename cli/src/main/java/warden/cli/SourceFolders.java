@@ -23,7 +23,7 @@ final class SourceFolders implements Templates.Folders {
 
     @Override
     public Optional<Map<String, String>> sources(String folder) {
-        Map<String, String> files = ending(folder, name -> name.endsWith(".tf"));
+        Map<String, String> files = ending(folder, name -> name.endsWith(".tf") || name.endsWith(".tf.json"));
         return files.isEmpty() ? Optional.empty() : Optional.of(files);
     }
 
@@ -31,7 +31,8 @@ final class SourceFolders implements Templates.Folders {
     @Override
     public Map<String, String> values(String folder) {
         Map<String, String> files = new LinkedHashMap<>(ending(folder, "terraform.tfvars"::equals));
-        files.putAll(ending(folder, name -> name.endsWith(".auto.tfvars")));
+        files.putAll(ending(folder, "terraform.tfvars.json"::equals));
+        files.putAll(ending(folder, name -> name.endsWith(".auto.tfvars") || name.endsWith(".auto.tfvars.json")));
         return files;
     }
 

@@ -455,6 +455,43 @@ class TemplateTest {
 
     // --- sources
 
+    /** The language's JSON form says the same, and override files have the last word. */
+    @Test
+    void sourcesInJsonAndOverridesAreRead() throws IOException {
+        Map<String, JsonNode> read = sources(
+                Map.of("main.tf.json", """
+                {
+                  "//": "made by a program",
+                  "variable": {"stage": {"default": "test"}},
+                  "locals": {"name": "tides-${var.stage}"},
+                  "resource": {
+                    "aws_s3_bucket": {"site": {"bucket": "${local.name}"}},
+                    "aws_s3_bucket_public_access_block": {"site": {
+                      "bucket": "${aws_s3_bucket.site.id}",
+                      "block_public_acls": true, "ignore_public_acls": true,
+                      "block_public_policy": true, "restrict_public_buckets": true}},
+                    "aws_s3_bucket_website_configuration": {"site": {
+                      "bucket": "${aws_s3_bucket.site.id}",
+                      "index_document": {"suffix": "index.html"},
+                      "error_document": [{"key": "404.html"}]}}
+                  }
+                }
+                """, "override.tf", """
+                resource "aws_s3_bucket_public_access_block" "site" {
+                  restrict_public_buckets = false
+                }
+                """, "terraform.tfvars.json", "{\"stage\": \"prod\"}"));
+        assertThat(read.get("bucket-website arn:aws:s3:::tides-prod")
+                        .path("found")
+                        .toString())
+                .contains("\"Suffix\":\"index.html\"", "\"Key\":\"404.html\"");
+        JsonNode block = read.get("bucket-public-access arn:aws:s3:::tides-prod")
+                .path("found")
+                .path("PublicAccessBlockConfiguration");
+        assertThat(block.path("RestrictPublicBuckets").asBoolean()).isFalse();
+        assertThat(block.path("BlockPublicPolicy").asBoolean()).isTrue();
+    }
+
     @Test
     void aSourcesLifecycleFilterIsTold() throws IOException {
         JsonNode rules = sources(Map.of("main.tf", """

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import warden.core.document.Json;
 import warden.core.document.Placeholders;
@@ -22,6 +23,7 @@ import warden.gather.template.Hcl.Expression;
  * "Data sources", "The count meta-argument", "The for_each meta-argument", "dynamic blocks".
  */
 final class HclModule {
+    private static final Pattern OVERRIDE = Pattern.compile("(^|[/_\\\\])override\\.tf(\\.json)?$");
     private static final int DEEPEST = 8;
     private static final int MOST_INSTANCES = 10_000;
     private static final int MOST_STEPS = 2_000_000;
@@ -90,14 +92,56 @@ final class HclModule {
     /** Reads the folder's files. */
     HclModule load() throws TemplateException {
         Map<String, String> files = folders.sources(folder)
-                .orElseThrow(() -> new TemplateException(folder, "this folder holds no source that ends in .tf"));
+                .orElseThrow(() ->
+                        new TemplateException(folder, "this folder holds no source that ends in .tf or .tf.json"));
+        List<Block> overrides = new ArrayList<>();
         for (Map.Entry<String, String> file : files.entrySet()) {
-            Body body = HclReader.read(file.getKey(), file.getValue());
+            boolean isJson = file.getKey().endsWith(".json");
+            Body body = isJson
+                    ? HclJson.read(file.getKey(), file.getValue())
+                    : HclReader.read(file.getKey(), file.getValue());
+            if (OVERRIDE.matcher(file.getKey()).find()) {
+                overrides.addAll(body.blocks());
+                continue;
+            }
             for (Block block : body.blocks()) {
                 declare(block);
             }
         }
+        for (Block block : overrides) {
+            override(block);
+        }
         return this;
+    }
+
+    /**
+     * What an override file says of a block replaces what the block says. Source: the language's documentation, "Override Files".
+     */
+    private void override(Block over) throws TemplateException {
+        String name = String.join(".", over.labels());
+        Map<String, Block> blocks =
+                switch (over.type()) {
+                    case "variable" -> variables;
+                    case "output" -> outputs;
+                    case "module" -> calls;
+                    case "resource" -> resources;
+                    case "data" -> data;
+                    default -> Map.of();
+                };
+        Block block = blocks.get(name);
+        if (block == null) {
+            declare(over);
+            return;
+        }
+        over.body().attributes().forEach((attribute, value) -> {
+            block.body().attributes().put(attribute, value);
+            block.body().blocks().removeIf(inside -> inside.type().equals(attribute));
+        });
+        for (Block inside : over.body().blocks()) {
+            block.body().blocks().removeIf(each -> each.type().equals(inside.type()));
+            block.body().attributes().remove(inside.type());
+        }
+        block.body().blocks().addAll(over.body().blocks());
     }
 
     private void declare(Block block) throws TemplateException {

@@ -48,10 +48,12 @@ final class TemplateParameters {
                             name,
                             value instanceof JsonPart.JsonArray list
                                     ? (Object) list.items().stream()
-                                            .map(item -> item.scalar().orElse(""))
+                                            .map(TfPlan::plain)
                                             .toList()
-                                    : value.scalar().orElse("")));
+                                    : value instanceof JsonPart.JsonObject
+                                            ? TfPlan.plain(value)
+                                            : value.scalar().orElse("")));
         }
-        return values.isEmpty() ? Map.of() : values;
+        return values;
     }
 }

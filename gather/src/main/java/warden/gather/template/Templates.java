@@ -84,15 +84,7 @@ public final class Templates {
         beside.ifPresent(each -> all.knowZones(each.zones()));
         Map<String, Object> parameters = new LinkedHashMap<>();
         for (Source file : given.parameters()) {
-            if (file.file().endsWith(".tfvars")) {
-                for (Map.Entry<String, Hcl.Attribute> value :
-                        HclReader.values(file.file(), file.text()).entrySet()) {
-                    parameters.put(
-                            value.getKey(), HclModule.constant(value.getValue().value(), all));
-                }
-            } else {
-                parameters.putAll(TemplateParameters.read(file.file(), file.text()));
-            }
+            parameters.putAll(values(file.file(), file.text(), all));
         }
         Set<String> names = new TreeSet<>();
         boolean hasTemplate = false;
@@ -153,12 +145,21 @@ public final class Templates {
             throws TemplateException {
         Map<String, Object> values = new LinkedHashMap<>();
         for (Map.Entry<String, String> file : settings.folders().values(folder).entrySet()) {
-            for (Map.Entry<String, Hcl.Attribute> value :
-                    HclReader.values(file.getKey(), file.getValue()).entrySet()) {
-                values.put(value.getKey(), HclModule.constant(value.getValue().value(), all));
-            }
+            values.putAll(values(file.getKey(), file.getValue(), all));
         }
         values.putAll(given);
+        return values;
+    }
+
+    private static Map<String, Object> values(String file, String text, Description all) throws TemplateException {
+        if (!file.endsWith(".tfvars")) {
+            return TemplateParameters.read(file, text);
+        }
+        Map<String, Object> values = new LinkedHashMap<>();
+        for (Map.Entry<String, Hcl.Attribute> value :
+                HclReader.values(file, text).entrySet()) {
+            values.put(value.getKey(), HclModule.constant(value.getValue().value(), all));
+        }
         return values;
     }
 
