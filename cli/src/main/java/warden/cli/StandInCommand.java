@@ -61,7 +61,7 @@ final class StandInCommand implements Callable<Integer> {
     @Option(names = "--save", paramLabel = "FILE", description = "When stopped, write the state there as a survey")
     private @Nullable Path save;
 
-    @Option(names = "--latency", paramLabel = "MS", description = "Wait so long before each answer")
+    @Option(names = "--latency", paramLabel = "MS", description = "Let each call take at least so long")
     private int latency;
 
     @Option(names = "--throttle", paramLabel = "PERCENT", description = "Tell so many calls to slow down")
@@ -77,6 +77,7 @@ final class StandInCommand implements Callable<Integer> {
     private List<String> refuse = new ArrayList<>();
 
     private static final int LARGEST_PORT = 65_535;
+    private static final int MOST_NAMED = 5;
 
     private final World world;
 
@@ -132,7 +133,7 @@ final class StandInCommand implements Callable<Integer> {
                 Files.readString(file), file.toString(), faults, port, passingFolder(), world.clock())) {
             options.write("The simulated subscription is at " + standIn.endpoint()
                     + " until it is stopped (Ctrl-C). All of it is made up.\n"
-                    + "  sign in   any secret, as " + String.join(", ", standIn.clients()) + "\n"
+                    + "  sign in   any secret, as " + named(standIn.clients()) + "\n"
                     + "            certificate authority: " + standIn.authority() + "\n"
                     + "  survey    REQUESTS_CA_BUNDLE=" + standIn.authority()
                     + " AZURE_TENANT_ID=simulated AZURE_CLIENT_ID=ID AZURE_CLIENT_SECRET=any \\\n"
@@ -246,5 +247,11 @@ final class StandInCommand implements Callable<Integer> {
                 + "            gentle-warden trace URL --observe --resolve HOST:443:127.0.0.1:" + securePort
                 + " --ca-file " + authority + "\n"
                 + "  state     curl " + standIn.endpoint() + StandIn.STATE_PATH + "\n";
+    }
+
+    /** Names some of many. */
+    private static String named(List<String> all) {
+        String some = all.stream().limit(MOST_NAMED).collect(Collectors.joining(", "));
+        return all.size() > MOST_NAMED ? some + " and " + (all.size() - MOST_NAMED) + " more" : some;
     }
 }

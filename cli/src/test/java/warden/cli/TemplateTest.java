@@ -104,6 +104,55 @@ class TemplateTest {
                 .isTrue();
     }
 
+    @Test
+    void pipelinesAndDomainsOfManagedAppsAreRead() throws IOException {
+        Map<String, JsonNode> read = survey("""
+                Resources:
+                  Content: {Type: AWS::S3::Bucket, Properties: {BucketName: tides-content}}
+                  Role: {Type: AWS::IAM::Role, Properties: {RoleName: tides-delivery}}
+                  Delivery:
+                    Type: AWS::CodePipeline::Pipeline
+                    Properties:
+                      Name: tides
+                      RoleArn: !GetAtt Role.Arn
+                      ArtifactStore: {Type: S3, Location: tides-artifacts}
+                      Stages:
+                        - Name: Deploy
+                          Actions:
+                            - Name: Publish
+                              ActionTypeId: {Category: Deploy, Owner: AWS, Provider: S3, Version: '1'}
+                              Configuration: {BucketName: !Ref Content, Extract: 'false', ObjectKey: site.zip}
+                              InputArtifacts: [{Name: built}]
+                  App: {Type: AWS::Amplify::App, Properties: {Name: tides}}
+                  Domain:
+                    Type: AWS::Amplify::Domain
+                    Properties:
+                      AppId: !GetAtt App.AppId
+                      DomainName: tides.heronferry.example
+                      SubDomainSettings: [{Prefix: app, BranchName: main}]
+                """, "--account", "210987654321", "--region", "eu-west-1");
+        JsonNode pipeline = read.get("delivery-pipeline arn:aws:codepipeline:eu-west-1:210987654321:tides")
+                .path("found")
+                .path("pipeline");
+        assertThat(pipeline.path("roleArn").asString()).isEqualTo("arn:aws:iam::210987654321:role/tides-delivery");
+        JsonNode action = pipeline.path("stages").get(0).path("actions").get(0);
+        assertThat(action.path("actionTypeId").path("provider").asString()).isEqualTo("S3");
+        assertThat(action.path("configuration").path("BucketName").asString()).isEqualTo("tides-content");
+        assertThat(read.get(
+                                "managed-app-domain arn:aws:amplify:eu-west-1:210987654321:apps/{App}/domains/tides.heronferry.example")
+                        .toString())
+                .contains("\"prefix\":\"app\"");
+        Run audit = Program.run(
+                "audit",
+                "--survey",
+                folder.resolve("planned.ndjson").toString(),
+                "--gate",
+                "never",
+                "--at",
+                "2026-11-24");
+        assertThat(audit.out()).contains("pipeline-deploys-untested");
+    }
+
     /** Two names that hang on what is not told are two buckets, not one that is described twice. */
     @Test
     void bucketsWhoseNamesAreNotToldStandApart() throws IOException {
@@ -454,6 +503,48 @@ class TemplateTest {
     }
 
     // --- sources
+
+    @Test
+    void aSourcesPipelinesAndManagedAppsAreRead() throws IOException {
+        Map<String, JsonNode> read = sources(Map.of("main.tf", """
+                resource "aws_s3_bucket" "content" { bucket = "tides-content" }
+                resource "aws_codepipeline" "tides" {
+                  name     = "tides"
+                  role_arn = "arn:aws:iam::210987654321:role/tides-delivery"
+                  artifact_store {
+                    location = "tides-artifacts"
+                    type     = "S3"
+                  }
+                  stage {
+                    name = "Deploy"
+                    action {
+                      name            = "Publish"
+                      category        = "Deploy"
+                      owner           = "AWS"
+                      provider        = "S3"
+                      version         = "1"
+                      input_artifacts = ["built"]
+                      configuration   = { BucketName = aws_s3_bucket.content.bucket, Extract = "true" }
+                    }
+                  }
+                }
+                resource "aws_amplify_app" "tides" { name = "tides" }
+                resource "aws_amplify_domain_association" "tides" {
+                  app_id      = aws_amplify_app.tides.id
+                  domain_name = "tides.heronferry.example"
+                  sub_domain {
+                    branch_name = "main"
+                    prefix      = "app"
+                  }
+                }
+                """), "--region", "eu-west-1");
+        assertThat(read.get("delivery-pipeline arn:aws:codepipeline:eu-west-1:210987654321:tides")
+                        .toString())
+                .contains("\"BucketName\":\"tides-content\"", "\"inputArtifacts\":[{\"name\":\"built\"}]");
+        assertThat(read.keySet())
+                .anyMatch(key ->
+                        key.startsWith("managed-app-domain ") && key.endsWith("/domains/tides.heronferry.example"));
+    }
 
     /** The language's JSON form says the same, and override files have the last word. */
     @Test

@@ -136,10 +136,8 @@ public final class AzureStandIn implements AutoCloseable {
     private void serve(HttpExchange exchange, boolean isSecure) throws IOException {
         calls.incrementAndGet();
         try (exchange) {
+            long arrived = System.nanoTime();
             byte[] body = exchange.getRequestBody().readAllBytes();
-            if (faults.latencyMillis() > 0) {
-                Thread.sleep(faults.latencyMillis());
-            }
             boolean signsIn = exchange.getRequestURI().getPath().contains("/oauth2/")
                     || exchange.getRequestURI().getPath().contains("/.well-known/");
             Faults.Misfortune misfortune;
@@ -147,9 +145,11 @@ public final class AzureStandIn implements AutoCloseable {
                 misfortune = signsIn ? Faults.Misfortune.NONE : faults.next(random);
             }
             if (misfortune == Faults.Misfortune.RESET) {
+                faults.waitSince(arrived);
                 return;
             }
             Reply reply = misfortune == Faults.Misfortune.THROTTLE ? throttled() : answer(exchange, body, isSecure);
+            faults.waitSince(arrived);
             send(exchange, reply, misfortune == Faults.Misfortune.TRUNCATE);
         } catch (InterruptedException stopping) {
             Thread.currentThread().interrupt();

@@ -173,19 +173,19 @@ public final class StandIn implements AutoCloseable {
     private void serve(HttpExchange exchange, boolean tls) throws IOException {
         calls.incrementAndGet();
         try (exchange) {
+            long arrived = System.nanoTime();
             byte[] body = exchange.getRequestBody().readAllBytes();
-            if (faults.latencyMillis() > 0) {
-                Thread.sleep(faults.latencyMillis());
-            }
             Faults.Misfortune misfortune;
             synchronized (random) {
                 misfortune = faults.next(random);
             }
             if (misfortune == Faults.Misfortune.RESET) {
+                faults.waitSince(arrived);
                 // Closing before any answer makes clients see a cut connection.
                 return;
             }
             Reply reply = misfortune == Faults.Misfortune.THROTTLE ? throttled(exchange) : answer(exchange, body, tls);
+            faults.waitSince(arrived);
             send(exchange, reply, misfortune == Faults.Misfortune.TRUNCATE);
         } catch (InterruptedException stopping) {
             Thread.currentThread().interrupt();

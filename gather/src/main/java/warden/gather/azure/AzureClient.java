@@ -35,6 +35,7 @@ import java.util.Base64;
 import java.util.EnumMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.Semaphore;
 import javax.net.ssl.SSLContext;
 import javax.net.ssl.TrustManagerFactory;
 import org.jspecify.annotations.Nullable;
@@ -54,6 +55,9 @@ final class AzureClient {
 
     private final AzureSettings settings;
     private final TokenCredential credential;
+    /** How many calls are under way at once; what is done with the answers takes no turn. */
+    private final Semaphore turns;
+
     private final Map<Interface, HttpPipeline> pipelines = new EnumMap<>(Interface.class);
 
     /**
@@ -75,6 +79,7 @@ final class AzureClient {
         this.settings = settings;
         HttpClient http = http(settings.authority());
         this.credential = credential(settings, http);
+        this.turns = new Semaphore(settings.parallel());
         for (Interface asked : Interface.values()) {
             pipelines.put(
                     asked,
@@ -183,7 +188,10 @@ final class AzureClient {
         String token;
         try {
             token = credential
-                    .getTokenSync(new TokenRequestContext().addScopes(scope(Interface.MANAGEMENT)))
+                    // As the calls themselves will ask, so that the first of them finds this token again.
+                    .getTokenSync(new TokenRequestContext()
+                            .addScopes(scope(Interface.MANAGEMENT))
+                            .setCaeEnabled(true))
                     .getToken();
         } catch (RuntimeException failed) {
             throw new LiveException("signing in failed: no way of the usual tools led to a token ("
@@ -234,6 +242,7 @@ final class AzureClient {
             if (asked == Interface.BLOBS) {
                 request.setHeader(HttpHeaderName.fromString("x-ms-version"), STORAGE_VERSION);
             }
+            turns.acquireUninterruptibly();
             try (HttpResponse response = sent(asked, request)) {
                 @Nullable byte[] bytes = response.getBodyAsBinaryData().toBytes();
                 String body = bytes == null ? "" : new String(bytes, StandardCharsets.UTF_8);
@@ -247,6 +256,8 @@ final class AzureClient {
                         response.getStatusCode(), response.getStatusCode() == 200 ? "" : code(response, body), body);
             } catch (RuntimeException failed) {
                 problem = firstSentence(failed);
+            } finally {
+                turns.release();
             }
         }
         return new Answer(0, "Unreachable", problem);

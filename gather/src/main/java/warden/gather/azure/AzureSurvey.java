@@ -65,7 +65,7 @@ public final class AzureSurvey implements AutoCloseable {
         this.settings = settings;
         this.client = new AzureClient(settings);
         this.log = log;
-        this.threads = Executors.newFixedThreadPool(settings.parallel(), AzureSurvey::daemon);
+        this.threads = Executors.newFixedThreadPool(2 * settings.parallel(), AzureSurvey::daemon);
     }
 
     private static Thread daemon(Runnable work) {

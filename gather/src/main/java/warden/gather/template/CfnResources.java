@@ -378,12 +378,33 @@ final class CfnResources implements CfnEvaluator.Names {
                                         of.name("Name").orElse(each.id()),
                                         "defaultDomain",
                                         Placeholders.of(each.id()) + ".amplifyapp.com")));
+            case "AWS::Amplify::Domain" -> {
+                String app = each.properties().isUnknown()
+                        ? amplify(each.id() + ".AppId")
+                        : each.properties()
+                                .name("AppId")
+                                .map(all::managedApp)
+                                .orElseGet(() -> amplify(each.id() + ".AppId"));
+                String domain = each.properties().isUnknown()
+                        ? Placeholders.of(each.id())
+                        : each.properties().name("DomainName").orElse(Placeholders.of(each.id()));
+                String arn = app + "/domains/" + domain;
+                reading("managed-app-domain", arn, each, of -> Delivery.ofTemplate()
+                        .domain(arn, domain, of));
+            }
+            case "AWS::CodePipeline::Pipeline" -> {
+                String name = each.properties().isUnknown()
+                        ? Placeholders.of(each.id())
+                        : each.properties().name("Name").orElse(Placeholders.of(each.id()));
+                reading("delivery-pipeline", all.deliveryPipeline(name), each, of -> Delivery.ofTemplate()
+                        .pipeline(name, of));
+            }
             default -> all.passOver(each.type());
         }
     }
 
     private String amplify(String id) {
-        return "arn:aws:amplify:" + all.region() + ":" + all.account() + ":apps/" + Placeholders.of(id);
+        return all.managedApp(Placeholders.of(id));
     }
 
     private static String functionName(Resource each) {
@@ -894,7 +915,8 @@ final class CfnResources implements CfnEvaluator.Names {
                     "AWS::CloudFront::ResponseHeadersPolicy Id",
                     "AWS::CloudFront::OriginRequestPolicy Id",
                     "AWS::Route53::HostedZone Id",
-                    "AWS::KMS::Key KeyId" -> Optional.of(placeholder);
+                    "AWS::KMS::Key KeyId",
+                    "AWS::Amplify::App AppId" -> Optional.of(placeholder);
             case "AWS::CloudFront::Function FunctionARN", "AWS::CloudFront::Function FunctionMetadata.FunctionARN" ->
                 ref(id, type, properties);
             case "AWS::IAM::Role Arn" -> Optional.of(all.role(path(properties), called));
@@ -903,6 +925,7 @@ final class CfnResources implements CfnEvaluator.Names {
             case "AWS::IAM::ManagedPolicy PolicyArn" -> ref(id, type, properties);
             case "AWS::IAM::OIDCProvider Arn" -> Optional.of(oidc(id, properties));
             case "AWS::KMS::Key Arn" -> Optional.of(all.key(placeholder));
+            case "AWS::Amplify::App Arn" -> Optional.of(all.managedApp(placeholder));
             default -> Optional.empty();
         };
     }

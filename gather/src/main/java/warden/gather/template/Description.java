@@ -190,6 +190,16 @@ final class Description {
         return "arn:aws:iam::" + account + ":policy" + path + name;
     }
 
+    /** Returns the ARN of a delivery pipeline. */
+    String deliveryPipeline(String name) {
+        return "arn:aws:codepipeline:" + region() + ":" + account() + ":" + name;
+    }
+
+    /** Returns the ARN of a managed hosting app. */
+    String managedApp(String id) {
+        return "arn:aws:amplify:" + region() + ":" + account() + ":apps/" + id;
+    }
+
     String distribution(String id) {
         return "arn:aws:cloudfront::" + account + ":distribution/" + id;
     }

@@ -277,6 +277,28 @@ final class TfDescription {
                                 "ThumbprintList",
                                 of.at("thumbprint_list").isUnknown() ? List.of() : of.texts("thumbprint_list")));
             }
+            case "aws_codepipeline" -> {
+                String pipeline = name(each, "name");
+                reading("delivery-pipeline", all.deliveryPipeline(pipeline), each, of -> Delivery.ofPlan()
+                        .pipeline(pipeline, of));
+            }
+            case "aws_amplify_app" ->
+                reading(
+                        "managed-app",
+                        all.managedApp(id(each)),
+                        each,
+                        of -> Json.object(
+                                "app",
+                                Json.object(
+                                        "appId", id(each),
+                                        "appArn", all.managedApp(id(each)),
+                                        "name", name(each, "name"),
+                                        "defaultDomain", id(each) + ".amplifyapp.com")));
+            case "aws_amplify_domain_association" -> {
+                String domain = name(each, "domain_name");
+                String arn = all.managedApp(name(each, "app_id")) + "/domains/" + domain;
+                reading("managed-app-domain", arn, each, of -> Delivery.ofPlan().domain(arn, domain, of));
+            }
             case "aws_kms_key" ->
                 reading(
                         "key-policy",
