@@ -419,6 +419,29 @@ class TemplateTest {
                 + "\"],\"before\":" + before + ",\"after_unknown\":" + unknown + "}}";
     }
 
+    /** An edge that is taken away is not one that nobody read. */
+    @Test
+    void whatAPlanTakesAwayLeavesTheAccountsLists() throws IOException {
+        String edge = "arn:aws:cloudfront::210987654321:distribution/E2WQ7HERONWWW";
+        Map<String, JsonNode> read = read(
+                plan(
+                        "",
+                        change(
+                                "aws_cloudfront_distribution.www",
+                                "aws_cloudfront_distribution",
+                                "delete",
+                                "{\"id\":\"E2WQ7HERONWWW\",\"arn\":\"" + edge + "\"}",
+                                "{}"),
+                        ""),
+                "plan.json",
+                "--beside",
+                Program.DEMO.toString());
+        assertThat(read).doesNotContainKey("distribution " + edge);
+        assertThat(read.get("distribution-list 210987654321").toString())
+                .doesNotContain("E2WQ7HERONWWW")
+                .contains("E3KD1TIMETABLE");
+    }
+
     @Test
     void aPlanTellsWhatItMakesAndWhatItTakesAway() throws IOException {
         String text = plan(

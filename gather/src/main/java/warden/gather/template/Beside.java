@@ -100,10 +100,49 @@ final class Beside {
                 .filter(line -> line.aspect().equals("bucket-location"))
                 .forEach(line -> buckets.add(line.of().substring(line.of().lastIndexOf(':') + 1)));
         return lines.stream()
-                .map(line -> line.aspect().equals("bucket-list") && line.outcome() == Outcome.FOUND
-                        ? withBuckets(line, buckets, removed)
-                        : line)
+                .map(line -> line.outcome() != Outcome.FOUND
+                        ? line
+                        : switch (line.aspect()) {
+                            case "bucket-list" -> withBuckets(line, buckets, removed);
+                            case "distribution-list" -> without(line, "Items", "ARN", removed);
+                            case "zone-list" -> without(line, "HostedZones", "Id", removed);
+                            default -> line;
+                        })
                 .toList();
+    }
+
+    /** Returns a list without what is taken away. */
+    private static SurveyLine without(SurveyLine line, String list, String name, Set<String> removed) {
+        if (removed.isEmpty()) {
+            return line;
+        }
+        return new SurveyLine(
+                line.file(),
+                line.line(),
+                line.aspect(),
+                line.of(),
+                line.call(),
+                line.outcome(),
+                Json.text(without(line.document(), list, name, removed)));
+    }
+
+    private static Object without(JsonPart part, String list, String name, Set<String> removed) {
+        if (!(part instanceof JsonPart.JsonObject object)) {
+            return part;
+        }
+        Map<String, Object> members = new LinkedHashMap<>();
+        object.members()
+                .forEach((member, value) -> members.put(
+                        member,
+                        member.equals(list)
+                                ? part.list(member).stream()
+                                        .filter(item -> item.text(name)
+                                                .map(id -> id.replaceFirst("^/", ""))
+                                                .filter(removed::contains)
+                                                .isEmpty())
+                                        .toList()
+                                : without(value, list, name, removed)));
+        return members;
     }
 
     private static SurveyLine withBuckets(SurveyLine line, Set<String> buckets, Set<String> removed) {

@@ -131,7 +131,7 @@ public final class Templates {
         }
         all.complete();
         all.demandSingle();
-        if (all.lines().isEmpty()) {
+        if (all.lines().isEmpty() && all.removed().isEmpty()) {
             throw new TemplateException(sources.get(0).file(), "nothing in this concerns a site" + said(all.notes()));
         }
         return new Made(
