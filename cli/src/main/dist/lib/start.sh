@@ -32,7 +32,7 @@ if [ "${major:-0}" -ge 25 ]; then archive=$archive.aot; else archive=$archive.js
 # ArchiveRelocationMode: moving the archive's pointers to another address at each start takes longer than all that a small command does.
 # MaxNewSize: what was read stays to the end, so that a large survey needs its heap for old objects.
 common="-XX:+IgnoreUnrecognizedVMOptions -XX:+UnlockDiagnosticVMOptions -XX:ArchiveRelocationMode=0 -Xlog:disable -Xlog:all=off
-    -XX:+UseSerialGC -XX:MaxNewSize=192m"
+    -XX:MaxNewSize=192m"
 
 # At most so long, and behind everything else that runs.
 bounded() {
@@ -60,14 +60,14 @@ make_archive() {
     # shellcheck disable=SC2086
     case $archive in
         *.aot)
-            bounded "$java" $common -Xmx512m -XX:TieredStopAtLevel=1 -XX:AOTCacheOutput="$making/archive" -cp "$classpath" \
+            bounded "$java" -XX:+UseSerialGC $common -Xmx512m -XX:TieredStopAtLevel=1 -XX:AOTCacheOutput="$making/archive" -cp "$classpath" \
                 warden.cli.Rehearsal
             ;;
         *)
-            bounded "$java" $common -Xmx512m -XX:TieredStopAtLevel=1 -Xshare:off -XX:DumpLoadedClassList="$making/classes" \
+            bounded "$java" -XX:+UseSerialGC $common -Xmx512m -XX:TieredStopAtLevel=1 -Xshare:off -XX:DumpLoadedClassList="$making/classes" \
                 -cp "$classpath" warden.cli.Rehearsal &&
                 grep -vE '^@lambda-proxy (com/azure|com/microsoft|com/fasterxml|reactor)/' "$making/classes" >"$making/list" &&
-                bounded "$java" $common -Xshare:dump -XX:SharedClassListFile="$making/list" \
+                bounded "$java" -XX:+UseSerialGC $common -Xshare:dump -XX:SharedClassListFile="$making/list" \
                     -XX:SharedArchiveFile="$making/archive" -cp "$classpath"
             ;;
     esac
@@ -97,10 +97,15 @@ case ${LC_ALL:-${LC_CTYPE:-${LANG:-}}} in
     *) LC_ALL=C.UTF-8 && export LC_ALL ;;
 esac
 
-# The second compiler pays off only where the same work is done a million times.
+# The second compiler pays off only where the same work is done a million times, a second thread that collects garbage only where large documents
+# are turned into others.
 tier=1
+collector=Serial
 for argument; do
-    case $argument in --questions* | --activity*) tier=4 ;; esac
+    case $argument in
+        --questions* | --activity*) tier=4 ;;
+        --template*) collector=Parallel ;;
+    esac
 done
 
 # Only the shell can tell whether somebody reads the output on a terminal, and how wide that is.
@@ -112,4 +117,4 @@ if [ -t 1 ]; then
 fi
 
 # shellcheck disable=SC2086
-exec "$java" "$use" $common -XX:TieredStopAtLevel=$tier -Dwarden.columns="$columns" -cp "$classpath" warden.cli.Main "$@"
+exec "$java" "$use" "-XX:+Use${collector}GC" $common -XX:TieredStopAtLevel=$tier -Dwarden.columns="$columns" -cp "$classpath" warden.cli.Main "$@"

@@ -261,17 +261,7 @@ final class SurveyCommand implements Callable<Integer> {
     private ExitCode ofTemplate() {
         String takenAt = asOf.at(world.clock()).toString();
         Templates.Made made = templates.make(world, Optional.ofNullable(region), takenAt);
-        StringWriter text = new StringWriter();
-        try {
-            SurveyWriter writer = new SurveyWriter(text);
-            writer.header(made.header());
-            for (SurveyLine line : made.lines()) {
-                writer.reading(line);
-            }
-        } catch (IOException impossible) {
-            throw new UncheckedIOException(impossible);
-        }
-        TargetFile.write(target(), text.toString(), "--output");
+        TargetFile.write(target(), spelled(made.header(), made.lines()), "--output");
         made.notes().forEach(note -> options.say("gentle-warden: " + note));
         long open = made.lines().stream()
                 .filter(line -> line.outcome() == Outcome.UNREAD && line.from().isPresent())
@@ -290,17 +280,25 @@ final class SurveyCommand implements Callable<Integer> {
         return ExitCode.DONE;
     }
 
+    private static String spelled(SurveyHeader header, List<SurveyLine> lines) {
+        StringWriter text = new StringWriter();
+        SurveyWriter writer = new SurveyWriter(text);
+        try {
+            writer.header(header);
+            for (SurveyLine line : lines) {
+                writer.reading(line);
+            }
+        } catch (IOException impossible) {
+            throw new UncheckedIOException(impossible);
+        }
+        return text.toString();
+    }
+
     private ExitCode ofFolder(Path answers) {
         try {
             String takenAt = asOf.at(world.clock()).toString();
             SavedAnswers.Gathered gathered = SavedAnswers.read(answers, takenAt);
-            StringWriter text = new StringWriter();
-            SurveyWriter writer = new SurveyWriter(text);
-            writer.header(gathered.header());
-            for (SurveyLine line : gathered.readings()) {
-                writer.reading(line);
-            }
-            TargetFile.write(target(), text.toString(), "--output");
+            TargetFile.write(target(), spelled(gathered.header(), gathered.readings()), "--output");
             List<SurveyLine> refused = gathered.readings().stream()
                     .filter(line -> line.outcome() == Outcome.UNREAD)
                     .toList();
@@ -313,8 +311,6 @@ final class SurveyCommand implements Callable<Integer> {
             return ExitCode.DONE;
         } catch (SurveyException unusable) {
             throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
-        } catch (IOException impossible) {
-            throw new UncheckedIOException(impossible);
         }
     }
 

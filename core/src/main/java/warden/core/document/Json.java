@@ -64,7 +64,7 @@ public final class Json {
         } else if (value instanceof JsonPart part) {
             out.append(JsonSpelling.of(part));
         } else if (value instanceof CharSequence || value instanceof Enum<?>) {
-            out.append(JsonSpelling.quoted(value.toString()));
+            JsonSpelling.quote(value.toString(), out);
         } else if (value instanceof Number || value instanceof Boolean) {
             out.append(value);
         } else {
@@ -79,9 +79,9 @@ public final class Json {
             if (member.getValue() instanceof Optional<?> optional && optional.isEmpty()) {
                 continue;
             }
-            out.append(isFirst ? "" : ",")
-                    .append(JsonSpelling.quoted(String.valueOf(member.getKey())))
-                    .append(':');
+            out.append(isFirst ? "" : ",");
+            JsonSpelling.quote(String.valueOf(member.getKey()), out);
+            out.append(':');
             spell(member.getValue(), out);
             isFirst = false;
         }

@@ -47,11 +47,34 @@ public final class JsonReader {
 
     private final List<JsonProblem> problems = new ArrayList<>();
 
-    private JsonReader() {}
+    /** Says which members of objects are passed over. */
+    public interface Skipped {
+        /**
+         * True for a member that nobody asks for.
+         *
+         * @param of the object
+         */
+        boolean test(Pointer of, String name);
+    }
+
+    private final Skipped skipped;
+
+    private JsonReader(Skipped skipped) {
+        this.skipped = skipped;
+    }
 
     /** Reads {@code text}, whose root is to be named {@code base} in pointers. */
     public static Result read(String text, Pointer base) {
-        JsonReader reader = new JsonReader();
+        return read(text, base, (of, name) -> false);
+    }
+
+    /** Reads {@code text} without some members, as if they did not stand there. */
+    public static Result read(String text, Skipped skipped) {
+        return read(text, Pointer.ROOT, skipped);
+    }
+
+    private static Result read(String text, Pointer base, Skipped skipped) {
+        JsonReader reader = new JsonReader(skipped);
         if (text.isBlank()) {
             return new Result(Optional.empty(), List.of(new JsonProblem(base, "is empty")));
         }
@@ -89,6 +112,11 @@ public final class JsonReader {
     private JsonObject object(JsonParser parser, Pointer at) {
         Map<String, JsonPart> members = new LinkedHashMap<>();
         for (String name = parser.nextName(); name != null; name = parser.nextName()) {
+            if (skipped.test(at, name)) {
+                parser.nextToken();
+                parser.skipChildren();
+                continue;
+            }
             JsonPart value = value(parser, parser.nextToken(), at.member(name));
             if (members.put(name, value) != null) {
                 problems.add(new JsonProblem(at.member(name), "stands twice in the same object"));

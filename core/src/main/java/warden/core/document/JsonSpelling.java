@@ -36,12 +36,23 @@ public final class JsonSpelling {
             }
             out.append(array.items().isEmpty() ? "[]" : "]");
         } else if (part instanceof JsonText text) {
-            out.append(quoted(text.value()));
+            quote(text.value(), out);
         } else if (part instanceof JsonNull) {
             out.append("null");
         } else {
             out.append(part.scalar().orElseThrow());
         }
+    }
+
+    /** Adds a text as JSON. */
+    static void quote(String text, StringBuilder out) {
+        out.append('"');
+        if (isPlain(text)) {
+            out.append(text);
+        } else {
+            out.append(JsonStringEncoder.getInstance().quoteAsCharArray(text));
+        }
+        out.append('"');
     }
 
     /** Returns a text as JSON. */

@@ -10,20 +10,33 @@ import warden.core.survey.Place;
  * (since January 2023), "How S3 Versioning works"; S3 API Reference, the calls that read each setting.
  */
 final class BucketDefaults {
+    /** Spelled once: of a large description they are most of what is written. */
+    private static final Object BLOCK = spelled(block(true, true, true, true));
+
+    private static final Object OWNERSHIP = spelled(ownership("BucketOwnerEnforced"));
+    private static final Object OWNER_ONLY = spelled(ownerOnly());
+    private static final Object ENCRYPTION = spelled(encryption("AES256", null, false));
+    private static final Object NOTHING = spelled(Json.object());
+    private static final Object PAYER = spelled(Json.object("Payer", "BucketOwner"));
+
     private BucketDefaults() {}
+
+    private static Object spelled(Object document) {
+        return new Json.Raw(Json.text(document));
+    }
 
     /** Adds the default of every setting of which nothing was said. */
     static void fill(Description all, String arn, Place place) {
         if (all.isThere(arn)) {
             return;
         }
-        found(all, "bucket-public-access", arn, place, block(true, true, true, true));
-        found(all, "bucket-ownership", arn, place, ownership("BucketOwnerEnforced"));
-        found(all, "bucket-acl", arn, place, ownerOnly());
-        found(all, "bucket-encryption", arn, place, encryption("AES256", null, false));
-        found(all, "bucket-versioning", arn, place, Json.object());
-        found(all, "bucket-logging", arn, place, Json.object());
-        found(all, "bucket-payer", arn, place, Json.object("Payer", "BucketOwner"));
+        found(all, "bucket-public-access", arn, place, BLOCK);
+        found(all, "bucket-ownership", arn, place, OWNERSHIP);
+        found(all, "bucket-acl", arn, place, OWNER_ONLY);
+        found(all, "bucket-encryption", arn, place, ENCRYPTION);
+        found(all, "bucket-versioning", arn, place, NOTHING);
+        found(all, "bucket-logging", arn, place, NOTHING);
+        found(all, "bucket-payer", arn, place, PAYER);
         absent(all, "bucket-policy", arn, place, "NoSuchBucketPolicy");
         absent(all, "bucket-website", arn, place, "NoSuchWebsiteConfiguration");
         absent(all, "bucket-lifecycle", arn, place, "NoSuchLifecycleConfiguration");

@@ -2,9 +2,11 @@ package warden.gather.template;
 
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
@@ -23,7 +25,7 @@ final class Description {
     private final String region;
     private final Map<String, SurveyLine> lines = new LinkedHashMap<>();
     private final Map<String, Integer> passedOver = new TreeMap<>();
-    private final List<String> notes = new ArrayList<>();
+    private final Set<String> notes = new LinkedHashSet<>();
     private final List<String> removed = new ArrayList<>();
     private final Predicate<String> isBeside;
     private final Records records = new Records();
@@ -136,9 +138,7 @@ final class Description {
     }
 
     void note(String note) {
-        if (!notes.contains(note)) {
-            notes.add(note);
-        }
+        notes.add(note);
     }
 
     /** Returns the readings, in the order in which they were added. */

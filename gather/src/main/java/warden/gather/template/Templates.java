@@ -11,8 +11,7 @@ import java.util.TreeSet;
 import java.util.function.BiFunction;
 import org.jspecify.annotations.Nullable;
 import warden.core.document.DisplayText;
-import warden.core.document.JsonPart;
-import warden.core.document.JsonReader;
+import warden.core.document.JsonMembers;
 import warden.core.document.Words;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyHeader;
@@ -98,9 +97,8 @@ public final class Templates {
                 resources.addAll(root.resources());
                 continue;
             }
-            Optional<JsonPart> json = source.text().stripLeading().startsWith("{")
-                    ? JsonReader.read(source.text()).root()
-                    : Optional.empty();
+            Optional<Map<String, String>> json =
+                    source.text().stripLeading().startsWith("{") ? JsonMembers.of(source.text()) : Optional.empty();
             if (json.filter(Templates::isOfAnotherProvider).isPresent()) {
                 throw new TemplateException(
                         source.file(),
@@ -167,10 +165,8 @@ public final class Templates {
         return notes.isEmpty() ? "" : ": " + String.join("; ", notes);
     }
 
-    private static boolean isOfAnotherProvider(JsonPart root) {
-        return root.text("$schema")
-                .filter(schema -> schema.contains("deploymentTemplate"))
-                .isPresent();
+    private static boolean isOfAnotherProvider(Map<String, String> members) {
+        return members.getOrDefault("$schema", "").contains("deploymentTemplate");
     }
 
     private static void demandKnown(Given given, Map<String, Object> parameters, Set<String> names)

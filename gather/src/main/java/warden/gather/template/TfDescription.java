@@ -1,6 +1,7 @@
 package warden.gather.template;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -23,9 +24,16 @@ final class TfDescription {
     /** The settings of buckets of which a resource of their own speaks, so that the bucket's own attributes do not. */
     private final Set<String> spokenOf = new LinkedHashSet<>();
 
+    private final Map<String, List<TfResource>> byType = new HashMap<>();
+    private final Map<String, Map<String, List<TfResource>>> byName = new HashMap<>();
+    private final Map<String, Boolean> openAttachments = new HashMap<>();
+    private @Nullable Map<String, String> zoneNames;
+
     TfDescription(Description all, List<TfResource> resources) {
         this.all = all;
         this.resources = resources;
+        resources.forEach(each ->
+                byType.computeIfAbsent(each.type(), key -> new ArrayList<>()).add(each));
     }
 
     void describe() {
@@ -689,19 +697,34 @@ final class TfDescription {
     }
 
     private Optional<String> zoneName(String id) {
-        return resources.stream()
-                .filter(each ->
-                        each.type().equals("aws_route53_zone") && zoneId(each).equals(id))
-                .flatMap(each -> each.values().name("name").stream())
-                .findFirst();
+        if (zoneNames == null) {
+            zoneNames = new HashMap<>();
+            for (TfResource each : byType.getOrDefault("aws_route53_zone", List.of())) {
+                each.values().name("name").ifPresent(name -> zoneNames.putIfAbsent(zoneId(each), name));
+            }
+        }
+        return Optional.ofNullable(zoneNames.get(id));
     }
 
     // --- identities
 
+    /** Returns the resources of a type of which an attribute names this. */
     private List<TfResource> of(String type, String attribute, String name) {
-        return resources.stream()
-                .filter(each -> each.type().equals(type) && each.change() != TfResource.Change.DELETED)
-                .filter(each -> names(each.values().at(attribute).raw()).contains(name))
+        return byName.computeIfAbsent(type + " " + attribute, key -> {
+                    Map<String, List<TfResource>> named = new HashMap<>();
+                    for (TfResource each : kept(type)) {
+                        new LinkedHashSet<>(names(each.values().at(attribute).raw()))
+                                .forEach(one -> named.computeIfAbsent(one, of -> new ArrayList<>())
+                                        .add(each));
+                    }
+                    return named;
+                })
+                .getOrDefault(name, List.of());
+    }
+
+    private List<TfResource> kept(String type) {
+        return byType.getOrDefault(type, List.of()).stream()
+                .filter(each -> each.change() != TfResource.Change.DELETED)
                 .toList();
     }
 
@@ -714,9 +737,8 @@ final class TfDescription {
 
     /** Something that is attached to somebody whose name is not told may be attached to anybody. */
     private void demandAttachmentsTold(String type, String attribute) {
-        boolean isOpen = resources.stream()
-                .filter(each -> each.type().equals(type) && each.change() != TfResource.Change.DELETED)
-                .anyMatch(each -> each.values().at(attribute).isUnknown());
+        boolean isOpen = openAttachments.computeIfAbsent(type + " " + attribute, key -> kept(type).stream()
+                .anyMatch(each -> each.values().at(attribute).isUnknown()));
         if (isOpen) {
             throw new NotTold("to whom a policy is attached");
         }

@@ -24,50 +24,81 @@ final class TfPlan {
     private static final String AFTER = "it is known only after the apply";
     private static final String SENSITIVE = "it is marked as sensitive";
     private static final int MOST_HOPS = 20;
+    private static final Pattern IN_CHANGE = Pattern.compile("/[0-9]+/change");
     private static final JsonPart NOTHING = JsonReader.read("{}").root().orElseThrow();
 
     private final String file;
     private final Map<String, Integer> lines;
-    private final JsonPart root;
+    private final Map<String, String> members;
     private final List<TfResource> resources = new ArrayList<>();
     /** What an attribute's expression refers to, by the block's address and the attribute's name. */
     private final Map<String, List<String>> references = new HashMap<>();
 
-    private TfPlan(String file, String text, JsonPart root) {
+    private TfPlan(String file, String text, Map<String, String> members) {
         this.file = file;
+        this.members = members;
         this.lines = lines(text);
-        this.root = root;
     }
 
-    /** True for the JSON of a plan, a state or a state file. */
-    static boolean isOne(JsonPart root) {
-        return root.find("planned_values").isPresent()
-                || root.find("format_version").isPresent()
-                || root.find("terraform_version").isPresent()
-                        && root.find("resources").isPresent();
+    /**
+     * Reads one member of the whole: a large plan's parts are read one after the other, so that they need not all be held at once. What a change says
+     * of the values after it stands in the planned values too.
+     */
+    private Optional<JsonPart> part(String member) throws TemplateException {
+        String part = members.get(member);
+        if (part == null) {
+            return Optional.empty();
+        }
+        JsonReader.Result read = JsonReader.read(
+                part,
+                (of, name) ->
+                        name.equals("after") && IN_CHANGE.matcher(of.toString()).matches());
+        return Optional.of(read.root()
+                .orElseThrow(() -> new TemplateException(
+                        file,
+                        "its member " + member + " " + read.problems().get(0).says() + "; make the plan again")));
+    }
+
+    private List<JsonPart> items(String member) throws TemplateException {
+        return part(member).orElse(null) instanceof JsonPart.JsonArray list ? list.items() : List.of();
+    }
+
+    /**
+     * True for the JSON of a plan, a state or a state file.
+     *
+     * @param members the text of each member
+     */
+    static boolean isOne(Map<String, String> members) {
+        return members.containsKey("planned_values")
+                || members.containsKey("format_version")
+                || members.containsKey("terraform_version") && members.containsKey("resources");
     }
 
     /**
      * Reads a plan or a state.
      *
+     * @param members the text of each member
      * @throws TemplateException for a version of the format that is not known
      */
-    static List<TfResource> read(String file, String text, JsonPart root, Description all) throws TemplateException {
-        TfPlan plan = new TfPlan(file, text, root);
-        Optional<String> format = root.text("format_version");
+    static List<TfResource> read(String file, String text, Map<String, String> members, Description all)
+            throws TemplateException {
+        TfPlan plan = new TfPlan(file, text, members);
+        Optional<String> format = plan.part("format_version").flatMap(JsonPart::scalar);
         if (format.isPresent()
                 && !format.get().startsWith("1.")
                 && !format.get().startsWith("0.")) {
             throw new TemplateException(
                     file, "the plan has format version " + format.get() + "; this program reads version 1");
         }
-        if (root.find("planned_values").isPresent()) {
+        if (members.containsKey("planned_values")) {
             plan.references();
             plan.planned();
-        } else if (root.find("values").isPresent()) {
-            plan.module(root.find("values").get().find("root_module").orElse(root), Map.of());
+        } else if (members.containsKey("values")) {
+            plan.part("values")
+                    .flatMap(values -> values.find("root_module"))
+                    .ifPresent(module -> plan.module(module, Map.of()));
         } else {
-            plan.stateFile();
+            plan.stateFile(plan.part("version").flatMap(JsonPart::scalar).orElse(""));
         }
         return new TfReferences(plan.resources, plan.references, all).resolved();
     }
@@ -77,9 +108,9 @@ final class TfPlan {
     /** What the plan says of a resource beside its values. */
     private record Change(TfResource.Change kind, JsonPart unknown, JsonPart sensitive) {}
 
-    private void planned() {
+    private void planned() throws TemplateException {
         Map<String, Change> changes = new HashMap<>();
-        for (JsonPart each : root.list("resource_changes")) {
+        for (JsonPart each : items("resource_changes")) {
             String address = each.text("address").orElse("");
             JsonPart change = each.find("change").orElse(each);
             List<String> actions = change.texts("actions");
@@ -103,7 +134,7 @@ final class TfPlan {
                         place(address)));
             }
         }
-        root.find("planned_values")
+        part("planned_values")
                 .flatMap(values -> values.find("root_module"))
                 .ifPresent(module -> module(module, changes));
     }
@@ -131,6 +162,9 @@ final class TfPlan {
 
     /** Puts what is not told in the place of values, as the second tree marks it. */
     private static @Nullable Object merged(@Nullable Object value, JsonPart marks, String why, String address) {
+        if (marks instanceof JsonPart.JsonObject object && object.members().isEmpty()) {
+            return value;
+        }
         if (marks instanceof JsonPart.JsonTruth truth) {
             return truth.value() ? new Unknown(why, Placeholders.of(address)) : value;
         }
@@ -186,15 +220,14 @@ final class TfPlan {
 
     // --- a state file
 
-    private void stateFile() throws TemplateException {
-        String version = root.text("version").orElse("");
+    private void stateFile(String version) throws TemplateException {
         if (!version.equals("4")) {
             throw new TemplateException(
                     file,
                     "the state file has version " + version
                             + "; this program reads version 4 and the output of show -json");
         }
-        for (JsonPart each : root.list("resources")) {
+        for (JsonPart each : items("resources")) {
             if (each.text("mode").filter("data"::equals).isPresent()) {
                 continue;
             }
@@ -255,10 +288,8 @@ final class TfPlan {
 
     // --- what expressions refer to
 
-    private void references() {
-        root.find("configuration")
-                .flatMap(all -> all.find("root_module"))
-                .ifPresent(module -> references("", module, 0));
+    private void references() throws TemplateException {
+        part("configuration").flatMap(all -> all.find("root_module")).ifPresent(module -> references("", module, 0));
     }
 
     private void references(String address, JsonPart module, int depth) {

@@ -45,18 +45,27 @@ final class TfReferences {
         if (value instanceof Unknown unknown) {
             return named(of, path).map(Object.class::cast).orElse(unknown);
         }
+        // Most of a plan is told; what is stays as it is.
         if (value instanceof Map<?, ?> map) {
             Map<String, Object> out = new LinkedHashMap<>();
-            map.forEach((name, member) -> {
-                String below = path.isEmpty() ? String.valueOf(name) : path + "." + name;
-                out.put(String.valueOf(name), resolved(of, member, below));
-            });
-            return out;
+            boolean isSame = true;
+            for (Map.Entry<?, ?> member : map.entrySet()) {
+                String name = String.valueOf(member.getKey());
+                Object one = resolved(of, member.getValue(), path.isEmpty() ? name : path + "." + name);
+                isSame &= one == member.getValue();
+                out.put(name, one);
+            }
+            return isSame ? map : out;
         }
         if (value instanceof List<?> list) {
             List<Object> out = new ArrayList<>();
-            list.forEach(item -> out.add(resolved(of, item, path)));
-            return out;
+            boolean isSame = true;
+            for (Object item : list) {
+                Object one = resolved(of, item, path);
+                isSame &= one == item;
+                out.add(one);
+            }
+            return isSame ? list : out;
         }
         return value;
     }
