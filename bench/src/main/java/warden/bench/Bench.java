@@ -53,6 +53,8 @@ public final class Bench {
             case "trim" -> Organisation.trim();
             case "subscription" -> Organisation.subscription(arguments.length > 1 ? arguments[1] : "");
             case "roles" -> roles();
+            case "drift" -> Organisation.drift();
+            case "plan" -> PlanBench.run();
             default ->
                 OUT.println(
                         "name one of: questions, matrix, hostile, survey, script, start, activity, folder, rules, organisation [N], trim");

@@ -80,6 +80,37 @@ final class Organisation {
         }
     }
 
+    /** What changed between two states of 1,000 sites, of which ten buckets got another policy, against the audit of one state. */
+    static void drift() throws Exception {
+        StartBench.awaitArchive();
+        Path old = Files.createTempFile("organisation", ".ndjson");
+        Path now = Files.createTempFile("organisation", ".ndjson");
+        try {
+            write(old, 1_000, false);
+            int changed = 0;
+            List<String> lines = new ArrayList<>();
+            for (String line : Files.readAllLines(old)) {
+                boolean isChanged = changed < 10 && line.contains("\"aspect\":\"bucket-policy\"");
+                changed += isChanged ? 1 : 0;
+                lines.add(isChanged ? line.replace("s3:GetObject", "s3:Get*") : line);
+            }
+            Files.write(now, lines);
+            List<String> both = new ArrayList<>(program("drift", old));
+            both.set(both.size() - 2, old.toString());
+            both.set(both.size() - 1, now.toString());
+            Spent.compare(
+                    "audit of 1000 sites",
+                    () -> Spent.by(program("audit", old)),
+                    "drift of two such states",
+                    () -> Spent.by(both),
+                    1,
+                    3);
+        } finally {
+            Files.delete(old);
+            Files.delete(now);
+        }
+    }
+
     /** The program through its launcher, in a heap of 1 GB. */
     private static List<String> program(String command, Path survey) {
         List<String> all = new ArrayList<>(

@@ -51,6 +51,7 @@ final class SurveyBench {
 
     /** The same of a subscription of 100 storage accounts with an edge each. */
     static void subscription() throws Exception {
+        StartBench.awaitArchive();
         Path file = Files.createTempFile("subscription", ".ndjson");
         StampedSubscription.write(file, ACCOUNTS);
         Path keys = Files.createTempDirectory("bench");

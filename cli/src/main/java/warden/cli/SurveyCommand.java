@@ -282,15 +282,12 @@ final class SurveyCommand implements Callable<Integer> {
 
     private static String spelled(SurveyHeader header, List<SurveyLine> lines) {
         StringWriter text = new StringWriter();
-        SurveyWriter writer = new SurveyWriter(text);
         try {
-            writer.header(header);
-            for (SurveyLine line : lines) {
-                writer.reading(line);
-            }
+            new SurveyWriter(text).header(header);
         } catch (IOException impossible) {
             throw new UncheckedIOException(impossible);
         }
+        lines.parallelStream().map(SurveyWriter::spelled).forEachOrdered(text::write);
         return text.toString();
     }
 

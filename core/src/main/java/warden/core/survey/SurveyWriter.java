@@ -41,7 +41,13 @@ public final class SurveyWriter {
 
     /** Writes one reading. A found document is written as it was read, which must be on a single line. */
     public void reading(SurveyLine line) throws IOException {
-        out.write(Json.text(Json.object(
+        out.write(spelled(line));
+        out.flush();
+    }
+
+    /** Returns a reading as it is written, with its line's end; safe for use by several threads. */
+    public static String spelled(SurveyLine line) {
+        return Json.text(Json.object(
                         "aspect",
                         line.aspect(),
                         "of",
@@ -52,8 +58,7 @@ public final class SurveyWriter {
                         line.from().map(SurveyWriter::place),
                         line.outcome().name().toLowerCase(Locale.ROOT),
                         line.outcome() == SurveyLine.Outcome.ABSENT ? line.body() : new Json.Raw(line.body())))
-                + "\n");
-        out.flush();
+                + "\n";
     }
 
     private static Object place(Place from) {

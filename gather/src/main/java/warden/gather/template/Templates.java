@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.BiFunction;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import warden.core.document.DisplayText;
 import warden.core.document.JsonMembers;
@@ -20,6 +21,7 @@ import warden.core.survey.SurveyLine;
 /** Makes a survey of descriptions. */
 public final class Templates {
     private static final String PROVIDER = "aws";
+    private static final Pattern BEGINS_OBJECT = Pattern.compile("\\s*\\{");
 
     private Templates() {}
 
@@ -98,7 +100,7 @@ public final class Templates {
                 continue;
             }
             Optional<Map<String, String>> json =
-                    source.text().stripLeading().startsWith("{") ? JsonMembers.of(source.text()) : Optional.empty();
+                    BEGINS_OBJECT.matcher(source.text()).lookingAt() ? JsonMembers.of(source.text()) : Optional.empty();
             if (json.filter(Templates::isOfAnotherProvider).isPresent()) {
                 throw new TemplateException(
                         source.file(),

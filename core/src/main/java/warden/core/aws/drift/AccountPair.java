@@ -37,6 +37,7 @@ final class AccountPair {
         private final Account account;
         private final Reach reach;
         private final Map<String, List<String>> bySubject = new LinkedHashMap<>();
+        private final Set<String> bucketNames = new HashSet<>();
 
         State(Account account, Reach reach) {
             this.account = account;
@@ -46,6 +47,7 @@ final class AccountPair {
                         .computeIfAbsent(subject(line), key -> new ArrayList<>())
                         .add(line.aspect() + " " + line.of() + " " + line.outcome() + " " + line.body());
             }
+            account.buckets().forEach(bucket -> bucketNames.add(bucket.name()));
         }
 
         Account account() {
@@ -72,6 +74,11 @@ final class AccountPair {
             if (aspect.equals("iam-policy") || aspect.equals("iam-group")) {
                 return "identity";
             }
+            if (aspect.equals("distribution")
+                    || aspect.equals("distribution-list")
+                    || aspect.equals("origin-control")) {
+                return "edges";
+            }
             boolean concernsAll = aspect.startsWith("account-")
                     || aspect.startsWith("organization-")
                     || aspect.equals("key-policy")
@@ -94,10 +101,8 @@ final class AccountPair {
 
         /** Returns what keeps from telling whether there is a bucket of this name; absent where it can be told. */
         Optional<Need> unknownBucket(String name) {
-            boolean isKnown = account.ownsBucket(name) != Truth.UNKNOWN
-                    && (account.ownsBucket(name) == Truth.FALSE
-                            || account.buckets().stream()
-                                    .anyMatch(bucket -> bucket.name().equals(name)));
+            Truth owns = account.ownsBucket(name);
+            boolean isKnown = owns == Truth.FALSE || owns == Truth.TRUE && bucketNames.contains(name);
             return isKnown
                     ? Optional.empty()
                     : Optional.of(new Need(

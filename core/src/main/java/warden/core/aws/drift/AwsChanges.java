@@ -1,7 +1,9 @@
 package warden.core.aws.drift;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.EnumMap;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -109,6 +111,11 @@ public final class AwsChanges {
         List<PrincipalPair> principals =
                 pair.principals().stream().filter(PrincipalPair::isInBoth).toList();
         boolean sameIdentity = pair.isSame("identity");
+        Set<PrincipalPair> same = Collections.newSetFromMap(new IdentityHashMap<>());
+        principals.stream().filter(each -> sameIdentity && isSame(pair, each)).forEach(same::add);
+        List<PrincipalPair> changed =
+                principals.stream().filter(each -> !same.contains(each)).toList();
+        boolean sameEdges = pair.isSame("edges");
         for (String name : pair.buckets()) {
             Optional<Need> unknown =
                     pair.old().unknownBucket(name).or(() -> pair.now().unknownBucket(name));
@@ -117,21 +124,13 @@ public final class AwsChanges {
                 continue;
             }
             boolean sameBucket = sameRules && pair.isSame(Bucket.arnOf(name));
-            Map<Ability, OfAnyone> byAnyone = outsiders(pair, name, sameBucket);
+            // Where neither the bucket nor any edge differs, only who differs may do something else.
+            Map<Ability, OfAnyone> byAnyone = sameBucket && sameEdges ? Map.of() : outsiders(pair, name, sameBucket);
             // Those of whom neither their own policies nor the bucket's say anything in particular all gained and lost
             // the same.
             Optional<Boolean> plainTold = Optional.empty();
-            for (PrincipalPair principal : principals) {
-                boolean samePrincipal = sameIdentity
-                        && pair.isSame(principal.any().arn().toString())
-                        && principal
-                                .old()
-                                .get()
-                                .arn()
-                                .equals(principal.now().get().arn());
-                if (sameBucket && samePrincipal) {
-                    continue;
-                }
+            for (PrincipalPair principal : sameBucket ? changed : principals) {
+                boolean samePrincipal = same.contains(principal);
                 boolean isPlain = samePrincipal && sameRules && isNobodyInParticular(pair, principal, name);
                 if (isPlain && plainTold.filter(told -> !told).isPresent()) {
                     continue;
@@ -152,6 +151,11 @@ public final class AwsChanges {
                 plainTold = isPlain ? Optional.of(reach.size() > before) : plainTold;
             }
         }
+    }
+
+    private static boolean isSame(AccountPair pair, PrincipalPair principal) {
+        return pair.isSame(principal.any().arn().toString())
+                && principal.old().map(Principal::arn).equals(principal.now().map(Principal::arn));
     }
 
     private static final Pattern OF_CALLERS =
