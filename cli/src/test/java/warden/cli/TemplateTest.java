@@ -13,6 +13,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import warden.cli.Program.Run;
@@ -151,6 +152,62 @@ class TemplateTest {
                 "--at",
                 "2026-11-24");
         assertThat(audit.out()).contains("pipeline-deploys-untested");
+    }
+
+    private static final String OPEN_CONDITION = """
+            Parameters:
+              Stage: {Type: String}
+            Conditions:
+              IsProd: !Equals [!Ref Stage, prod]
+            Resources:
+              Site: {Type: AWS::S3::Bucket, Properties: {BucketName: tides-content}}
+              Role:
+                Type: AWS::IAM::Role
+                Properties:
+                  RoleName: tides-publisher
+                  AssumeRolePolicyDocument: {Version: '2012-10-17', Statement: []}
+            """;
+
+    /** What hangs on a condition that is not told may be there: nobody is without a policy because nobody knows. */
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "Roles: [!Ref Role]}, Condition: IsProd",
+                "Roles: !If [IsProd, [!Ref Role], [other]]}",
+                "Roles: [!If [IsProd, !Ref Role, other]]}",
+            })
+    void aPolicyThatMayBeAttachedLeavesARoleOpen(String attached) throws IOException {
+        String policy =
+                "  Extra: {Type: AWS::IAM::Policy, Properties: {PolicyName: extra, PolicyDocument: {Version: '2012-10-17',"
+                        + " Statement: [{Effect: Allow, Action: '*', Resource: '*'}]}, " + attached + "}\n";
+        assertThat(survey(OPEN_CONDITION + policy, "--account", "210987654321")
+                        .get("iam-role arn:aws:iam::210987654321:role/tides-publisher")
+                        .has("unread"))
+                .isTrue();
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "Bucket: !Ref Site}, Condition: IsProd",
+                "Bucket: !If [IsProd, !Ref Site, other]}",
+            })
+    void aPolicyThatMayBeOfABucketLeavesItOpen(String of) throws IOException {
+        String policy = "  Policy: {Type: AWS::S3::BucketPolicy, Properties: {PolicyDocument: {Version: '2012-10-17',"
+                + " Statement: [{Effect: Allow, Principal: '*', Action: 's3:*', Resource: '*'}]}, " + of + "}\n";
+        assertThat(survey(OPEN_CONDITION + policy)
+                        .get("bucket-policy arn:aws:s3:::tides-content")
+                        .has("unread"))
+                .isTrue();
+    }
+
+    /** A bucket that may be made goes by its name, so that what is said of it is said of the same one. */
+    @Test
+    void aBucketThatMayBeMadeKeepsItsName() throws IOException {
+        Map<String, JsonNode> read =
+                survey(OPEN_CONDITION.replace("tides-content}}", "tides-content}, Condition: IsProd}"));
+        assertThat(read.get("bucket-policy arn:aws:s3:::tides-content").has("unread"))
+                .isTrue();
     }
 
     /** Two names that hang on what is not told are two buckets, not one that is described twice. */
@@ -567,6 +624,29 @@ class TemplateTest {
         assertThat(read.keySet())
                 .anyMatch(key ->
                         key.startsWith("managed-app-domain ") && key.endsWith("/domains/tides.heronferry.example"));
+    }
+
+    /** What may be there in an unknown number, or is set of a bucket that is not told, is no default. */
+    @Test
+    void whatMayBeThereIsNotTold() throws IOException {
+        Map<String, JsonNode> read = sources(Map.of("main.tf", """
+                variable "keeps" { type = bool }
+                variable "which" { type = string }
+                resource "aws_s3_bucket" "site" { bucket = "tides-content" }
+                resource "aws_s3_bucket_versioning" "site" {
+                  count  = var.keeps ? 1 : 0
+                  bucket = aws_s3_bucket.site.id
+                  versioning_configuration { status = "Enabled" }
+                }
+                resource "aws_s3_bucket_policy" "any" {
+                  bucket = var.which
+                  policy = jsonencode({ Version = "2012-10-17", Statement = [] })
+                }
+                """));
+        assertThat(read.get("bucket-versioning arn:aws:s3:::tides-content").has("unread"))
+                .isTrue();
+        assertThat(read.get("bucket-policy arn:aws:s3:::tides-content").has("unread"))
+                .isTrue();
     }
 
     /** The language's JSON form says the same, and override files have the last word. */

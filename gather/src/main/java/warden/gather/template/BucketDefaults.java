@@ -47,13 +47,25 @@ final class BucketDefaults {
     }
 
     private static void found(Description all, String aspect, String arn, Place place, Object document) {
-        if (!all.has(aspect, arn)) {
+        if (isLeftOut(all, aspect, arn, place)) {
             all.found(aspect, arn, place, () -> document);
         }
     }
 
+    /** True where surely nothing was said; where something was said of a bucket that is not told, it may be this one. */
+    private static boolean isLeftOut(Description all, String aspect, String arn, Place place) {
+        if (all.has(aspect, arn)) {
+            return false;
+        }
+        if (all.isSetOfAnyBucket(aspect)) {
+            all.unread(aspect, arn, place, "of which bucket a resource sets this");
+            return false;
+        }
+        return true;
+    }
+
     private static void absent(Description all, String aspect, String arn, Place place, String code) {
-        if (!all.has(aspect, arn)) {
+        if (isLeftOut(all, aspect, arn, place)) {
             all.absent(aspect, arn, place, code);
         }
     }

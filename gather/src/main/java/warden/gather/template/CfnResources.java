@@ -3,6 +3,7 @@ package warden.gather.template;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -37,6 +38,11 @@ final class CfnResources implements CfnEvaluator.Names {
     private record Attachment(
             boolean isInline, String name, @Nullable Object document, String arn) {}
 
+    /** The kinds of holders of which anyone may hold a policy, since to whom it is attached is not told. */
+    private final Set<String> openHolders = new LinkedHashSet<>();
+    /** Who holds a policy if that is made. */
+    private final Set<String> maybeHolders = new LinkedHashSet<>();
+
     /**
      * Makes ready.
      *
@@ -61,8 +67,20 @@ final class CfnResources implements CfnEvaluator.Names {
         return evaluator.parameterNames();
     }
 
-    /** One resource, evaluated. */
-    private record Resource(String id, String type, Fields properties, Place place) {}
+    /**
+     * One resource, evaluated.
+     *
+     * @param properties not told where it hangs on a condition that is not told
+     * @param named the same, told for what it is about
+     */
+    private record Resource(String id, String type, Fields properties, Fields named, Place place) {
+        /** Returns what a property calls it; a placeholder where it calls it nothing. */
+        String name(String property) {
+            return named.isUnknown()
+                    ? Placeholders.of(id)
+                    : named.name(property).orElse(Placeholders.of(id));
+        }
+    }
 
     /** Adds the readings of every resource. */
     void describe() throws TemplateException {
@@ -86,13 +104,18 @@ final class CfnResources implements CfnEvaluator.Names {
                 continue;
             }
             CfnNode properties = node.get("Properties");
+            Object about = properties == null ? Map.of() : named(evaluator.value(properties), entry.getKey());
             Object value = made.isEmpty()
                     ? new Unknown(
                             "whether the resource is made hangs on a condition that is not told",
                             Placeholders.of(entry.getKey()))
-                    : properties == null ? Map.of() : named(evaluator.value(properties), entry.getKey());
+                    : about;
             resources.add(new Resource(
-                    entry.getKey(), name, new Fields(value), new Place(file, node.line(), entry.getKey())));
+                    entry.getKey(),
+                    name,
+                    new Fields(value),
+                    new Fields(about),
+                    new Place(file, node.line(), entry.getKey())));
         }
         resources.forEach(this::attach);
         for (Resource each : resources) {
@@ -155,59 +178,69 @@ final class CfnResources implements CfnEvaluator.Names {
     }
 
     private static String bucketName(Resource resource) {
-        return resource.properties().isUnknown()
-                ? Placeholders.of(resource.id())
-                : resource.properties().name("BucketName").orElse(Placeholders.of(resource.id()));
+        return resource.name("BucketName");
     }
 
     private void attach(Resource each) {
-        Fields of = each.properties();
-        if (of.isUnknown()) {
+        Attachment attachment =
+                switch (each.type()) {
+                    case "AWS::IAM::Policy", "AWS::IAM::RolePolicy", "AWS::IAM::UserPolicy", "AWS::IAM::GroupPolicy" ->
+                        new Attachment(
+                                true,
+                                each.name("PolicyName"),
+                                each.named().isUnknown()
+                                        ? each.named().raw()
+                                        : each.named().at("PolicyDocument").raw(),
+                                "");
+                    case "AWS::IAM::ManagedPolicy" -> new Attachment(false, policyName(each), null, policyArn(each));
+                    default -> null;
+                };
+        if (attachment == null) {
             return;
         }
-        switch (each.type()) {
-            case "AWS::IAM::Policy", "AWS::IAM::RolePolicy", "AWS::IAM::UserPolicy", "AWS::IAM::GroupPolicy" -> {
-                Attachment inline = new Attachment(
-                        true,
-                        of.name("PolicyName").orElse(each.id()),
-                        of.at("PolicyDocument").raw(),
-                        "");
-                holders(of).forEach(holder -> attachments
-                        .computeIfAbsent(holder, key -> new ArrayList<>())
-                        .add(inline));
-            }
-            case "AWS::IAM::ManagedPolicy" -> {
-                Attachment managed = new Attachment(false, policyName(each), null, policyArn(each));
-                holders(of).forEach(holder -> attachments
-                        .computeIfAbsent(holder, key -> new ArrayList<>())
-                        .add(managed));
-            }
-            default -> {}
+        if (each.named().isUnknown()) {
+            openHolders.addAll(HOLDERS.values());
+            return;
         }
+        HOLDERS.forEach((member, kind) -> {
+            for (Object holder : values(each.named().at(member).raw())) {
+                if (holder instanceof Unknown open && open.isNamelessOf(each.id())) {
+                    openHolders.add(kind);
+                    continue;
+                }
+                String name = kind + new Fields(holder).name().orElse("");
+                attachments.computeIfAbsent(name, key -> new ArrayList<>()).add(attachment);
+                if (each.properties().isUnknown()) {
+                    maybeHolders.add(name);
+                }
+            }
+        });
     }
 
-    private static List<String> holders(Fields of) {
-        return Stream.of(
-                        named("role ", of, "Roles"),
-                        named("role ", of, "RoleName"),
-                        named("user ", of, "Users"),
-                        named("user ", of, "UserName"),
-                        named("group ", of, "Groups"),
-                        named("group ", of, "GroupName"))
-                .flatMap(List::stream)
-                .toList();
-    }
+    private static final Map<String, String> HOLDERS = Map.of(
+            "Roles",
+            "role ",
+            "RoleName",
+            "role ",
+            "Users",
+            "user ",
+            "UserName",
+            "user ",
+            "Groups",
+            "group ",
+            "GroupName",
+            "group ");
 
-    private static List<String> named(String kind, Fields of, String member) {
-        return of.names(member).stream().map(name -> kind + name).toList();
+    private static List<?> values(@Nullable Object value) {
+        return value instanceof List<?> list ? list : value == null ? List.of() : List.of(value);
     }
 
     private static String policyName(Resource each) {
-        return each.properties().name("ManagedPolicyName").orElse(Placeholders.of(each.id()));
+        return each.name("ManagedPolicyName");
     }
 
     private String policyArn(Resource each) {
-        return all.policy(each.properties().name("Path").orElse("/"), policyName(each));
+        return all.policy(path(each), policyName(each));
     }
 
     private void resource(Resource each) {
@@ -385,9 +418,7 @@ final class CfnResources implements CfnEvaluator.Names {
                                 .name("AppId")
                                 .map(all::managedApp)
                                 .orElseGet(() -> amplify(each.id() + ".AppId"));
-                String domain = each.properties().isUnknown()
-                        ? Placeholders.of(each.id())
-                        : each.properties().name("DomainName").orElse(Placeholders.of(each.id()));
+                String domain = each.name("DomainName");
                 String arn = app + "/domains/" + domain;
                 reading("managed-app-domain", arn, each, of -> Delivery.ofTemplate()
                         .domain(arn, domain, of));
@@ -408,9 +439,7 @@ final class CfnResources implements CfnEvaluator.Names {
     }
 
     private static String functionName(Resource each) {
-        return each.properties().isUnknown()
-                ? Placeholders.of(each.id())
-                : each.properties().name("Name").orElse(Placeholders.of(each.id()));
+        return each.name("Name");
     }
 
     private void reading(String aspect, String of, Resource each, Function<Fields, Object> document) {
@@ -636,10 +665,12 @@ final class CfnResources implements CfnEvaluator.Names {
     }
 
     private void bucketPolicy(Resource each) {
-        if (each.properties().isUnknown()) {
-            return;
+        boolean isTold = !each.named().isUnknown()
+                && !(each.named().at("Bucket").raw() instanceof Unknown open && open.isNamelessOf(each.id()));
+        if (!isTold) {
+            all.setsOfAnyBucket("bucket-policy");
         }
-        String bucket = each.properties().name("Bucket").orElse(Placeholders.of(each.id() + ".Bucket"));
+        String bucket = each.name("Bucket");
         reading(
                 "bucket-policy",
                 Description.bucket(bucket),
@@ -741,18 +772,20 @@ final class CfnResources implements CfnEvaluator.Names {
     }
 
     private static String iamName(Resource each, String property) {
-        return each.properties().isUnknown()
-                ? Placeholders.of(each.id())
-                : each.properties().name(property).orElse(Placeholders.of(each.id()));
+        return each.name(property);
     }
 
     private static String path(Resource each) {
-        return each.properties().isUnknown()
-                ? "/"
-                : each.properties().name("Path").orElse("/");
+        return each.named().isUnknown() ? "/" : each.named().name("Path").orElse("/");
     }
 
     private void holdings(Map<String, Object> who, String inlineMember, Fields of, String holder) {
+        if (openHolders.contains(holder.substring(0, holder.indexOf(' ') + 1))) {
+            throw new NotTold("to whom a policy is attached");
+        }
+        if (maybeHolders.contains(holder)) {
+            throw new NotTold("whether a policy is attached to it, which hangs on a condition");
+        }
         List<Object> inline = new ArrayList<>();
         List<Object> managed = new ArrayList<>();
         for (Fields policy : of.items("Policies")) {
@@ -810,16 +843,19 @@ final class CfnResources implements CfnEvaluator.Names {
                     .filter(node -> node.get("Type") != null
                             && "AWS::IAM::AccessKey".equals(node.get("Type").scalar()))
                     .anyMatch(node -> node.get("Properties") != null
-                            && new Fields(evaluator.value(node.get("Properties")))
-                                    .name("UserName")
-                                    .filter(name::equals)
-                                    .isPresent());
+                            && isOrMayBe(new Fields(evaluator.value(node.get("Properties"))), "UserName", name));
             if (hasKey) {
                 all.unread("iam-user-keys", arn, each.place(), "the key that is made for the user");
             } else {
                 all.found("iam-user-keys", arn, each.place(), () -> Json.object("AccessKeyMetadata", List.of()));
             }
         }
+    }
+
+    private static boolean isOrMayBe(Fields of, String member, String name) {
+        return of.isUnknown()
+                || of.at(member).isUnknown()
+                || of.name(member).filter(name::equals).isPresent();
     }
 
     private List<String> additions(String user) {
@@ -830,6 +866,12 @@ final class CfnResources implements CfnEvaluator.Names {
                     && node.get("Properties") != null;
             if (adds) {
                 Fields of = new Fields(evaluator.value(node.get("Properties")));
+                boolean isOpen = of.isUnknown()
+                        || of.at("GroupName").isUnknown()
+                        || values(of.at("Users").raw()).stream().anyMatch(Unknown.class::isInstance);
+                if (isOpen) {
+                    throw new NotTold("who is added to a group");
+                }
                 if (of.names("Users").contains(user)) {
                     of.name("GroupName").ifPresent(groups::add);
                 }

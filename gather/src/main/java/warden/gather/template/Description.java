@@ -25,6 +25,7 @@ final class Description {
     private final String region;
     private final Map<String, SurveyLine> lines = new LinkedHashMap<>();
     private final Map<String, Integer> passedOver = new TreeMap<>();
+    private final Set<String> ofAnyBucket = new LinkedHashSet<>();
     private final Set<String> notes = new LinkedHashSet<>();
     private final List<String> removed = new ArrayList<>();
     private final Predicate<String> isBeside;
@@ -71,6 +72,15 @@ final class Description {
     /** Says that the description makes a bucket: what nothing says of it has the documented default. */
     void makesBucket(String arn, Place place) {
         made.putIfAbsent(arn, place);
+    }
+
+    /** Says that something is set of a bucket that is not told: of any bucket that is made here, and of which nobody else says the same. */
+    void setsOfAnyBucket(String aspect) {
+        ofAnyBucket.add(aspect);
+    }
+
+    boolean isSetOfAnyBucket(String aspect) {
+        return ofAnyBucket.contains(aspect);
     }
 
     /** Adds what is known only once everything was said. */

@@ -63,7 +63,11 @@ final class HclModule {
     private int steps;
 
     /** One of a block's resources, or of a call's modules. */
-    private record Instance(Block block, String address, Scope scope) {}
+    private record Instance(Block block, String address, Scope scope, Optional<Unknown> whether) {
+        Instance(Block block, String address, Scope scope) {
+            this(block, address, scope, Optional.empty());
+        }
+    }
 
     /** What stands for one resource in an expression. */
     private record Reference(HclModule module, Instance of, boolean isData) {}
@@ -259,11 +263,20 @@ final class HclModule {
         own.put("key", unknown);
         own.put("value", unknown);
         return List.of(new Instance(
-                block, blockAddress, Scope.NONE.with("each", own).with("count", Map.of("index", unknown))));
+                block,
+                blockAddress,
+                Scope.NONE.with("each", own).with("count", Map.of("index", unknown)),
+                Optional.of(unknown)));
     }
 
+    /** What a resource that may be there says is told of it for nothing but what it is about. */
+    private static final Set<String> ABOUT =
+            Set.of("bucket", "name", "path", "role", "user", "group", "roles", "users", "groups", "zone_id", "type");
+
     private Map<String, Object> values(Instance instance) {
-        return body(instance.block().body(), instance.scope(), instance.address());
+        Map<String, Object> values = body(instance.block().body(), instance.scope(), instance.address());
+        instance.whether().ifPresent(open -> values.replaceAll((name, value) -> ABOUT.contains(name) ? value : open));
+        return values;
     }
 
     private Map<String, Object> body(Body body, Scope scope, String where) {

@@ -78,6 +78,9 @@ final class TfDescription {
     }
 
     private void setting(String aspect, TfResource each, Function<Fields, Object> document) {
+        if (named(each, "bucket").isEmpty()) {
+            all.setsOfAnyBucket(aspect);
+        }
         spokenOf.add(aspect + " " + bucketOf(each));
         reading(aspect, bucketOf(each), each, document);
     }

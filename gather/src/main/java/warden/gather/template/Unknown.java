@@ -26,6 +26,11 @@ record Unknown(String why, String placeholder, boolean isError) {
         return new Unknown(why, NAMELESS, true);
     }
 
+    /** True where nothing in the description has a name for it, but what it belongs to. */
+    boolean isNamelessOf(String address) {
+        return placeholder.equals(NAMELESS) || placeholder.equals(Placeholders.of(address));
+    }
+
     /** Returns it under the name of what it belongs to, where nothing else has named it. */
     Unknown named(String address) {
         return placeholder.equals(NAMELESS) ? new Unknown(why, Placeholders.of(address)) : this;
