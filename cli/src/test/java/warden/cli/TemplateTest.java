@@ -626,6 +626,25 @@ class TemplateTest {
                         key.startsWith("managed-app-domain ") && key.endsWith("/domains/tides.heronferry.example"));
     }
 
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "\"aws_iam_policy_attachment\" \"x\" {\n name = \"x\"\n policy_arn = \"arn:aws:iam::aws:policy/AdministratorAccess\"\n"
+                        + " users = [var.which]\n}",
+                "\"aws_iam_user_policy_attachment\" \"x\" {\n user = var.which\n"
+                        + " policy_arn = \"arn:aws:iam::aws:policy/AdministratorAccess\"\n}",
+                "\"aws_iam_user_group_membership\" \"x\" {\n user = var.which\n groups = [\"admins\"]\n}",
+                "\"aws_iam_group_membership\" \"x\" {\n name = \"x\"\n group = \"admins\"\n users = [var.which]\n}",
+            })
+    void whoHoldsWhatIsOpenWhereNobodyTells(String resource) throws IOException {
+        Map<String, JsonNode> read = sources(Map.of(
+                "main.tf",
+                "variable \"which\" { type = string }\nresource \"aws_iam_user\" \"u\" { name = \"crew\" }\nresource "
+                        + resource));
+        assertThat(read.get("iam-user arn:aws:iam::210987654321:user/crew").has("unread"))
+                .isTrue();
+    }
+
     /** What may be there in an unknown number, or is set of a bucket that is not told, is no default. */
     @Test
     void whatMayBeThereIsNotTold() throws IOException {

@@ -739,17 +739,23 @@ final class TfDescription {
     }
 
     /** Something that is attached to somebody whose name is not told may be attached to anybody. */
-    private void demandAttachmentsTold(String type, String attribute) {
-        boolean isOpen = openAttachments.computeIfAbsent(type + " " + attribute, key -> kept(type).stream()
-                .anyMatch(each -> each.values().at(attribute).isUnknown()));
-        if (isOpen) {
-            throw new NotTold("to whom a policy is attached");
+    private void demandTold(String type, String attribute) {
+        if (isOpen(type, attribute)) {
+            throw new NotTold("to whom a policy is attached, or who is in a group");
         }
     }
 
+    private boolean isOpen(String type, String attribute) {
+        return openAttachments.computeIfAbsent(type + " " + attribute, key -> kept(type).stream()
+                .map(each -> each.values().at(attribute).raw())
+                .anyMatch(raw -> raw instanceof Unknown
+                        || raw instanceof List<?> list && list.stream().anyMatch(Unknown.class::isInstance)));
+    }
+
     private void holdings(Map<String, Object> who, String inlineMember, String kind, String name, Fields of) {
-        demandAttachmentsTold("aws_iam_" + kind + "_policy", kind);
-        demandAttachmentsTold("aws_iam_" + kind + "_policy_attachment", kind);
+        demandTold("aws_iam_" + kind + "_policy", kind);
+        demandTold("aws_iam_" + kind + "_policy_attachment", kind);
+        demandTold("aws_iam_policy_attachment", kind + "s");
         List<Object> inline = new ArrayList<>();
         // A plan leaves open what a new role's block would hold if it had one.
         boolean hasInline = !of.at("inline_policy").isUnknown();
@@ -808,6 +814,8 @@ final class TfDescription {
         reading("iam-user", arn, each, of -> {
             Map<String, Object> user = Json.object("Path", path(each), "UserName", name, "Arn", arn);
             holdings(user, "UserPolicyList", "user", name, of);
+            demandTold("aws_iam_user_group_membership", "user");
+            demandTold("aws_iam_group_membership", "users");
             Set<String> groups = new LinkedHashSet<>();
             of("aws_iam_user_group_membership", "user", name)
                     .forEach(one -> groups.addAll(one.values().names("groups")));
@@ -819,12 +827,16 @@ final class TfDescription {
         if (!each.isCreated()) {
             return;
         }
-        if (of("aws_iam_access_key", "user", name).isEmpty()) {
+        boolean hasKey = isOpen("aws_iam_access_key", "user")
+                || !of("aws_iam_access_key", "user", name).isEmpty();
+        if (!hasKey) {
             all.found("iam-user-keys", arn, each.place(), () -> Json.object("AccessKeyMetadata", List.of()));
         } else {
             all.unread("iam-user-keys", arn, each.place(), "the key that is made for the user");
         }
-        if (of("aws_iam_user_login_profile", "user", name).isEmpty()) {
+        if (isOpen("aws_iam_user_login_profile", "user")) {
+            all.unread("iam-login", arn, each.place(), "of which user a password is");
+        } else if (of("aws_iam_user_login_profile", "user", name).isEmpty()) {
             all.absent("iam-login", arn, each.place(), "NoSuchEntity");
         } else {
             all.found("iam-login", arn, each.place(), () -> Json.object("LoginProfile", Json.object("UserName", name)));
