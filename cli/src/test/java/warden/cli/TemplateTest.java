@@ -645,6 +645,41 @@ class TemplateTest {
                 .isTrue();
     }
 
+    /** A module that lies elsewhere may set whatever it likes of what it is given, and nothing of the rest. */
+    @Test
+    void whatAModuleThatIsNotReadIsGivenIsOpen() throws IOException {
+        Map<String, JsonNode> read = sources(Map.of("main.tf", """
+                resource "aws_s3_bucket" "site" { bucket = "tides-content" }
+                resource "aws_s3_bucket" "logs" { bucket = "harbour-logs" }
+                resource "aws_iam_role" "publisher" {
+                  name               = "tides-publisher"
+                  assume_role_policy = jsonencode({ Version = "2012-10-17", Statement = [] })
+                }
+                module "hosting" {
+                  source = "registry.example/hosting/aws"
+                  origin = { bucket = aws_s3_bucket.site.id }
+                  role   = aws_iam_role.publisher.name
+                }
+                """));
+        assertThat(read.get("bucket-policy arn:aws:s3:::tides-content").has("unread"))
+                .isTrue();
+        assertThat(read.get("bucket-policy arn:aws:s3:::harbour-logs").has("absent"))
+                .isTrue();
+        assertThat(read.get("iam-role arn:aws:iam::210987654321:role/tides-publisher")
+                        .has("unread"))
+                .isTrue();
+    }
+
+    @Test
+    void whatALoopMakesInATemplateIsOpen() throws IOException {
+        assertThat(survey("""
+                Resources:
+                  Site: {Type: AWS::S3::Bucket, Properties: {BucketName: tides-content}}
+                  Fn::ForEach::Policies: [Name, [a, b], {'Policy${Name}': {Type: AWS::S3::BucketPolicy}}]
+                """).get("bucket-policy arn:aws:s3:::tides-content").has("unread"))
+                .isTrue();
+    }
+
     /** What may be there in an unknown number, or is set of a bucket that is not told, is no default. */
     @Test
     void whatMayBeThereIsNotTold() throws IOException {

@@ -61,6 +61,10 @@ final class BucketDefaults {
             all.unread(aspect, arn, place, "of which bucket a resource sets this");
             return false;
         }
+        if (all.isGivenAway(arn.substring(arn.lastIndexOf(':') + 1))) {
+            all.unread(aspect, arn, place, "what a module that was not read sets of it");
+            return false;
+        }
         return true;
     }
 

@@ -89,6 +89,8 @@ final class CfnResources implements CfnEvaluator.Names {
             CfnNode node = entry.getValue();
             if (entry.getKey().startsWith("Fn::")) {
                 all.note("what " + entry.getKey() + " makes is not known, at line " + node.line());
+                openHolders.addAll(HOLDERS.values());
+                all.setsOfAnyBucket("bucket-policy");
                 continue;
             }
             CfnNode type = node.get("Type");

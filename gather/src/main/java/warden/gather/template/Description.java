@@ -26,6 +26,7 @@ final class Description {
     private final Map<String, SurveyLine> lines = new LinkedHashMap<>();
     private final Map<String, Integer> passedOver = new TreeMap<>();
     private final Set<String> ofAnyBucket = new LinkedHashSet<>();
+    private final Set<String> givenAway = new LinkedHashSet<>();
     private final Set<String> notes = new LinkedHashSet<>();
     private final List<String> removed = new ArrayList<>();
     private final Predicate<String> isBeside;
@@ -81,6 +82,16 @@ final class Description {
 
     boolean isSetOfAnyBucket(String aspect) {
         return ofAnyBucket.contains(aspect);
+    }
+
+    /** Says that a part of the description that was not read is given this text: it may be about what the text names. */
+    void givesAway(String text) {
+        givenAway.add(text);
+    }
+
+    /** True when a part that was not read may be about the thing of this name. */
+    boolean isGivenAway(String name) {
+        return givenAway.stream().anyMatch(text -> text.contains(name));
     }
 
     /** Adds what is known only once everything was said. */

@@ -360,6 +360,11 @@ final class HclModule {
         if (!isLocal || depth > DEEPEST) {
             all.note("the module " + name + " is not in this folder, and not read, at " + block.file() + ":"
                     + block.line());
+            block.body().attributes().forEach((input, attribute) -> {
+                if (!META.contains(input) && !input.equals("source") && !input.equals("version")) {
+                    giveAway(value(attribute.value(), Scope.NONE));
+                }
+            });
             return List.of();
         }
         String path =
@@ -374,6 +379,24 @@ final class HclModule {
             made.put(each.address(), new HclModule(path, each.address(), folders, all, given, depth + 1).load());
         }
         return List.copyOf(made.values());
+    }
+
+    /** What a module is given that is not read, it may set something of. */
+    private void giveAway(@Nullable Object value) {
+        if (value instanceof Map<?, ?> map) {
+            map.values().forEach(this::giveAway);
+        } else if (value instanceof List<?> list) {
+            list.forEach(this::giveAway);
+        } else if (value instanceof Reference reference) {
+            values(reference.of()).values().forEach(this::giveAway);
+            all.givesAway(Placeholders.of(reference.of().address()));
+        } else if (value instanceof Unknown unknown) {
+            all.givesAway(unknown.placeholder());
+        } else if (value instanceof Partly partly) {
+            all.givesAway(partly.text());
+        } else if (value instanceof String text) {
+            all.givesAway(text);
+        }
     }
 
     private @Nullable Object outputsOf(String name) {

@@ -756,6 +756,9 @@ final class TfDescription {
         demandTold("aws_iam_" + kind + "_policy", kind);
         demandTold("aws_iam_" + kind + "_policy_attachment", kind);
         demandTold("aws_iam_policy_attachment", kind + "s");
+        if (all.isGivenAway(name)) {
+            throw new NotTold("what a module that was not read attaches to it");
+        }
         List<Object> inline = new ArrayList<>();
         // A plan leaves open what a new role's block would hold if it had one.
         boolean hasInline = !of.at("inline_policy").isUnknown();
