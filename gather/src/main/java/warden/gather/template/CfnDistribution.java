@@ -17,22 +17,22 @@ final class CfnDistribution {
     /** Returns the document that reads as the distribution would. */
     static Object document(String id, String arn, Fields config) {
         Map<String, Object> out = new LinkedHashMap<>();
-        out.put("Aliases", CfnResources.listed(config.names("Aliases")));
+        out.put("Aliases", Shapes.listed(config.names("Aliases")));
         out.put("DefaultRootObject", config.text("DefaultRootObject").orElse(""));
         out.put(
                 "Origins",
-                CfnResources.listed(config.items("Origins").stream()
+                Shapes.listed(config.items("Origins").stream()
                         .map(CfnDistribution::origin)
                         .toList()));
         out.put("DefaultCacheBehavior", behavior(config.at("DefaultCacheBehavior")));
         out.put(
                 "CacheBehaviors",
-                CfnResources.listed(config.items("CacheBehaviors").stream()
+                Shapes.listed(config.items("CacheBehaviors").stream()
                         .map(CfnDistribution::behavior)
                         .toList()));
         out.put(
                 "CustomErrorResponses",
-                CfnResources.listed(config.items("CustomErrorResponses").stream()
+                Shapes.listed(config.items("CustomErrorResponses").stream()
                         .map(CfnDistribution::error)
                         .toList()));
         out.put("Comment", config.name("Comment").orElse(""));
@@ -91,20 +91,20 @@ final class CfnDistribution {
                         header.text("HeaderName").orElse(""),
                         "HeaderValue",
                         header.name("HeaderValue").orElse(""))));
-        out.put("CustomHeaders", CfnResources.listed(headers));
+        out.put("CustomHeaders", Shapes.listed(headers));
         Fields custom = of.at("CustomOriginConfig");
         if (custom.isThere()) {
             out.put(
                     "CustomOriginConfig",
                     Json.object(
                             "HTTPPort",
-                            CfnResources.number(custom.text("HTTPPort").orElse("80")),
+                            Shapes.number(custom.text("HTTPPort").orElse("80")),
                             "HTTPSPort",
-                            CfnResources.number(custom.text("HTTPSPort").orElse("443")),
+                            Shapes.number(custom.text("HTTPSPort").orElse("443")),
                             "OriginProtocolPolicy",
                             custom.text("OriginProtocolPolicy").orElse(""),
                             "OriginSslProtocols",
-                            CfnResources.listed(
+                            Shapes.listed(
                                     custom.at("OriginSSLProtocols").isThere()
                                             ? custom.texts("OriginSSLProtocols")
                                             : List.of("TLSv1", "SSLv3"))));
@@ -124,8 +124,8 @@ final class CfnDistribution {
         of.text("PathPattern").ifPresent(pattern -> out.put("PathPattern", pattern));
         out.put("TargetOriginId", of.name("TargetOriginId").orElse(""));
         out.put("ViewerProtocolPolicy", of.text("ViewerProtocolPolicy").orElse("allow-all"));
-        Map<String, Object> methods = CfnResources.listed(methods(of, "AllowedMethods"));
-        methods.put("CachedMethods", CfnResources.listed(methods(of, "CachedMethods")));
+        Map<String, Object> methods = Shapes.listed(methods(of, "AllowedMethods"));
+        methods.put("CachedMethods", Shapes.listed(methods(of, "CachedMethods")));
         out.put("AllowedMethods", methods);
         out.put("Compress", of.flag("Compress").orElse(false));
         for (String policy : List.of("CachePolicyId", "OriginRequestPolicyId", "ResponseHeadersPolicyId")) {
@@ -145,15 +145,15 @@ final class CfnDistribution {
                                     "Forward",
                                     forwarded.text("Cookies", "Forward").orElse("none")),
                             "Headers",
-                            CfnResources.listed(forwarded.texts("Headers"))));
+                            Shapes.listed(forwarded.texts("Headers"))));
             for (String time : List.of("MinTTL", "DefaultTTL", "MaxTTL")) {
                 String usual = time.equals("MinTTL") ? "0" : time.equals("DefaultTTL") ? "86400" : "31536000";
-                out.put(time, CfnResources.number(of.text(time).orElse(usual)));
+                out.put(time, Shapes.number(of.text(time).orElse(usual)));
             }
         }
         out.put(
                 "FunctionAssociations",
-                CfnResources.listed(of.items("FunctionAssociations").stream()
+                Shapes.listed(of.items("FunctionAssociations").stream()
                         .map(each -> Json.object(
                                 "FunctionARN",
                                 each.name("FunctionARN").orElse(""),
@@ -162,7 +162,7 @@ final class CfnDistribution {
                         .toList()));
         out.put(
                 "LambdaFunctionAssociations",
-                CfnResources.listed(of.items("LambdaFunctionAssociations").stream()
+                Shapes.listed(of.items("LambdaFunctionAssociations").stream()
                         .map(each -> Json.object(
                                 "LambdaFunctionARN",
                                 each.name("LambdaFunctionARN").orElse(""),
@@ -189,13 +189,13 @@ final class CfnDistribution {
     private static Object error(Fields of) {
         return Json.object(
                 "ErrorCode",
-                CfnResources.number(of.text("ErrorCode").orElse("")),
+                Shapes.number(of.text("ErrorCode").orElse("")),
                 "ResponsePagePath",
                 of.text("ResponsePagePath").orElse(""),
                 "ResponseCode",
                 of.text("ResponseCode").orElse(""),
                 "ErrorCachingMinTTL",
-                CfnResources.number(of.text("ErrorCachingMinTTL").orElse("10")));
+                Shapes.number(of.text("ErrorCachingMinTTL").orElse("10")));
     }
 
     private static Object logging(Fields of) {

@@ -3,15 +3,12 @@ package warden.gather.template;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.BiFunction;
 import java.util.function.Function;
-import java.util.stream.Stream;
-import org.jspecify.annotations.Nullable;
 import warden.core.aws.storage.StorageEndpoint;
 import warden.core.document.Json;
 import warden.core.document.Placeholders;
@@ -25,23 +22,13 @@ final class CfnResources implements CfnEvaluator.Names {
     private final String file;
     private final Description all;
     private final CfnEvaluator evaluator;
+    private final CfnIdentities identities;
     private final BiFunction<String, String, Optional<String>> neighbours;
     private final int depth;
     /** The stacks that are described by a file beside this one, by logical id. */
     private final Map<String, Optional<CfnResources>> nested = new HashMap<>();
     /** What other resources attach to users, groups and roles, by logical id or name. */
-    private final Map<String, List<Attachment>> attachments = new LinkedHashMap<>();
-
     private static final int DEEPEST = 5;
-
-    /** A policy that a resource of its own gives to somebody. */
-    private record Attachment(
-            boolean isInline, String name, @Nullable Object document, String arn) {}
-
-    /** The kinds of holders of which anyone may hold a policy, since to whom it is attached is not told. */
-    private final Set<String> openHolders = new LinkedHashSet<>();
-    /** Who holds a policy if that is made. */
-    private final Set<String> maybeHolders = new LinkedHashSet<>();
 
     /**
      * Makes ready.
@@ -61,35 +48,21 @@ final class CfnResources implements CfnEvaluator.Names {
         this.neighbours = neighbours;
         this.depth = depth;
         this.evaluator = new CfnEvaluator(root, parameters, all, this);
+        this.identities = new CfnIdentities(all, evaluator);
     }
 
     Set<String> parameterNames() {
         return evaluator.parameterNames();
     }
 
-    /**
-     * One resource, evaluated.
-     *
-     * @param properties not told where it hangs on a condition that is not told
-     * @param named the same, told for what it is about
-     */
-    private record Resource(String id, String type, Fields properties, Fields named, Place place) {
-        /** Returns what a property calls it; a placeholder where it calls it nothing. */
-        String name(String property) {
-            return named.isUnknown()
-                    ? Placeholders.of(id)
-                    : named.name(property).orElse(Placeholders.of(id));
-        }
-    }
-
     /** Adds the readings of every resource. */
     void describe() throws TemplateException {
-        List<Resource> resources = new ArrayList<>();
+        List<CfnResource> resources = new ArrayList<>();
         for (Map.Entry<String, CfnNode> entry : evaluator.section("Resources").entrySet()) {
             CfnNode node = entry.getValue();
             if (entry.getKey().startsWith("Fn::")) {
                 all.note("what " + entry.getKey() + " makes is not known, at line " + node.line());
-                openHolders.addAll(HOLDERS.values());
+                identities.attachToAnybody();
                 all.setsOfAnyBucket("bucket-policy");
                 continue;
             }
@@ -112,15 +85,15 @@ final class CfnResources implements CfnEvaluator.Names {
                             "whether the resource is made hangs on a condition that is not told",
                             Placeholders.of(entry.getKey()))
                     : about;
-            resources.add(new Resource(
+            resources.add(new CfnResource(
                     entry.getKey(),
                     name,
                     new Fields(value),
                     new Fields(about),
                     new Place(file, node.line(), entry.getKey())));
         }
-        resources.forEach(this::attach);
-        for (Resource each : resources) {
+        resources.forEach(identities::attach);
+        for (CfnResource each : resources) {
             if (each.type().equals("AWS::CloudFormation::Stack")) {
                 Optional<CfnResources> inside = stack(each.id());
                 if (inside.isPresent()) {
@@ -179,73 +152,11 @@ final class CfnResources implements CfnEvaluator.Names {
                 : Optional.ofNullable(evaluator.value(output.get("Value")));
     }
 
-    private static String bucketName(Resource resource) {
+    private static String bucketName(CfnResource resource) {
         return resource.name("BucketName");
     }
 
-    private void attach(Resource each) {
-        Attachment attachment =
-                switch (each.type()) {
-                    case "AWS::IAM::Policy", "AWS::IAM::RolePolicy", "AWS::IAM::UserPolicy", "AWS::IAM::GroupPolicy" ->
-                        new Attachment(
-                                true,
-                                each.name("PolicyName"),
-                                each.named().isUnknown()
-                                        ? each.named().raw()
-                                        : each.named().at("PolicyDocument").raw(),
-                                "");
-                    case "AWS::IAM::ManagedPolicy" -> new Attachment(false, policyName(each), null, policyArn(each));
-                    default -> null;
-                };
-        if (attachment == null) {
-            return;
-        }
-        if (each.named().isUnknown()) {
-            openHolders.addAll(HOLDERS.values());
-            return;
-        }
-        HOLDERS.forEach((member, kind) -> {
-            for (Object holder : values(each.named().at(member).raw())) {
-                if (holder instanceof Unknown open && open.isNamelessOf(each.id())) {
-                    openHolders.add(kind);
-                    continue;
-                }
-                String name = kind + new Fields(holder).name().orElse("");
-                attachments.computeIfAbsent(name, key -> new ArrayList<>()).add(attachment);
-                if (each.properties().isUnknown()) {
-                    maybeHolders.add(name);
-                }
-            }
-        });
-    }
-
-    private static final Map<String, String> HOLDERS = Map.of(
-            "Roles",
-            "role ",
-            "RoleName",
-            "role ",
-            "Users",
-            "user ",
-            "UserName",
-            "user ",
-            "Groups",
-            "group ",
-            "GroupName",
-            "group ");
-
-    private static List<?> values(@Nullable Object value) {
-        return value instanceof List<?> list ? list : value == null ? List.of() : List.of(value);
-    }
-
-    private static String policyName(Resource each) {
-        return each.name("ManagedPolicyName");
-    }
-
-    private String policyArn(Resource each) {
-        return all.policy(path(each), policyName(each));
-    }
-
-    private void resource(Resource each) {
+    private void resource(CfnResource each) {
         switch (each.type()) {
             case "AWS::S3::Bucket" -> bucket(each);
             case "AWS::S3::BucketPolicy" -> bucketPolicy(each);
@@ -293,7 +204,8 @@ final class CfnResources implements CfnEvaluator.Names {
                                         "Id",
                                         Placeholders.of(each.id()),
                                         "CachePolicyConfig",
-                                        quantities(of.at("CachePolicyConfig").told()))));
+                                        Shapes.quantities(
+                                                of.at("CachePolicyConfig").told()))));
             case "AWS::CloudFront::ResponseHeadersPolicy" ->
                 reading(
                         "response-headers-policy",
@@ -305,7 +217,7 @@ final class CfnResources implements CfnEvaluator.Names {
                                         "Id",
                                         Placeholders.of(each.id()),
                                         "ResponseHeadersPolicyConfig",
-                                        quantities(of.at("ResponseHeadersPolicyConfig")
+                                        Shapes.quantities(of.at("ResponseHeadersPolicyConfig")
                                                 .told()))));
             case "AWS::CloudFront::OriginRequestPolicy" ->
                 reading(
@@ -318,7 +230,7 @@ final class CfnResources implements CfnEvaluator.Names {
                                         "Id",
                                         Placeholders.of(each.id()),
                                         "OriginRequestPolicyConfig",
-                                        quantities(of.at("OriginRequestPolicyConfig")
+                                        Shapes.quantities(of.at("OriginRequestPolicyConfig")
                                                 .told()))));
             case "AWS::CloudFront::Function" ->
                 reading(
@@ -346,19 +258,19 @@ final class CfnResources implements CfnEvaluator.Names {
                     each.properties().items("RecordSets").forEach(of -> record(each, each.properties(), of));
                 }
             }
-            case "AWS::IAM::Role" -> role(each);
-            case "AWS::IAM::User" -> user(each);
-            case "AWS::IAM::Group" -> group(each);
+            case "AWS::IAM::Role" -> identities.role(each);
+            case "AWS::IAM::User" -> identities.user(each);
+            case "AWS::IAM::Group" -> identities.group(each);
             case "AWS::IAM::ManagedPolicy" ->
                 reading(
                         "iam-policy",
-                        policyArn(each),
+                        identities.policyArn(each),
                         each,
                         of -> Json.object(
                                 "PolicyName",
-                                policyName(each),
+                                CfnIdentities.policyName(each),
                                 "Arn",
-                                policyArn(each),
+                                identities.policyArn(each),
                                 "DefaultVersionId",
                                 "v1",
                                 "PolicyVersionList",
@@ -440,20 +352,17 @@ final class CfnResources implements CfnEvaluator.Names {
         return all.managedApp(Placeholders.of(id));
     }
 
-    private static String functionName(Resource each) {
+    private static String functionName(CfnResource each) {
         return each.name("Name");
     }
 
-    private void reading(String aspect, String of, Resource each, Function<Fields, Object> document) {
-        all.found(aspect, of, each.place(), () -> {
-            each.properties().at("");
-            return document.apply(each.properties());
-        });
+    private void reading(String aspect, String of, CfnResource each, Function<Fields, Object> document) {
+        all.found(aspect, of, each.place(), () -> document.apply(each.told()));
     }
 
     // --- storage
 
-    private void bucket(Resource each) {
+    private void bucket(CfnResource each) {
         String arn = Description.bucket(bucketName(each));
         String region = all.region();
         reading(
@@ -493,15 +402,15 @@ final class CfnResources implements CfnEvaluator.Names {
                 each,
                 "AccessControl",
                 acl -> BucketDefaults.readyMade(acl.text().orElse("Private")));
-        setting("bucket-website", arn, each, "WebsiteConfiguration", CfnResources::website);
+        setting("bucket-website", arn, each, "WebsiteConfiguration", CfnBucket::website);
         setting(
                 "bucket-versioning",
                 arn,
                 each,
                 "VersioningConfiguration",
                 versioning -> Json.object("Status", versioning.text("Status").orElse("Suspended")));
-        setting("bucket-encryption", arn, each, "BucketEncryption", CfnResources::encryption);
-        setting("bucket-lifecycle", arn, each, "LifecycleConfiguration", CfnResources::lifecycle);
+        setting("bucket-encryption", arn, each, "BucketEncryption", CfnBucket::encryption);
+        setting("bucket-lifecycle", arn, each, "LifecycleConfiguration", CfnBucket::lifecycle);
         setting(
                 "bucket-logging",
                 arn,
@@ -522,10 +431,10 @@ final class CfnResources implements CfnEvaluator.Names {
                 "CorsConfiguration",
                 cors -> Json.object(
                         "CORSRules",
-                        cors.items("CorsRules").stream().map(CfnResources::cors).toList()));
+                        cors.items("CorsRules").stream().map(CfnBucket::cors).toList()));
     }
 
-    private void unreadAll(Resource each, String arn) {
+    private void unreadAll(CfnResource each, String arn) {
         for (String aspect : List.of(
                 "bucket-public-access",
                 "bucket-ownership",
@@ -542,131 +451,15 @@ final class CfnResources implements CfnEvaluator.Names {
         }
     }
 
-    private void setting(String aspect, String arn, Resource each, String property, Function<Fields, Object> document) {
+    private void setting(
+            String aspect, String arn, CfnResource each, String property, Function<Fields, Object> document) {
         Fields there = each.properties().at(property);
         if (there.isThere()) {
             all.found(aspect, arn, each.place(), () -> document.apply(there));
         }
     }
 
-    private static Object website(Fields of) {
-        Map<String, Object> site = new LinkedHashMap<>();
-        of.text("IndexDocument").ifPresent(index -> site.put("IndexDocument", Json.object("Suffix", index)));
-        of.text("ErrorDocument").ifPresent(error -> site.put("ErrorDocument", Json.object("Key", error)));
-        Fields redirect = of.at("RedirectAllRequestsTo");
-        if (redirect.isThere()) {
-            site.put(
-                    "RedirectAllRequestsTo",
-                    Json.object("HostName", redirect.name("HostName"), "Protocol", redirect.text("Protocol")));
-        }
-        List<Object> rules = new ArrayList<>();
-        for (Fields rule : of.items("RoutingRules")) {
-            rules.add(Json.object(
-                    "Condition",
-                    Optional.ofNullable(rule.at("RoutingRuleCondition").told()),
-                    "Redirect",
-                    rule.at("RedirectRule").told()));
-        }
-        if (!rules.isEmpty()) {
-            site.put("RoutingRules", rules);
-        }
-        return site;
-    }
-
-    private static Object encryption(Fields of) {
-        List<Object> rules = new ArrayList<>();
-        for (Fields rule : of.items("ServerSideEncryptionConfiguration")) {
-            Fields usual = rule.at("ServerSideEncryptionByDefault");
-            rules.add(Json.object(
-                    "ApplyServerSideEncryptionByDefault",
-                    Json.object(
-                            "SSEAlgorithm",
-                            usual.text("SSEAlgorithm").orElse("AES256"),
-                            "KMSMasterKeyID",
-                            usual.name("KMSMasterKeyID")),
-                    "BucketKeyEnabled",
-                    rule.flag("BucketKeyEnabled").orElse(false)));
-        }
-        return Json.object("ServerSideEncryptionConfiguration", Json.object("Rules", rules));
-    }
-
-    private static Object lifecycle(Fields of) {
-        List<Object> rules = new ArrayList<>();
-        for (Fields rule : of.items("Rules")) {
-            Map<String, Object> out = Json.object(
-                    "ID",
-                    rule.text("Id").orElse(""),
-                    "Status",
-                    rule.text("Status").orElse(""),
-                    "Filter",
-                    new LifecycleFilter()
-                            .with("Prefix", rule.text("Prefix"))
-                            .tagged(rule.items("TagFilters").stream()
-                                    .map(Fields::told)
-                                    .toList())
-                            .with(
-                                    "ObjectSizeGreaterThan",
-                                    rule.text("ObjectSizeGreaterThan").map(CfnResources::number))
-                            .with(
-                                    "ObjectSizeLessThan",
-                                    rule.text("ObjectSizeLessThan").map(CfnResources::number))
-                            .document());
-            Map<String, Object> expiration = new LinkedHashMap<>();
-            rule.text("ExpirationInDays").ifPresent(days -> expiration.put("Days", number(days)));
-            rule.text("ExpirationDate").ifPresent(date -> expiration.put("Date", date));
-            rule.flag("ExpiredObjectDeleteMarker").ifPresent(flag -> expiration.put("ExpiredObjectDeleteMarker", flag));
-            if (!expiration.isEmpty()) {
-                out.put("Expiration", expiration);
-            }
-            rule.text("NoncurrentVersionExpirationInDays")
-                    .or(() -> rule.text("NoncurrentVersionExpiration", "NoncurrentDays"))
-                    .ifPresent(days -> out.put(
-                            "NoncurrentVersionExpiration",
-                            Json.object(
-                                    "NoncurrentDays",
-                                    number(days),
-                                    "NewerNoncurrentVersions",
-                                    rule.text("NoncurrentVersionExpiration", "NewerNoncurrentVersions")
-                                            .map(CfnResources::number))));
-            if (rule.at("AbortIncompleteMultipartUpload").isThere()) {
-                out.put(
-                        "AbortIncompleteMultipartUpload",
-                        rule.at("AbortIncompleteMultipartUpload").told());
-            }
-            List<Object> transitions = new ArrayList<>();
-            Stream.concat(rule.items("Transitions").stream(), rule.items("Transition").stream())
-                    .forEach(each -> transitions.add(Json.object(
-                            "Days",
-                            each.text("TransitionInDays").map(CfnResources::number),
-                            "StorageClass",
-                            each.text("StorageClass"))));
-            if (!transitions.isEmpty()) {
-                out.put("Transitions", transitions);
-            }
-            rules.add(out);
-        }
-        return Json.object("Rules", rules);
-    }
-
-    static Object number(String text) {
-        return text.matches("-?[0-9]{1,15}") ? (Object) Long.valueOf(text) : text;
-    }
-
-    private static Object cors(Fields rule) {
-        return Json.object(
-                "AllowedHeaders",
-                rule.texts("AllowedHeaders"),
-                "AllowedMethods",
-                rule.texts("AllowedMethods"),
-                "AllowedOrigins",
-                rule.names("AllowedOrigins"),
-                "ExposeHeaders",
-                rule.texts("ExposedHeaders"),
-                "MaxAgeSeconds",
-                rule.text("MaxAge").map(CfnResources::number));
-    }
-
-    private void bucketPolicy(Resource each) {
+    private void bucketPolicy(CfnResource each) {
         boolean isTold = !each.named().isUnknown()
                 && !(each.named().at("Bucket").raw() instanceof Unknown open && open.isNamelessOf(each.id()));
         if (!isTold) {
@@ -680,32 +473,9 @@ final class CfnResources implements CfnEvaluator.Names {
                 of -> Json.object("Policy", Json.text(of.at("PolicyDocument").policy())));
     }
 
-    // --- edge
-
-    /** Lists of the interface say how many they hold; templates do not. */
-    private static @Nullable Object quantities(@Nullable Object value) {
-        if (value instanceof Map<?, ?> map) {
-            Map<String, Object> out = new LinkedHashMap<>();
-            map.forEach((name, member) -> {
-                Object given = quantities(member);
-                out.put(
-                        String.valueOf(name),
-                        given instanceof List<?> list && !String.valueOf(name).equals("Items") ? listed(list) : given);
-            });
-            return out;
-        }
-        return value instanceof List<?> list
-                ? list.stream().map(CfnResources::quantities).toList()
-                : value;
-    }
-
-    static Map<String, Object> listed(List<?> items) {
-        return Json.object("Quantity", items.size(), "Items", items);
-    }
-
     // --- names
 
-    private void zone(Resource each) {
+    private void zone(CfnResource each) {
         String id = "hostedzone/" + Placeholders.of(each.id());
         reading(
                 "zone",
@@ -717,12 +487,12 @@ final class CfnResources implements CfnEvaluator.Names {
                                 "Id",
                                 "/" + id,
                                 "Name",
-                                dotted(of.name("Name").orElse("")),
+                                Shapes.dotted(of.name("Name").orElse("")),
                                 "Config",
                                 Json.object("PrivateZone", of.at("VPCs").isThere()))));
     }
 
-    private void record(Resource each, Fields group, Fields of) {
+    private void record(CfnResource each, Fields group, Fields of) {
         if (group.isUnknown()) {
             return;
         }
@@ -751,146 +521,6 @@ final class CfnResources implements CfnEvaluator.Names {
         } catch (NotTold open) {
             all.records().unknown(zone, each.place(), open.why());
         }
-    }
-
-    static String dotted(String name) {
-        return name.endsWith(".") ? name : name + ".";
-    }
-
-    // --- identities
-
-    private void role(Resource each) {
-        String name = iamName(each, "RoleName");
-        String path = path(each);
-        String arn = all.role(path, name);
-        reading("iam-role", arn, each, of -> {
-            Map<String, Object> role = Json.object("Path", path, "RoleName", name, "Arn", arn);
-            role.put(
-                    "AssumeRolePolicyDocument",
-                    of.at("AssumeRolePolicyDocument").policy());
-            holdings(role, "RolePolicyList", of, "role " + name);
-            return role;
-        });
-    }
-
-    private static String iamName(Resource each, String property) {
-        return each.name(property);
-    }
-
-    private static String path(Resource each) {
-        return each.named().isUnknown() ? "/" : each.named().name("Path").orElse("/");
-    }
-
-    private void holdings(Map<String, Object> who, String inlineMember, Fields of, String holder) {
-        if (openHolders.contains(holder.substring(0, holder.indexOf(' ') + 1))) {
-            throw new NotTold("to whom a policy is attached");
-        }
-        if (maybeHolders.contains(holder)) {
-            throw new NotTold("whether a policy is attached to it, which hangs on a condition");
-        }
-        List<Object> inline = new ArrayList<>();
-        List<Object> managed = new ArrayList<>();
-        for (Fields policy : of.items("Policies")) {
-            inline.add(Json.object(
-                    "PolicyName",
-                    policy.name("PolicyName").orElse(""),
-                    "PolicyDocument",
-                    policy.at("PolicyDocument").policy()));
-        }
-        for (String arn : of.names("ManagedPolicyArns")) {
-            managed.add(Json.object("PolicyName", arn.substring(arn.lastIndexOf('/') + 1), "PolicyArn", arn));
-        }
-        for (Attachment each : attachments.getOrDefault(holder, List.of())) {
-            if (each.isInline()) {
-                inline.add(
-                        Json.object("PolicyName", each.name(), "PolicyDocument", new Fields(each.document()).policy()));
-            } else {
-                managed.add(Json.object("PolicyName", each.name(), "PolicyArn", each.arn()));
-            }
-        }
-        who.put(inlineMember, inline);
-        who.put("AttachedManagedPolicies", managed);
-        of.name("PermissionsBoundary")
-                .ifPresent(arn -> who.put(
-                        "PermissionsBoundary",
-                        Json.object("PermissionsBoundaryType", "Policy", "PermissionsBoundaryArn", arn)));
-        if (of.at("Tags").isThere()) {
-            who.put("Tags", of.at("Tags").told());
-        }
-    }
-
-    private void user(Resource each) {
-        String name = iamName(each, "UserName");
-        String path = path(each);
-        String arn = all.user(path, name);
-        reading("iam-user", arn, each, of -> {
-            Map<String, Object> user = Json.object("Path", path, "UserName", name, "Arn", arn);
-            holdings(user, "UserPolicyList", of, "user " + name);
-            List<String> groups = new ArrayList<>(of.names("Groups"));
-            groups.addAll(additions(name));
-            user.put("GroupList", groups);
-            return user;
-        });
-        if (!each.properties().isUnknown()) {
-            if (each.properties().at("LoginProfile").isThere()) {
-                all.found(
-                        "iam-login",
-                        arn,
-                        each.place(),
-                        () -> Json.object("LoginProfile", Json.object("UserName", name)));
-            } else {
-                all.absent("iam-login", arn, each.place(), "NoSuchEntity");
-            }
-            boolean hasKey = evaluator.section("Resources").values().stream()
-                    .filter(node -> node.get("Type") != null
-                            && "AWS::IAM::AccessKey".equals(node.get("Type").scalar()))
-                    .anyMatch(node -> node.get("Properties") != null
-                            && isOrMayBe(new Fields(evaluator.value(node.get("Properties"))), "UserName", name));
-            if (hasKey) {
-                all.unread("iam-user-keys", arn, each.place(), "the key that is made for the user");
-            } else {
-                all.found("iam-user-keys", arn, each.place(), () -> Json.object("AccessKeyMetadata", List.of()));
-            }
-        }
-    }
-
-    private static boolean isOrMayBe(Fields of, String member, String name) {
-        return of.isUnknown()
-                || of.at(member).isUnknown()
-                || of.name(member).filter(name::equals).isPresent();
-    }
-
-    private List<String> additions(String user) {
-        List<String> groups = new ArrayList<>();
-        evaluator.section("Resources").values().forEach(node -> {
-            boolean adds = node.get("Type") != null
-                    && "AWS::IAM::UserToGroupAddition".equals(node.get("Type").scalar())
-                    && node.get("Properties") != null;
-            if (adds) {
-                Fields of = new Fields(evaluator.value(node.get("Properties")));
-                boolean isOpen = of.isUnknown()
-                        || of.at("GroupName").isUnknown()
-                        || values(of.at("Users").raw()).stream().anyMatch(Unknown.class::isInstance);
-                if (isOpen) {
-                    throw new NotTold("who is added to a group");
-                }
-                if (of.names("Users").contains(user)) {
-                    of.name("GroupName").ifPresent(groups::add);
-                }
-            }
-        });
-        return groups;
-    }
-
-    private void group(Resource each) {
-        String name = iamName(each, "GroupName");
-        String path = path(each);
-        String arn = all.group(path, name);
-        reading("iam-group", arn, each, of -> {
-            Map<String, Object> group = Json.object("Path", path, "GroupName", name, "Arn", arn);
-            holdings(group, "GroupPolicyList", of, "group " + name);
-            return group;
-        });
     }
 
     // --- what references come to

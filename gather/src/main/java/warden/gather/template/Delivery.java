@@ -83,7 +83,7 @@ final class Delivery {
                         "version",
                         kind.text(in("version")).orElse("1")),
                 "runOrder",
-                of.text(in("run order")).map(CfnResources::number),
+                of.text(in("run order")).map(Shapes::number),
                 "configuration",
                 configuration,
                 "outputArtifacts",

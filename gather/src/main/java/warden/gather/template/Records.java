@@ -35,13 +35,13 @@ final class Records {
             Optional<Object> alias,
             Optional<String> variant) {
         Map<String, Object> out = new LinkedHashMap<>();
-        out.put("Name", CfnResources.dotted(name));
+        out.put("Name", Shapes.dotted(name));
         out.put("Type", type);
         variant.ifPresent(id -> out.put("SetIdentifier", id));
         if (alias.isPresent()) {
             out.put("AliasTarget", alias.get());
         } else {
-            ttl.ifPresent(time -> out.put("TTL", CfnResources.number(time)));
+            ttl.ifPresent(time -> out.put("TTL", Shapes.number(time)));
             out.put(
                     "ResourceRecords",
                     values.stream().map(value -> Json.object("Value", value)).toList());
@@ -50,7 +50,7 @@ final class Records {
     }
 
     static Object alias(String host, Optional<String> zone) {
-        return Json.object("HostedZoneId", zone, "DNSName", CfnResources.dotted(host), "EvaluateTargetHealth", false);
+        return Json.object("HostedZoneId", zone, "DNSName", Shapes.dotted(host), "EvaluateTargetHealth", false);
     }
 
     /** Adds the readings. */

@@ -240,7 +240,7 @@ final class TfDescription {
                                         "Id",
                                         "/" + zone,
                                         "Name",
-                                        CfnResources.dotted(of.text("name").orElse("")),
+                                        Shapes.dotted(of.text("name").orElse("")),
                                         "Config",
                                         Json.object("PrivateZone", of.at("vpc").isThere()))));
             }
@@ -475,7 +475,7 @@ final class TfDescription {
         if (ends.isThere()) {
             said(ends, "days")
                     .filter(days -> !days.equals("0"))
-                    .ifPresent(days -> expiration.put("Days", CfnResources.number(days)));
+                    .ifPresent(days -> expiration.put("Days", Shapes.number(days)));
             said(ends, "date").ifPresent(date -> expiration.put("Date", date));
             ends.flag("expired_object_delete_marker")
                     .ifPresent(flag -> expiration.put("ExpiredObjectDeleteMarker", flag));
@@ -487,9 +487,9 @@ final class TfDescription {
                     "NoncurrentVersionExpiration",
                     Json.object(
                             "NoncurrentDays",
-                            old.text("noncurrent_days").map(CfnResources::number),
+                            old.text("noncurrent_days").map(Shapes::number),
                             "NewerNoncurrentVersions",
-                            old.text("newer_noncurrent_versions").map(CfnResources::number)));
+                            old.text("newer_noncurrent_versions").map(Shapes::number)));
         }
         Fields abort = rule.at("abort_incomplete_multipart_upload");
         if (abort.isThere()) {
@@ -497,15 +497,12 @@ final class TfDescription {
                     "AbortIncompleteMultipartUpload",
                     Json.object(
                             "DaysAfterInitiation",
-                            abort.text("days_after_initiation").map(CfnResources::number)));
+                            abort.text("days_after_initiation").map(Shapes::number)));
         }
         List<Object> transitions = new ArrayList<>();
         rule.items("transition")
                 .forEach(each -> transitions.add(Json.object(
-                        "Days",
-                        each.text("days").map(CfnResources::number),
-                        "StorageClass",
-                        each.text("storage_class"))));
+                        "Days", each.text("days").map(Shapes::number), "StorageClass", each.text("storage_class"))));
         if (!transitions.isEmpty()) {
             out.put("Transitions", transitions);
         }
@@ -533,7 +530,7 @@ final class TfDescription {
 
     /** A plan spells a size that is not given as nothing, or as nought. */
     private static Optional<Object> size(Fields of, String name) {
-        return said(of, name).filter(size -> !size.equals("0")).map(CfnResources::number);
+        return said(of, name).filter(size -> !size.equals("0")).map(Shapes::number);
     }
 
     private static Object cors(Fields rule) {
@@ -547,7 +544,7 @@ final class TfDescription {
                 "ExposeHeaders",
                 rule.texts("expose_headers"),
                 "MaxAgeSeconds",
-                rule.text("max_age_seconds").map(CfnResources::number));
+                rule.text("max_age_seconds").map(Shapes::number));
     }
 
     /** The bucket's own attributes of older days, where no resource of its own speaks of the same setting. */

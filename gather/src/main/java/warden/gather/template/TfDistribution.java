@@ -164,7 +164,7 @@ final class TfDistribution {
         for (Map.Entry<String, String> time : Map.of(
                         "min_ttl", "MinTTL", "default_ttl", "DefaultTTL", "max_ttl", "MaxTTL")
                 .entrySet()) {
-            of.text(time.getKey()).ifPresent(value -> out.put(time.getValue(), CfnResources.number(value)));
+            of.text(time.getKey()).ifPresent(value -> out.put(time.getValue(), Shapes.number(value)));
         }
         Fields key = of.at("parameters_in_cache_key_and_forwarded_to_origin");
         Fields headers = key.at("headers_config");
@@ -176,7 +176,7 @@ final class TfDistribution {
                                 "HeaderBehavior",
                                 headers.text("header_behavior").orElse("none"),
                                 "Headers",
-                                CfnResources.listed(headers.at("headers").texts("items"))),
+                                Shapes.listed(headers.at("headers").texts("items"))),
                         "QueryStringsConfig",
                         Json.object(
                                 "QueryStringBehavior",
@@ -198,7 +198,7 @@ final class TfDistribution {
                             "Override",
                             transport.flag("override").orElse(false),
                             "AccessControlMaxAgeSec",
-                            transport.text("access_control_max_age_sec").map(CfnResources::number),
+                            transport.text("access_control_max_age_sec").map(Shapes::number),
                             "IncludeSubdomains",
                             transport.flag("include_subdomains").orElse(false),
                             "Preload",
@@ -257,6 +257,6 @@ final class TfDistribution {
                 "SecurityHeadersConfig",
                 security.isEmpty() ? Optional.empty() : Optional.of(security),
                 "CustomHeadersConfig",
-                custom.isEmpty() ? Optional.empty() : Optional.of(CfnResources.listed(custom)));
+                custom.isEmpty() ? Optional.empty() : Optional.of(Shapes.listed(custom)));
     }
 }

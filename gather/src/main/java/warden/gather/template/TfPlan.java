@@ -215,7 +215,7 @@ final class TfPlan {
         if (part instanceof JsonPart.JsonTruth truth) {
             return truth.value();
         }
-        return part instanceof JsonPart.JsonNumber number ? CfnResources.number(number.literal()) : null;
+        return part instanceof JsonPart.JsonNumber number ? Shapes.number(number.literal()) : null;
     }
 
     // --- a state file
