@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import warden.core.document.JsonReader;
 
 /** The policy that a block of statements makes. Source: the provider's documentation, data source {@code aws_iam_policy_document}. */
 final class HclPolicy {
@@ -97,5 +98,29 @@ final class HclPolicy {
             byTest.put(test, keys);
         }
         return byTest;
+    }
+
+    /** Returns a policy's text; what stands in it as text is told whole, or not at all. */
+    static String text(Fields of, String attribute) {
+        if (of.at(attribute).raw() instanceof HclFunctions.Encoded encoded) {
+            return HclModule.spelled(encoded);
+        }
+        return of.text(attribute).orElseThrow(() -> new NotTold("its policy"));
+    }
+
+    /** Returns a policy as a document, all of it told that has to be. */
+    static Object told(Fields of, String attribute) {
+        Object raw = of.at(attribute).raw();
+        if (raw instanceof HclFunctions.Encoded encoded) {
+            return new Fields(encoded.value()).policy();
+        }
+        if (raw instanceof Map<?, ?>) {
+            return of.at(attribute).policy();
+        }
+        String text = text(of, attribute);
+        return JsonReader.read(text)
+                .root()
+                .map(Object.class::cast)
+                .orElseThrow(() -> new NotTold("its policy, which is no JSON"));
     }
 }

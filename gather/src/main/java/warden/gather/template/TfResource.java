@@ -1,5 +1,7 @@
 package warden.gather.template;
 
+import java.util.Optional;
+import warden.core.document.Placeholders;
 import warden.core.survey.Place;
 
 /**
@@ -38,5 +40,34 @@ record TfResource(String address, String module, String type, Fields values, Cha
 
     boolean isCreated() {
         return change == Change.CREATED;
+    }
+
+    /** Returns what an attribute names, of which a part may be a placeholder; absent where nothing of it is told. */
+    Optional<String> known(String attribute) {
+        Object there = values.at(attribute).raw();
+        if (there instanceof Partly partly) {
+            return Optional.of(partly.text());
+        }
+        return there instanceof String text && !text.isEmpty() ? Optional.of(text) : Optional.empty();
+    }
+
+    /** Returns what an attribute names; a placeholder where nothing of it is told. */
+    String name(String attribute) {
+        return known(attribute).orElse(Placeholders.of(address));
+    }
+
+    /** Returns what an attribute says as text; the other where it says nothing. */
+    String textOr(String attribute, String other) {
+        return values.at(attribute).raw() instanceof String text && !text.isEmpty() ? text : other;
+    }
+
+    /** Returns an identity's path. */
+    String path() {
+        return textOr("path", "/");
+    }
+
+    /** Returns its identifier; a placeholder before it is made. */
+    String id() {
+        return textOr("id", Placeholders.of(address));
     }
 }
