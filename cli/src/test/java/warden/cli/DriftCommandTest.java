@@ -222,6 +222,27 @@ class DriftCommandTest {
                 .contains("heronferry.example (hostedzone/Z09SECOND) zone gone");
     }
 
+    /** What the demo's team plans is told, though other questions of the same checks are open on both sides. */
+    @Test
+    void aPlannedChangeTellsItsFindings() throws IOException {
+        Run survey = Program.run(
+                "survey",
+                "--template",
+                Path.of("..", "demo", "tides", "site.yaml").toString(),
+                "--beside",
+                Program.DEMO.toString(),
+                "--region",
+                "eu-west-1",
+                "--output",
+                now.toString());
+        assertThat(survey.code()).as(survey.err()).isZero();
+        JsonNode findings = json().path("findings").path("new");
+        assertThat(entries(findings, "check", "subject"))
+                .contains(
+                        "open-around-cdn arn:aws:s3:::heronferry-tide-charts",
+                        "guard-off arn:aws:s3:::heronferry-tide-charts");
+    }
+
     @Test
     void aCredentialsRightsAndTrustAreCompared() throws IOException {
         JsonNode drift = json(changed(Program.demo(), "iam-role", PUBLISHER, line -> {

@@ -264,8 +264,8 @@ public final class DriftFinder {
                 .or(() -> with.moreSpecific(finding, subject).or(() -> without.moreSpecific(finding, subject)));
         if (hides.isPresent()) {
             hides.get().verdict().needs().forEach(open::add);
-        } else if (!without.answers(finding, subject) && open.isAbout(subject)) {
-            // Whether there is such a thing at all is among what cannot be compared.
+        } else if (!without.answers(finding, subject) && isLacking(finding)) {
+            // What it rests on is among what cannot be compared.
             return;
         } else if (OF_FORM.contains(finding.card().id())) {
             form.add(finding);
@@ -274,12 +274,17 @@ public final class DriftFinder {
         }
     }
 
+    private boolean isLacking(Finding finding) {
+        return finding.because().stream().anyMatch(each -> open.lacks(each.aspect(), oldName(each.subject())));
+    }
+
     /** What a side answered, and what it could not answer, by what it is about as the old side calls it. */
     private static final class Answers {
         private final Map<String, List<UnknownAnswer>> bySubject = new HashMap<>();
         private final Map<String, List<UnknownAnswer>> bySite = new HashMap<>();
         private final Map<String, List<UnknownAnswer>> byCheck = new HashMap<>();
         private final Set<String> known = new HashSet<>();
+        private final Set<String> asked = new HashSet<>();
         private final Set<String> accounts = new HashSet<>();
         private final UnaryOperator<String> called;
 
@@ -294,11 +299,13 @@ public final class DriftFinder {
                             known.add(key(answer.card(), answer.verdict().subject())));
             Stream.concat(audit.findings().stream(), audit.waived().stream().map(Audit.Waived::finding))
                     .forEach(finding -> known.add(key(finding.card(), finding.subject())));
+            asked.addAll(known);
             audit.context().accounts().forEach(account -> accounts.add(called.apply(account.number())));
         }
 
         private void add(UnknownAnswer answer) {
             Verdict.Unknown verdict = answer.verdict();
+            asked.add(key(answer.card(), verdict.subject()));
             bySubject
                     .computeIfAbsent(called.apply(verdict.subject()), key -> new ArrayList<>())
                     .add(answer);
@@ -337,15 +344,15 @@ public final class DriftFinder {
         }
 
         /**
-         * Returns the check's open question about something of which the other side answers nothing in particular, such as a list that was not
-         * read: the finding's subject may be in it, unless the check answered for that subject.
+         * Returns the check's open question about something of which the other side is not asked, such as a list that was not read: the finding's
+         * subject may be in it, unless the check answered for that subject. What both sides are asked of is a subject of its own.
          */
         Optional<UnknownAnswer> ofNoneThatAnswers(Finding finding, String subject, Answers other) {
             if (answers(finding, subject)) {
                 return Optional.empty();
             }
             return byCheck.getOrDefault(finding.card().id(), List.of()).stream()
-                    .filter(answer -> !other.known.contains(
+                    .filter(answer -> !other.asked.contains(
                             key(answer.card(), answer.verdict().subject())))
                     .findFirst();
         }

@@ -27,9 +27,10 @@ public final class Incomparable {
         return survey.missing(need.aspect(), need.of()).isPresent();
     }
 
-    /** True when something of this subject itself keeps the states from being compared. */
-    public boolean isAbout(String subject) {
-        return needs.stream().anyMatch(need -> need.of().equals(subject));
+    /** True when one state lacks this reading. */
+    public boolean lacks(String aspect, String of) {
+        return needs.stream()
+                .anyMatch(need -> need.aspect().equals(aspect) && need.of().equals(of));
     }
 
     public List<Need> needs() {
