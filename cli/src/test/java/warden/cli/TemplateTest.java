@@ -476,6 +476,14 @@ class TemplateTest {
                 + "\"],\"before\":" + before + ",\"after_unknown\":" + unknown + "}}";
     }
 
+    @Test
+    void aPlanOfWhichAPartIsBrokenIsRefused() throws IOException {
+        Run run = refused(
+                "{\"format_version\":\"1.2\",\"planned_values\":{\"root_module\":tru},\"resource_changes\":[]}");
+        assertThat(run.code()).isEqualTo(3);
+        assertThat(run.err()).contains("its member planned_values is not valid JSON");
+    }
+
     /** An edge that is taken away is not one that nobody read. */
     @Test
     void whatAPlanTakesAwayLeavesTheAccountsLists() throws IOException {
