@@ -8,7 +8,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.CompletableFuture;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -42,31 +41,22 @@ final class TfPlan {
     }
 
     /**
-     * Reads one member of the whole: of a large plan the parts that nobody asks for are never read. What a change says
+     * Reads one member of the whole: a large plan's parts are read one after the other, so that they need not all be held at once. What a change says
      * of the values after it stands in the planned values too.
      */
     private Optional<JsonPart> part(String member) throws TemplateException {
-        return demanded(member, read(member));
-    }
-
-    private Optional<JsonReader.Result> read(String member) {
-        return Optional.ofNullable(members.get(member))
-                .map(text -> JsonReader.read(
-                        text,
-                        (of, name) -> name.equals("after")
-                                && IN_CHANGE.matcher(of.toString()).matches()));
-    }
-
-    private Optional<JsonPart> demanded(String member, Optional<JsonReader.Result> read) throws TemplateException {
-        if (read.isEmpty()) {
+        String part = members.get(member);
+        if (part == null) {
             return Optional.empty();
         }
-        return Optional.of(read.get()
-                .root()
+        JsonReader.Result read = JsonReader.read(
+                part,
+                (of, name) ->
+                        name.equals("after") && IN_CHANGE.matcher(of.toString()).matches());
+        return Optional.of(read.root()
                 .orElseThrow(() -> new TemplateException(
                         file,
-                        "its member " + member + " "
-                                + read.get().problems().get(0).says() + "; make the plan again")));
+                        "its member " + member + " " + read.problems().get(0).says() + "; make the plan again")));
     }
 
     private List<JsonPart> items(String member) throws TemplateException {
@@ -119,9 +109,6 @@ final class TfPlan {
     private record Change(TfResource.Change kind, JsonPart unknown, JsonPart sensitive) {}
 
     private void planned() throws TemplateException {
-        // The two large parts are read side by side.
-        CompletableFuture<Optional<JsonReader.Result>> later =
-                CompletableFuture.supplyAsync(() -> read("planned_values"));
         Map<String, Change> changes = new HashMap<>();
         for (JsonPart each : items("resource_changes")) {
             String address = each.text("address").orElse("");
@@ -147,7 +134,7 @@ final class TfPlan {
                         place(address)));
             }
         }
-        demanded("planned_values", later.join())
+        part("planned_values")
                 .flatMap(values -> values.find("root_module"))
                 .ifPresent(module -> module(module, changes));
     }
