@@ -9,7 +9,7 @@ import warden.core.document.Json;
 
 /** A plan of 50 MB, made into a survey. */
 final class PlanBench {
-    private static final long LARGE = 50L * 1024 * 1024;
+    private static final long LARGE = 49_500_000;
     private static final double BOUND = 10;
 
     private final List<Object> resources = new ArrayList<>();
