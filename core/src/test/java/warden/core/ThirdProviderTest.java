@@ -270,7 +270,7 @@ class ThirdProviderTest {
         }
 
         @Override
-        public boolean serves(String host) {
+        public boolean isOwnAddress(String host) {
             return answersFor(host);
         }
 

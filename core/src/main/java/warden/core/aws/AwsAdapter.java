@@ -247,8 +247,9 @@ public record AwsAdapter(AwsCloud cloud) implements Cloud {
     }
 
     @Override
-    public boolean serves(String host) {
-        return cloud.sites().stream().anyMatch(site -> site.hosts().contains(host));
+    public boolean isOwnAddress(String host) {
+        // Sites go by names; an address of a store's own is none of their hosts.
+        return false;
     }
 
     @Override

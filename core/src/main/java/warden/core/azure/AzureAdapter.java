@@ -259,11 +259,10 @@ public record AzureAdapter(AzureCloud cloud) implements Cloud {
     }
 
     @Override
-    public boolean serves(String host) {
-        return cloud.sites().stream().anyMatch(site -> site.hosts().contains(host))
-                || cloud.accounts().stream()
-                        .flatMap(account -> account.subscription().accounts().stream())
-                        .anyMatch(storage -> storage.webHosts().contains(host));
+    public boolean isOwnAddress(String host) {
+        return cloud.accounts().stream()
+                .flatMap(account -> account.subscription().accounts().stream())
+                .anyMatch(storage -> storage.webHosts().contains(host));
     }
 
     @Override
@@ -275,7 +274,7 @@ public record AzureAdapter(AzureCloud cloud) implements Cloud {
                                 account.unlistedManagedFronts().stream())
                         .flatMap(needs -> needs))
                 .findFirst()
-                .or(() -> cloud.unreadEdges().stream().findFirst())
+                .or(() -> cloud.unreadOrigins().stream().findFirst())
                 .or(() -> cloud.hosts().zoneOf(host).flatMap(Zone::unlisted));
     }
 

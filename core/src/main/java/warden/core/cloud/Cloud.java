@@ -92,8 +92,8 @@ public interface Cloud {
     /** True when something of this cloud answers for a host, or a record of its zones does. */
     boolean answersFor(String host);
 
-    /** True when a site answers at a host, or a store does at its own address. */
-    boolean serves(String host);
+    /** True for the address at which a store answers by itself, whether or not its site goes by it. */
+    boolean isOwnAddress(String host);
 
     /** Returns what keeps from telling whether a site answers at a host; absent where all is read that could say so. */
     Optional<Need> unknownHost(String host);

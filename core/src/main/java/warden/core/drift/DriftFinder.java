@@ -107,11 +107,12 @@ public final class DriftFinder {
         Set<String> all = new TreeSet<>(then);
         all.addAll(today);
         for (String host : all) {
-            if (before.serves(host) == after.serves(host)) {
+            boolean isNew = !then.contains(host);
+            Cloud without = isNew ? before : after;
+            if (then.contains(host) == today.contains(host) || without.isOwnAddress(host)) {
                 continue;
             }
-            boolean isNew = after.serves(host);
-            Optional<Need> unknown = (isNew ? before : after).unknownHost(host);
+            Optional<Need> unknown = without.unknownHost(host);
             if (unknown.isPresent()) {
                 open.add(unknown.get());
                 continue;
@@ -264,13 +265,11 @@ public final class DriftFinder {
                 .or(() -> with.moreSpecific(finding, subject).or(() -> without.moreSpecific(finding, subject)));
         if (hides.isPresent()) {
             hides.get().verdict().needs().forEach(open::add);
-        } else if (!without.answers(finding, subject) && isLacking(finding)) {
-            // What it rests on is among what cannot be compared.
             return;
-        } else if (OF_FORM.contains(finding.card().id())) {
-            form.add(finding);
-        } else {
-            found.add(finding);
+        }
+        // What it rests on may be among what cannot be compared.
+        if (without.answers(finding, subject) || !isLacking(finding)) {
+            (OF_FORM.contains(finding.card().id()) ? form : found).add(finding);
         }
     }
 

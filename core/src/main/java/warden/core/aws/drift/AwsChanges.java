@@ -205,12 +205,13 @@ public final class AwsChanges {
             boolean isEdge = label.contains(":distribution/");
             Optional<Grantee> oldSide = Optional.ofNullable(one != null || isEdge ? one : other);
             Optional<Grantee> newSide = Optional.ofNullable(other != null || isEdge ? other : one);
-            Optional<Need> unread = isEdge && one == null
-                    ? pair.old().unknownEdge(label)
-                    : isEdge && other == null ? pair.now().unknownEdge(label) : Optional.empty();
-            if (unread.isPresent()) {
-                open.add(unread.get());
-                continue;
+            if (isEdge && (one == null || other == null)) {
+                State without = one == null ? pair.old() : pair.now();
+                Optional<Need> unread = without.unknownEdge(label);
+                if (unread.isPresent()) {
+                    open.add(unread.get());
+                    continue;
+                }
             }
             compare(pair, name, label, oldSide, newSide, !isEdge, byAnyone);
         }

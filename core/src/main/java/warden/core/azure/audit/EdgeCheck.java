@@ -46,8 +46,7 @@ public interface EdgeCheck extends AzureCheck<EdgeCheck.Of> {
 
         /** Returns what keeps what the edge does from being known: parts of it, and of its routes. */
         public List<Need> needs() {
-            List<Need> all = new ArrayList<>(edge.unread());
-            edge.routes().forEach(route -> all.addAll(route.unread()));
+            List<Need> all = new ArrayList<>(edge.unknowns());
             if (!edge.isModelled()) {
                 all.add(new Need("cdn-profile", edge.profile(), "edges of other makers are not modelled", ""));
             }

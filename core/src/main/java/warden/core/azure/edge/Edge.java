@@ -7,6 +7,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import warden.core.access.Truth;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
@@ -174,6 +175,12 @@ public record Edge(
                 .filter(origin -> all.stream().noneMatch(other -> other.id().equals(origin.id())))
                 .forEach(all::add);
         return all;
+    }
+
+    /** Returns what keeps its parts, and those of its routes, from being known. */
+    public List<Need> unknowns() {
+        return Stream.concat(unread.stream(), routes.stream().flatMap(route -> route.unread().stream()))
+                .toList();
     }
 
     /** Returns the customer's own hosts. */

@@ -40,6 +40,7 @@ public final class AzureCloud {
     private final Map<String, WebSite> sitesByHost = new HashMap<>();
     private final Map<String, WebSite> sitesByContainer = new HashMap<>();
     private final Map<String, WebSite> sitesByEdge = new HashMap<>();
+    private final List<Need> unreadOrigins;
 
     /** A storage account's endpoint. */
     public record Storage(StorageAccount account, boolean isWeb) {}
@@ -101,6 +102,12 @@ public final class AzureCloud {
             site.container().ifPresent(container -> sitesByContainer.put(ResourceId.key(container.id()), site));
             site.edges().forEach(edge -> sitesByEdge.putIfAbsent(ResourceId.key(edge.id()), site));
         }
+        this.unreadOrigins = Stream.concat(
+                        unreadEdges().stream(),
+                        edges().stream()
+                                .filter(edge -> siteOf(edge).isEmpty())
+                                .flatMap(edge -> edge.unknowns().stream()))
+                .toList();
     }
 
     private List<WebSite> find() {
@@ -299,17 +306,16 @@ public final class AzureCloud {
         return siteOf(account.web());
     }
 
-    /** Returns what keeps the edges, and what they fetch from, from being known; none when they are. */
+    /** Returns what keeps the edges from being known; none when they are. */
     public List<Need> unreadEdges() {
         return accounts.stream()
-                .flatMap(account -> Stream.concat(
-                        account.edges().unread().stream(),
-                        account.edges().all().stream()
-                                .filter(edge -> siteOf(edge).isEmpty())
-                                .flatMap(edge -> Stream.concat(
-                                        edge.unread().stream(),
-                                        edge.routes().stream().flatMap(route -> route.unread().stream())))))
+                .flatMap(account -> account.edges().unread().stream())
                 .toList();
+    }
+
+    /** Returns what keeps from telling before which sites edges stand: that edges are unread, or what those fetch from that no site has. */
+    public List<Need> unreadOrigins() {
+        return unreadOrigins;
     }
 
     /** Returns what keeps from telling that no edge stands before a site of which none is known; none when one is, or surely none does. */
@@ -328,7 +334,7 @@ public final class AzureCloud {
                                 account.id(),
                                 "its endpoints are not in the answer",
                                 "Microsoft.Storage/storageAccounts/read")));
-        return Stream.concat(hosts.stream(), unreadEdges().stream()).toList();
+        return Stream.concat(hosts.stream(), unreadOrigins.stream()).toList();
     }
 
     /** Returns the records that lead straight to a storage account's web endpoint. */

@@ -41,10 +41,7 @@ final class OpenEndpointAroundCdn implements WebCheck {
         Truth admits = subject.account().network().admitsInternet();
         if (origins.isEmpty()) {
             List<Need> edges = new ArrayList<>(subject.context().cloud().unreadEdges());
-            subject.context().cloud().edges().forEach(edge -> {
-                edges.addAll(edge.unread());
-                edge.routes().forEach(route -> edges.addAll(route.unread()));
-            });
+            subject.context().cloud().edges().forEach(edge -> edges.addAll(edge.unknowns()));
             return edges.isEmpty() || admits == Truth.FALSE ? List.of() : subject.open(edges);
         }
         if (admits == Truth.FALSE) {

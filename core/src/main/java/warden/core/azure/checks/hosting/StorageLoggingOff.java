@@ -27,7 +27,6 @@ final class StorageLoggingOff implements WebCheck {
         if (!subject.webSite().edges().isEmpty()) {
             return List.of();
         }
-        List<Need> edges = subject.context().cloud().unknownEdges(subject.webSite());
         String service = ResourceId.blobService(subject.account().id());
         Listed settings = subject.account().subscription().list("diagnostic-setting-list", service, "");
         boolean logs = settings.items().stream()
@@ -45,6 +44,7 @@ final class StorageLoggingOff implements WebCheck {
             return subject.open(settings.open().get());
         }
         // An edge in front of it would log on its own.
+        List<Need> edges = subject.context().cloud().unknownEdges(subject.webSite());
         if (!edges.isEmpty()) {
             return subject.open(edges);
         }
