@@ -166,7 +166,7 @@ final class CfnEvaluator {
 
     private @Nullable Object computed(CfnNode node) {
         if (++steps > MOST_STEPS) {
-            return new Unknown("the template's expressions are too many", Placeholders.of("unknown"));
+            return Unknown.of("the template's expressions are too many");
         }
         if (node.items() != null) {
             List<Object> items = new ArrayList<>();
@@ -198,20 +198,17 @@ final class CfnEvaluator {
         return members;
     }
 
-    private static Unknown unknown(String why) {
-        return new Unknown(why, Placeholders.of("unknown"));
-    }
-
     private @Nullable Object call(String name, CfnNode argument) {
         List<CfnNode> arguments = argument.items() == null ? List.of(argument) : argument.items();
         return switch (name) {
-            case "Ref" -> argument.scalar() instanceof String text ? ref(text) : unknown("a reference without a name");
+            case "Ref" ->
+                argument.scalar() instanceof String text ? ref(text) : Unknown.of("a reference without a name");
             case "Fn::GetAtt" -> {
                 Object id = arguments.isEmpty() ? null : value(arguments.get(0));
                 Object attribute = arguments.size() < 2 ? null : value(arguments.get(1));
                 yield id instanceof String one && attribute instanceof String other
                         ? attribute(one, other)
-                        : unknown("an attribute whose name is not told");
+                        : Unknown.of("an attribute whose name is not told");
             }
             case "Fn::Sub" -> sub(arguments);
             case "Fn::Join" -> join(arguments);
@@ -227,22 +224,22 @@ final class CfnEvaluator {
             case "Fn::Base64" ->
                 value(argument) instanceof String text
                         ? Base64.getEncoder().encodeToString(text.getBytes(StandardCharsets.UTF_8))
-                        : unknown("a text that is not told");
+                        : Unknown.of("a text that is not told");
             case "Fn::ToJsonString" -> {
                 try {
                     yield Json.text(new Fields(value(argument)).told());
                 } catch (NotTold open) {
-                    yield unknown(open.why());
+                    yield Unknown.of(open.why());
                 }
             }
             case "Fn::Length" ->
                 value(argument) instanceof List<?> list
                         ? (Object) (long) list.size()
-                        : unknown("a list that is not told");
-            case "Fn::Cidr", "Fn::GetAZs", "Fn::Transform" -> unknown("what " + name + " gives");
+                        : Unknown.of("a list that is not told");
+            case "Fn::Cidr", "Fn::GetAZs", "Fn::Transform" -> Unknown.of("what " + name + " gives");
             default -> {
                 all.note("the function " + name + " is not known; what it stands in is not read");
-                yield unknown("what " + name + " gives");
+                yield Unknown.of("what " + name + " gives");
             }
         };
     }
@@ -306,7 +303,7 @@ final class CfnEvaluator {
 
     private Object sub(List<CfnNode> arguments) {
         if (!(arguments.get(0).scalar() instanceof String template)) {
-            return unknown("a text that is not told");
+            return Unknown.of("a text that is not told");
         }
         Map<String, CfnNode> own = arguments.size() > 1 && arguments.get(1).members() != null
                 ? arguments.get(1).members()
@@ -337,7 +334,7 @@ final class CfnEvaluator {
         Object list = arguments.size() < 2 ? null : value(arguments.get(1));
         return with instanceof String delimiter && list instanceof List<?> items
                 ? joined(delimiter, items)
-                : unknown("a list that is not told");
+                : Unknown.of("a list that is not told");
     }
 
     private static Object joined(String delimiter, List<?> parts) {
@@ -351,10 +348,10 @@ final class CfnEvaluator {
         Object list = arguments.size() < 2 ? null : value(arguments.get(1));
         boolean isNumber = index != null && String.valueOf(index).matches("[0-9]{1,6}");
         if (!isNumber || !(list instanceof List<?> items)) {
-            return unknown("an item of a list that is not told");
+            return Unknown.of("an item of a list that is not told");
         }
         int at = Integer.parseInt(String.valueOf(index));
-        return at < items.size() ? items.get(at) : unknown("the list has no item " + at);
+        return at < items.size() ? items.get(at) : Unknown.of("the list has no item " + at);
     }
 
     private Object split(List<CfnNode> arguments) {
@@ -364,13 +361,13 @@ final class CfnEvaluator {
                 ? Arrays.stream(whole.split(Pattern.quote(sign), -1))
                         .map(Object.class::cast)
                         .toList()
-                : unknown("a text that is not told");
+                : Unknown.of("a text that is not told");
     }
 
     /** Where the condition is not told, both branches may still come to the same. */
     private @Nullable Object chosen(List<CfnNode> arguments) {
         if (arguments.size() != 3 || !(arguments.get(0).scalar() instanceof String name)) {
-            return unknown("a choice whose condition is not told");
+            return Unknown.of("a choice whose condition is not told");
         }
         Optional<Boolean> holds = condition(name);
         if (holds.isPresent()) {
@@ -379,7 +376,7 @@ final class CfnEvaluator {
         Object one = computed(arguments.get(1));
         Object other = computed(arguments.get(2));
         boolean isSame = one != NO_VALUE && one != null && one.equals(other) && !isOpen(one);
-        return isSame ? one : unknown("it hangs on the condition " + name);
+        return isSame ? one : Unknown.of("it hangs on the condition " + name);
     }
 
     private @Nullable Object inMap(List<CfnNode> arguments) {
@@ -387,10 +384,10 @@ final class CfnEvaluator {
         for (int i = 0; i < 3 && i < arguments.size(); i++) {
             Object key = value(arguments.get(i));
             if (isOpen(key) || at == null) {
-                return unknown("a value of a mapping whose key is not told");
+                return Unknown.of("a value of a mapping whose key is not told");
             }
             at = at.get(String.valueOf(key));
         }
-        return at == null || arguments.size() < 3 ? unknown("the mapping has no such value") : value(at);
+        return at == null || arguments.size() < 3 ? Unknown.of("the mapping has no such value") : value(at);
     }
 }

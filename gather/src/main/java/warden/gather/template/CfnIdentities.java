@@ -105,7 +105,7 @@ final class CfnIdentities {
     }
 
     void role(CfnResource each) {
-        String name = iamName(each, "RoleName");
+        String name = each.name("RoleName");
         String path = path(each);
         String arn = all.role(path, name);
         reading("iam-role", arn, each, of -> {
@@ -116,10 +116,6 @@ final class CfnIdentities {
             holdings(role, "RolePolicyList", of, "role " + name);
             return role;
         });
-    }
-
-    private static String iamName(CfnResource each, String property) {
-        return each.name(property);
     }
 
     private static String path(CfnResource each) {
@@ -165,7 +161,7 @@ final class CfnIdentities {
     }
 
     void user(CfnResource each) {
-        String name = iamName(each, "UserName");
+        String name = each.name("UserName");
         String path = path(each);
         String arn = all.user(path, name);
         reading("iam-user", arn, each, of -> {
@@ -228,7 +224,7 @@ final class CfnIdentities {
     }
 
     void group(CfnResource each) {
-        String name = iamName(each, "GroupName");
+        String name = each.name("GroupName");
         String path = path(each);
         String arn = all.group(path, name);
         reading("iam-group", arn, each, of -> {

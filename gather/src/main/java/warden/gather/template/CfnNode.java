@@ -17,10 +17,6 @@ record CfnNode(
         @Nullable List<CfnNode> items,
         @Nullable Map<String, CfnNode> members,
         int line) {
-    boolean isNothing() {
-        return scalar == null && items == null && members == null;
-    }
-
     @Nullable
     CfnNode get(String name) {
         return members == null ? null : members.get(name);

@@ -106,7 +106,7 @@ final class CfnResources implements CfnEvaluator.Names {
         resources.forEach(this::resource);
         resources.stream()
                 .filter(each -> each.type().equals("AWS::S3::Bucket"))
-                .forEach(each -> all.makesBucket(Description.bucket(bucketName(each)), each.place()));
+                .forEach(each -> all.makesBucket(Description.bucket(each.name("BucketName")), each.place()));
     }
 
     /** Whatever is not told of a resource, and has no other name, goes by the resource's: two of them are not the same. */
@@ -150,10 +150,6 @@ final class CfnResources implements CfnEvaluator.Names {
         return output == null || output.get("Value") == null
                 ? Optional.empty()
                 : Optional.ofNullable(evaluator.value(output.get("Value")));
-    }
-
-    private static String bucketName(CfnResource resource) {
-        return resource.name("BucketName");
     }
 
     private void resource(CfnResource each) {
@@ -235,13 +231,13 @@ final class CfnResources implements CfnEvaluator.Names {
             case "AWS::CloudFront::Function" ->
                 reading(
                         "edge-function",
-                        all.function(functionName(each)),
+                        all.function(each.name("Name")),
                         each,
                         of -> Json.object(
                                 "FunctionSummary",
                                 Json.object(
                                         "Name",
-                                        functionName(each),
+                                        each.name("Name"),
                                         "FunctionConfig",
                                         of.at("FunctionConfig").told())));
             case "AWS::CertificateManager::Certificate" ->
@@ -352,10 +348,6 @@ final class CfnResources implements CfnEvaluator.Names {
         return all.managedApp(Placeholders.of(id));
     }
 
-    private static String functionName(CfnResource each) {
-        return each.name("Name");
-    }
-
     private void reading(String aspect, String of, CfnResource each, Function<Fields, Object> document) {
         all.found(aspect, of, each.place(), () -> document.apply(each.told()));
     }
@@ -363,7 +355,7 @@ final class CfnResources implements CfnEvaluator.Names {
     // --- storage
 
     private void bucket(CfnResource each) {
-        String arn = Description.bucket(bucketName(each));
+        String arn = Description.bucket(each.name("BucketName"));
         String region = all.region();
         reading(
                 "bucket-location",

@@ -36,14 +36,10 @@ final class HclFunctions {
     private static final Set<String> OF_WHOLE =
             Set.of("sort", "contains", "index", "compact", "distinct", "max", "min", "sum");
 
-    static Unknown unknown(String why) {
-        return Unknown.of(why);
-    }
-
     /** Calls a function with values that are all told at their top. */
     static @Nullable Object call(String name, List<Object> given) {
         if (OF_WHOLE.contains(name) && given.stream().anyMatch(HclNumbers::holdsOpen)) {
-            return unknown("what " + name + " gives for values that are not told");
+            return Unknown.of("what " + name + " gives for values that are not told");
         }
         try {
             return called(name, given);
@@ -51,7 +47,7 @@ final class HclFunctions {
                 | ClassCastException
                 | ArithmeticException
                 | IllegalArgumentException unfit) {
-            return unknown("what " + name + " gives for these values");
+            return Unknown.of("what " + name + " gives for these values");
         }
     }
 
@@ -59,7 +55,7 @@ final class HclFunctions {
         return switch (name) {
             case "jsonencode" -> new Encoded(of.get(0));
             case "jsondecode" ->
-                JsonReader.read(text(of, 0)).root().map(TfPlan::plain).orElse(unknown("a text that is no JSON"));
+                JsonReader.read(text(of, 0)).root().map(TfPlan::plain).orElse(Unknown.of("a text that is no JSON"));
             case "format" -> format(of);
             case "join" -> joined(text(of, 0), list(of.get(1)));
             case "split" ->
@@ -155,7 +151,7 @@ final class HclFunctions {
                 long from = of.size() > 1 ? number(of, 0) : 0;
                 long to = of.size() > 1 ? number(of, 1) : number(of, 0);
                 if (of.size() > 2 || to - from > MOST_IN_RANGE) {
-                    yield unknown("a range of many steps");
+                    yield Unknown.of("a range of many steps");
                 }
                 List<Object> all = new ArrayList<>();
                 for (long i = from; i < to; i++) {
@@ -177,7 +173,7 @@ final class HclFunctions {
             case "basename" -> text(of, 0).substring(text(of, 0).lastIndexOf('/') + 1);
             case "dirname" ->
                 text(of, 0).contains("/") ? text(of, 0).substring(0, text(of, 0).lastIndexOf('/')) : ".";
-            default -> unknown("what " + name + " gives");
+            default -> Unknown.of("what " + name + " gives");
         };
     }
 
@@ -234,7 +230,7 @@ final class HclFunctions {
 
     private static Object replaced(String text, String what, String by) {
         boolean isPattern = what.length() > 1 && what.startsWith("/") && what.endsWith("/");
-        return isPattern ? unknown("what a pattern replaces") : text.replace(what, by);
+        return isPattern ? Unknown.of("what a pattern replaces") : text.replace(what, by);
     }
 
     private static Object format(List<Object> of) {
@@ -251,7 +247,7 @@ final class HclFunctions {
             } else if (verb.equals("q")) {
                 plain = "\"" + text(of, next++) + "\"";
             } else {
-                return unknown("a format with %" + verb);
+                return Unknown.of("a format with %" + verb);
             }
             verbs.appendReplacement(out, Matcher.quoteReplacement(plain));
         }
@@ -272,7 +268,7 @@ final class HclFunctions {
                 out.append(open.text());
                 why = open.why();
             } else if (part instanceof List<?> || part instanceof Map<?, ?> || part instanceof Encoded) {
-                return unknown("a list stands in the place of a text");
+                return Unknown.of("a list stands in the place of a text");
             } else {
                 out.append(part == null ? "" : part);
             }

@@ -30,23 +30,9 @@ final class HclModule {
     private static final Set<String> META =
             Set.of("count", "for_each", "provider", "depends_on", "lifecycle", "provisioner", "connection");
 
-    /** Reads the files of a folder, by the folder's name. */
-    public interface Folders {
-        /** Returns the sources of a folder, by name; absent where there is none. */
-        Optional<Map<String, String>> sources(String folder);
-
-        /** Returns the files of values that lie in a folder, in the order in which they count. */
-        default Map<String, String> values(String folder) {
-            return Map.of();
-        }
-
-        /** Returns a file's text, by its folder and name; absent where there is none. */
-        Optional<String> file(String folder, String name);
-    }
-
     private final String folder;
     private final String address;
-    private final Folders folders;
+    private final Templates.Folders folders;
     private final Description all;
     private final TfNames names;
     private final Map<String, Object> inputs;
@@ -83,7 +69,13 @@ final class HclModule {
         }
     }
 
-    HclModule(String folder, String address, Folders folders, Description all, Map<String, Object> inputs, int depth) {
+    HclModule(
+            String folder,
+            String address,
+            Templates.Folders folders,
+            Description all,
+            Map<String, Object> inputs,
+            int depth) {
         this.folder = folder;
         this.address = address;
         this.folders = folders;
@@ -388,7 +380,7 @@ final class HclModule {
         } else if (value instanceof List<?> list) {
             list.forEach(this::giveAway);
         } else if (value instanceof Reference reference) {
-            values(reference.of()).values().forEach(this::giveAway);
+            reference.module().values(reference.of()).values().forEach(this::giveAway);
             all.givesAway(Placeholders.of(reference.of().address()));
         } else if (value instanceof Unknown unknown) {
             all.givesAway(unknown.placeholder());
@@ -875,7 +867,7 @@ final class HclModule {
         return new HclModule(
                         ".",
                         "",
-                        new Folders() {
+                        new Templates.Folders() {
                             @Override
                             public Optional<Map<String, String>> sources(String folder) {
                                 return Optional.empty();

@@ -33,8 +33,19 @@ public final class Templates {
      */
     public record Source(String file, String text, boolean isFolder) {}
 
-    /** Reads folders of sources. */
-    public interface Folders extends HclModule.Folders {}
+    /** Reads the files of a folder, by the folder's name. */
+    public interface Folders {
+        /** Returns the sources of a folder, by name; absent where there is none. */
+        Optional<Map<String, String>> sources(String folder);
+
+        /** Returns the files of values that lie in a folder, in the order in which they count. */
+        default Map<String, String> values(String folder) {
+            return Map.of();
+        }
+
+        /** Returns a file's text, by its folder and name; absent where there is none. */
+        Optional<String> file(String folder, String name);
+    }
 
     /**
      * What is given beside the descriptions.

@@ -125,7 +125,7 @@ class HclTest {
                 new HclModule(
                                 ".",
                                 "",
-                                new HclModule.Folders() {
+                                new Templates.Folders() {
                                     @Override
                                     public Optional<Map<String, String>> sources(String folder) {
                                         return Optional.of(Map.of("main.tf", broken.toString()));
