@@ -9,17 +9,13 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
-import java.util.TreeSet;
 import java.util.concurrent.Callable;
 import java.util.function.Predicate;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import warden.core.CheckCatalogue;
-import warden.core.audit.Area;
 import warden.core.audit.Audit;
 import warden.core.audit.AuditContext;
 import warden.core.audit.Check;
@@ -126,7 +122,7 @@ final class AuditCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Predicate<CheckCard> wanted = wanted();
+        Predicate<CheckCard> wanted = CheckNames.wanted(only);
         Optional<String> asked = Optional.ofNullable(gate);
         asked.ifPresent(AuditCommand::limit);
         if (strict && allowUnknown) {
@@ -313,25 +309,5 @@ final class AuditCommand implements Callable<Integer> {
                             + Words.perhaps(word, known).orElse(""));
         }
         return severity;
-    }
-
-    private Predicate<CheckCard> wanted() {
-        if (only.isEmpty()) {
-            return card -> true;
-        }
-        Set<String> known = new TreeSet<>(CheckCatalogue.words());
-        for (Area area : Area.values()) {
-            known.add(area.word());
-        }
-        for (String name : only) {
-            if (!known.contains(name)) {
-                throw new InputException(
-                        ExitCode.WRONG_COMMAND,
-                        "--only: there is no check or area \"" + name + "\""
-                                + Words.perhaps(name, known).orElse("; \"gentle-warden checks\" lists them"));
-            }
-        }
-        Set<String> asked = only.stream().map(CheckCatalogue::idOf).collect(Collectors.toSet());
-        return card -> asked.contains(card.id()) || asked.contains(card.area().word());
     }
 }

@@ -85,6 +85,10 @@ final class HelpLayout {
                     List.of(
                             "gentle-warden trim --credential www-publisher --policy-out policies",
                             "gentle-warden trim --pipeline publish.yml"),
+            "mend",
+                    List.of(
+                            "gentle-warden mend -o mended",
+                            "gentle-warden mend --site www.heronferry.example -o mended"),
             "checks", List.of("gentle-warden checks open-around-cdn"),
             "stand-in", List.of("gentle-warden stand-in --survey survey.ndjson --port 8443"),
             "completion", List.of("gentle-warden completion > ~/.gentle-warden-completion"));

@@ -86,6 +86,7 @@ public final class Main implements Runnable {
         commands.put("reach", () -> new ReachCommand(world));
         commands.put("drift", () -> new DriftCommand(world));
         commands.put("trim", () -> new TrimCommand(world));
+        commands.put("mend", () -> new MendCommand(world));
         commands.put("checks", () -> new ChecksCommand(world));
         commands.put("stand-in", () -> new StandInCommand(world));
         commands.put("completion", () -> new CompletionCommand(world));
@@ -149,7 +150,7 @@ public final class Main implements Runnable {
     public void run() {
         throw new ParameterException(
                 Objects.requireNonNull(spec).commandLine(),
-                "name a command: demo, survey, audit, trace, reach, trim, checks, stand-in, completion; --help tells more");
+                "name a command: demo, survey, audit, trace, reach, drift, trim, mend, checks, stand-in, completion; --help tells more");
     }
 
     private static int wrongCommand(ParameterException wrong, String[] arguments) {

@@ -202,8 +202,8 @@ class TraceCommandTest {
             })
     void refusesWhatIsNoAddress(String url) {
         Run run = trace(url);
-        assertThat(run.code()).isEqualTo(2);
-        assertThat(run.err().lines()).hasSize(1);
+        assertThat(run.code()).as(run.err()).isEqualTo(2);
+        assertThat(run.err().lines()).as(run.err()).hasSize(1);
         assertThat(run.err()).startsWith("gentle-warden: ").contains("is no address of a web page");
         assertThat(run.out()).isEmpty();
     }
@@ -218,8 +218,8 @@ class TraceCommandTest {
             })
     void refusesWrongCommandLines(String line) {
         Run run = trace(line.split(" "));
-        assertThat(run.code()).isEqualTo(2);
-        assertThat(run.err().lines()).hasSize(1);
+        assertThat(run.code()).as(run.err()).isEqualTo(2);
+        assertThat(run.err().lines()).as(run.err()).hasSize(1);
     }
 
     @Test

@@ -10,6 +10,7 @@ import warden.core.aws.Aws;
 import warden.core.azure.Azure;
 import warden.core.cloud.Cloud;
 import warden.core.cloud.Clouds;
+import warden.core.mend.Mender;
 import warden.core.names.Zone;
 import warden.core.provider.Provider;
 import warden.core.site.SiteFile;
@@ -25,6 +26,13 @@ public final class Providers {
     /** Returns the provider that a header names; absent for a word that names none. */
     public static Optional<Provider> named(String name) {
         return ALL.stream().filter(provider -> provider.name().equals(name)).findFirst();
+    }
+
+    /** Returns what says what to change about findings of a cloud. */
+    public static Mender menderOf(Cloud cloud) {
+        return named(cloud.accounts().get(0).survey().header().provider())
+                .orElseThrow()
+                .mender();
     }
 
     /**

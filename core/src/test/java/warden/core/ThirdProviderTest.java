@@ -32,6 +32,8 @@ import warden.core.cloud.Deployments;
 import warden.core.cloud.Following;
 import warden.core.cloud.ObjectStore;
 import warden.core.cloud.Publishing;
+import warden.core.mend.Mender;
+import warden.core.mend.Proposal;
 import warden.core.names.Zone;
 import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Pipeline;
@@ -382,6 +384,11 @@ class ThirdProviderTest {
         @Override
         public List<Check> checks() {
             return List.of(new IndexMissing());
+        }
+
+        @Override
+        public Mender mender() {
+            return (context, finding) -> Proposal.byHand("nothing is known of shelves", finding.remedy());
         }
     }
 

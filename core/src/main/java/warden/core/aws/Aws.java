@@ -6,10 +6,12 @@ import java.util.Optional;
 import warden.core.audit.Check;
 import warden.core.aws.account.Account;
 import warden.core.aws.checks.AwsChecks;
+import warden.core.aws.mend.AwsMender;
 import warden.core.aws.names.HostedZone;
 import warden.core.aws.site.AwsCloud;
 import warden.core.aws.survey.AwsAspects;
 import warden.core.cloud.Cloud;
+import warden.core.mend.Mender;
 import warden.core.names.Zone;
 import warden.core.provider.Provider;
 import warden.core.site.SiteFile;
@@ -49,5 +51,10 @@ public final class Aws implements Provider {
     @Override
     public List<Check> checks() {
         return AwsChecks.all();
+    }
+
+    @Override
+    public Mender mender() {
+        return new AwsMender();
     }
 }

@@ -5,11 +5,13 @@ import java.util.List;
 import java.util.Optional;
 import warden.core.audit.Check;
 import warden.core.azure.checks.AzureChecks;
+import warden.core.azure.mend.AzureMender;
 import warden.core.azure.names.DnsZone;
 import warden.core.azure.site.AzureAccount;
 import warden.core.azure.site.AzureCloud;
 import warden.core.azure.survey.AzureAspects;
 import warden.core.cloud.Cloud;
+import warden.core.mend.Mender;
 import warden.core.names.Zone;
 import warden.core.provider.Provider;
 import warden.core.site.SiteFile;
@@ -49,5 +51,10 @@ public final class Azure implements Provider {
     @Override
     public List<Check> checks() {
         return AzureChecks.all();
+    }
+
+    @Override
+    public Mender mender() {
+        return new AzureMender();
     }
 }

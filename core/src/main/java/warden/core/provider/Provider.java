@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import warden.core.audit.Check;
 import warden.core.cloud.Cloud;
+import warden.core.mend.Mender;
 import warden.core.names.Zone;
 import warden.core.site.SiteFile;
 import warden.core.survey.Aspects;
@@ -36,4 +37,7 @@ public interface Provider {
 
     /** Returns the checks that its sites are asked, by area: those about any site, and its own. */
     List<Check> checks();
+
+    /** Returns what says what to change about findings of its clouds. */
+    Mender mender();
 }

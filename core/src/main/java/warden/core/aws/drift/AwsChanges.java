@@ -257,11 +257,15 @@ public final class AwsChanges {
             Optional<Gain> gain = gained.gain().filter(each -> anyone == null || !gained.isWithin(anyone.gained()));
             Optional<Gain> loss = lost.gain().filter(each -> anyone == null || !lost.isWithin(anyone.lost()));
             if (gain.isPresent() || loss.isPresent()) {
-                // A service that has to act for an edge of the account's own is no more of an outsider than the edge.
+                // A service that has to act for an edge of the account's own, or for the account, is no more of an
+                // outsider than those.
                 boolean actsForOwn = newCaller
                                 .filter(each -> each.who() instanceof Actor.Service)
                                 .isPresent()
-                        && gained.needsOneOf("aws:sourcearn", edges(pair.now()));
+                        && (gained.needsOneOf("aws:sourcearn", edges(pair.now()))
+                                || gained.needsOneOf(
+                                        "aws:sourceaccount",
+                                        Language.of(List.of(pair.now().account().number()))));
                 reach.add(new OfReach(Bucket.arnOf(bucket), who, isOutsider && !actsForOwn, ability, gain, loss));
             }
         }

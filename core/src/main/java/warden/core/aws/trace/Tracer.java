@@ -528,7 +528,11 @@ public final class Tracer implements Following {
                             .findFirst()
                             .map(cited -> cited.at("/Buckets", "")));
             journal.need(new Need(
-                    "bucket-list", cloud.accounts().get(0).number(), "whose the bucket is", "s3:ListAllMyBuckets"));
+                    "bucket-list",
+                    cloud.accounts().get(0).number(),
+                    "whose the bucket is",
+                    // Where every list was read, no reading tells more.
+                    notOurs ? "" : "s3:ListAllMyBuckets"));
             journal.decides(
                     notOurs
                             ? "Remove the record, or create the bucket in your own account before somebody else does."

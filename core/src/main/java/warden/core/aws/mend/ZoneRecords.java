@@ -1,0 +1,151 @@
+package warden.core.aws.mend;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Predicate;
+import warden.core.aws.account.Account;
+import warden.core.document.Json;
+import warden.core.document.JsonEdit;
+import warden.core.document.JsonPart;
+import warden.core.document.JsonSpelling;
+import warden.core.mend.Call;
+import warden.core.mend.Change;
+import warden.core.mend.Edited;
+import warden.core.mend.Phase;
+import warden.core.survey.SurveyLine;
+
+/**
+ * Records of a hosted zone, each name and type a document of its own. Source: AWS CLI Command Reference, route53
+ * change-resource-record-sets and list-resource-record-sets; Route 53 API Reference, ResourceRecordSet.
+ */
+final class ZoneRecords {
+    private static final String ASPECT = "zone-records";
+
+    private ZoneRecords() {}
+
+    /** A record and the zone that holds it, as a survey shows them. */
+    record Held(Account account, String zone, JsonPart set) {
+        String name() {
+            return set.text("Name").orElse("");
+        }
+
+        String type() {
+            return set.text("Type").orElse("");
+        }
+    }
+
+    /** Returns the simple records of a host; those that are weighed, routed or checked are left to a person. */
+    static List<Held> of(List<Account> accounts, String host) {
+        List<Held> held = new ArrayList<>();
+        for (Account account : accounts) {
+            for (String zone : account.survey().subjects(ASPECT)) {
+                account.survey().listing(ASPECT, zone).found().stream()
+                        .filter(listing -> listing.pages().size() == 1)
+                        .flatMap(listing -> listing.pages().stream())
+                        .flatMap(page -> page.value().list("ResourceRecordSets").stream())
+                        .filter(set -> isOf(set, host))
+                        .filter(set -> set.find("SetIdentifier").isEmpty())
+                        .forEach(set -> held.add(new Held(account, zone, set)));
+            }
+        }
+        return held;
+    }
+
+    private static boolean isOf(JsonPart set, String host) {
+        return set.text("Name")
+                .map(name -> name.toLowerCase(Locale.ROOT).replaceFirst("\\.$", ""))
+                .filter(host::equals)
+                .isPresent();
+    }
+
+    /** Takes a record away. */
+    static Change delete(Held held, String title) {
+        String key = "record " + held.zone() + " " + held.name() + " " + held.type();
+        return new Change(key, Phase.TIDY, "remove-record", held.account().number(), state -> Accounts.in(
+                        state, held.account().number())
+                .flatMap(now -> edited(now, held, title, set -> true, Optional.empty())));
+    }
+
+    /** Adds a record of another type that leads where this one does. */
+    static Change beside(Held held, String type, String title) {
+        String key = "record " + held.zone() + " " + held.name() + " " + type;
+        Map<String, Object> set = new LinkedHashMap<>();
+        ((JsonPart.JsonObject) held.set()).members().forEach(set::put);
+        set.put("Type", type);
+        return new Change(key, Phase.SWITCH, "add-record", held.account().number(), state -> Accounts.in(
+                        state, held.account().number())
+                .flatMap(now -> edited(now, held, title, old -> false, Optional.of(Json.text(set)))));
+    }
+
+    private static Optional<Edited> edited(
+            Account now, Held held, String title, Predicate<JsonPart> goes, Optional<String> added) {
+        Optional<JsonPart> page = now.survey().reading(ASPECT, held.zone()).found();
+        if (page.isEmpty()) {
+            return Optional.empty();
+        }
+        String type = added.isPresent() ? type(added.get()) : held.type();
+        List<JsonPart> sets = page.get().list("ResourceRecordSets");
+        Optional<String> before = Optional.empty();
+        String body = JsonSpelling.of(page.get());
+        for (int i = sets.size() - 1; i >= 0; i--) {
+            JsonPart set = sets.get(i);
+            if (set.text("Name").equals(held.set().text("Name"))
+                    && set.text("Type").filter(type::equals).isPresent()) {
+                before = Optional.of(JsonSpelling.of(set));
+                body = JsonEdit.remove(body, "/ResourceRecordSets/" + i);
+            }
+        }
+        if (before.equals(added) || (added.isPresent() && before.isPresent())) {
+            return Optional.empty();
+        }
+        if (added.isPresent()) {
+            body = JsonEdit.set(body, "/ResourceRecordSets/-", added.get());
+        }
+        String id = held.zone().substring(held.zone().lastIndexOf('/') + 1);
+        return Optional.of(new Edited(
+                title,
+                held.zone(),
+                BucketSetting.PROGRAM,
+                Call.of(
+                        "route53",
+                        "list-resource-record-sets",
+                        "--hosted-zone-id=" + id,
+                        "--query=ResourceRecordSets[?Name=='" + held.name() + "'&&Type=='" + type + "']",
+                        "--output=json"),
+                List.of(),
+                Optional.of("[" + before.orElse("") + "]"),
+                Optional.of("[" + added.orElse("") + "]"),
+                batch(id, before, added),
+                Optional.of(batch(id, added, before)),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                List.of(new SurveyLine(
+                        "", 1, ASPECT, held.zone(), "route53:ListResourceRecordSets", SurveyLine.Outcome.FOUND, body)),
+                List.of()));
+    }
+
+    private static String type(String set) {
+        return warden.core.document.JsonReader.read(set)
+                .root()
+                .flatMap(part -> part.text("Type"))
+                .orElse("");
+    }
+
+    private static Call batch(String zone, Optional<String> gone, Optional<String> added) {
+        List<Object> changes = new ArrayList<>();
+        gone.ifPresent(set -> changes.add(Json.object("Action", "DELETE", "ResourceRecordSet", new Json.Raw(set))));
+        added.ifPresent(set -> changes.add(Json.object("Action", "CREATE", "ResourceRecordSet", new Json.Raw(set))));
+        return Call.with(
+                Json.text(Json.object("Changes", changes)),
+                "route53",
+                "change-resource-record-sets",
+                "--hosted-zone-id=" + zone,
+                "--change-batch=file://" + Call.FILE);
+    }
+}

@@ -1,0 +1,55 @@
+package warden.core.mend;
+
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import warden.core.audit.Audit;
+import warden.core.audit.Finding;
+import warden.core.survey.Survey;
+
+/**
+ * Steps that were proven, in their order, and what they do about the findings.
+ *
+ * @param start the audit of what was surveyed
+ * @param end the audit of the state after the last step
+ * @param steps may be none
+ * @param mended the findings that are gone afterwards
+ * @param left the findings that only a person can end, the worst first
+ * @param after the surveys as they would be, in the order of those that were given
+ */
+public record Plan(Audit start, Audit end, List<Step> steps, List<Mended> mended, List<Left> left, List<Survey> after) {
+    public Plan {
+        steps = List.copyOf(steps);
+        mended = List.copyOf(mended);
+        left = List.copyOf(left);
+        after = List.copyOf(after);
+    }
+
+    /**
+     * A finding that is gone afterwards.
+     *
+     * @param steps the numbers of the steps that end it, from 1
+     */
+    public record Mended(Finding finding, List<Integer> steps) {
+        public Mended {
+            steps = List.copyOf(steps);
+        }
+    }
+
+    /** A finding that is left, and what to do about it. */
+    public record Left(Finding finding, Proposal.ByHand byHand) {}
+
+    /** Returns the direct addresses of storage and edge that gave a page and give none afterwards. */
+    public Set<String> closed() {
+        Set<String> closed = new LinkedHashSet<>();
+        steps.forEach(step -> closed.addAll(step.proof().closed()));
+        return closed;
+    }
+
+    /** Returns what somebody outside gains because it is meant, over all steps. */
+    public Set<String> allowed() {
+        Set<String> allowed = new LinkedHashSet<>();
+        steps.forEach(step -> allowed.addAll(step.proof().allowed()));
+        return allowed;
+    }
+}

@@ -1,0 +1,167 @@
+package warden.core.mend;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeSet;
+import warden.core.audit.AuditContext;
+import warden.core.cloud.Following;
+import warden.core.document.Placeholders;
+import warden.core.site.Site;
+import warden.core.survey.Need;
+import warden.core.trace.Case;
+import warden.core.trace.Outcome;
+import warden.core.trace.Trace;
+import warden.core.trace.Visit;
+import warden.core.trace.WebAddress;
+
+/** Holds what visitors get before a change against what they get after it: an answer that was good must stay as good. */
+final class VisitProof {
+    private final AuditContext old;
+    private final Map<String, Case> cases = new LinkedHashMap<>();
+    private final Map<String, Trace> before = new LinkedHashMap<>();
+
+    VisitProof(AuditContext old) {
+        this.old = old;
+        Following following = old.everywhere().following(false);
+        TreeSet<String> hosts = new TreeSet<>();
+        old.sites().stream().map(Site::hosts).forEach(hosts::addAll);
+        for (String host : hosts) {
+            for (Case each : following.cases(host)) {
+                String url = each.address().toString();
+                if (!Placeholders.isIn(url) && cases.putIfAbsent(url, each) == null) {
+                    before.put(url, following.trace(Visit.get(each.address(), old.at())));
+                }
+            }
+        }
+    }
+
+    /** What became of the visits. */
+    record Result(List<String> worse, List<Need> open, List<String> closed) {}
+
+    /** Follows the same visits in another state. */
+    Result in(AuditContext state) {
+        Following after = state.everywhere().following(false);
+        List<String> worse = new ArrayList<>();
+        List<Need> open = new ArrayList<>();
+        List<String> closed = new ArrayList<>();
+        cases.forEach((url, each) -> {
+            Trace one = before.get(url);
+            Trace other = after.trace(Visit.get(each.address(), state.at()));
+            if (isSame(one, other)) {
+                return;
+            }
+            if (each.isAroundEdge() || isOwnName(each)) {
+                // Whether somebody may come in this way is asked of who may do what; that nobody does any more is
+                // meant.
+                if (one.possibly(Outcome::isPage) && other.surely(outcome -> !outcome.isPage())) {
+                    closed.add(url);
+                }
+                return;
+            }
+            if (isNobodys(one)) {
+                return;
+            }
+            if (one.surely(outcome -> !isGood(outcome))) {
+                worsened(url, one, other).ifPresent(worse::add);
+                return;
+            }
+            if (!one.isCertain() || !other.isCertain()) {
+                settle(url, one, other, open);
+                return;
+            }
+            if (!isAsGood(
+                    each.address(), one.outcomes().get(0), other.outcomes().get(0), after, state)) {
+                worse.add(url + " answered " + one.outcomes().get(0).said() + ", and then "
+                        + other.outcomes().get(0).said());
+            }
+        });
+        return new Result(worse, open, closed);
+    }
+
+    /** Nothing that the accounts hold answers there: it is an error, or what no reading can tell since it is somebody else's. */
+    private static boolean isNobodys(Trace trace) {
+        return trace.outcomes().stream().noneMatch(VisitProof::isGood)
+                && !trace.needs().isEmpty()
+                && trace.needs().stream().allMatch(need -> need.permission().isEmpty());
+    }
+
+    /** What was an error may become another answer, but not one that says less: an error page must not become none at all. */
+    private static Optional<String> worsened(String url, Trace one, Trace other) {
+        boolean answered = one.surely(outcome -> outcome.status().isPresent());
+        boolean silent = other.possibly(outcome -> outcome.status().isEmpty());
+        return answered && silent
+                ? Optional.of(url + " answered " + one.outcomes().get(0).said() + ", and then perhaps nothing")
+                : Optional.empty();
+    }
+
+    /** Where an answer was not certain, and is another now, nothing is proven; the readings that would tell are named. */
+    private static void settle(String url, Trace one, Trace other, List<Need> open) {
+        List<Need> needs = new ArrayList<>(one.needs());
+        other.needs().stream().filter(need -> !needs.contains(need)).forEach(needs::add);
+        if (needs.isEmpty()) {
+            needs.add(new Need("visit", url, "what answers there is not certain", ""));
+        }
+        open.addAll(needs);
+    }
+
+    private static boolean isSame(Trace one, Trace other) {
+        return one.open() == other.open() && one.outcomes().equals(other.outcomes());
+    }
+
+    private static boolean isOwnName(Case each) {
+        return each.what().equals("CDN's own name") || each.what().equals("edge's own name");
+    }
+
+    /** A page, a redirect, or the site's own page for an error. */
+    private static boolean isGood(Outcome outcome) {
+        return outcome.status().isPresent()
+                && (outcome.status().getAsInt() < 400 || outcome.object().isPresent());
+    }
+
+    private boolean isAsGood(
+            WebAddress address, Outcome before, Outcome after, Following following, AuditContext state) {
+        if (after.status().isEmpty()) {
+            return false;
+        }
+        int was = before.status().orElse(0);
+        int is = after.status().getAsInt();
+        if (was >= 400) {
+            // The site's page for an error: the same one, under a status that says that it is one.
+            return is >= 400 && is < 500 && after.object().equals(before.object());
+        }
+        if (before.location().isPresent()) {
+            return after.location().isPresent()
+                    && secured(before.location().get())
+                            .equals(secured(after.location().get()))
+                    && !(before.location().get().startsWith("https:")
+                            && after.location().get().startsWith("http:"));
+        }
+        if (after.location().isPresent()) {
+            return leadsToSame(address, before, after.location().get(), following, state);
+        }
+        return is < 300 && after.object().equals(before.object());
+    }
+
+    /** From plain HTTP a visitor may be led to the same page over TLS. */
+    private static boolean leadsToSame(
+            WebAddress address, Outcome before, String location, Following following, AuditContext state) {
+        Optional<WebAddress> target = WebAddress.parse(location).address();
+        if (address.secure()
+                || target.isEmpty()
+                || !target.get().secure()
+                || !target.get().host().equals(address.host())) {
+            return false;
+        }
+        Trace there = following.trace(Visit.get(target.get(), state.at()));
+        return there.isCertain()
+                && there.outcomes().get(0).status().equals(before.status())
+                && there.outcomes().get(0).object().equals(before.object());
+    }
+
+    private static String secured(String location) {
+        return location.replaceFirst("^http:", "https:");
+    }
+}
