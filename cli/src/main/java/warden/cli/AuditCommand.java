@@ -294,7 +294,7 @@ final class AuditCommand implements Callable<Integer> {
     }
 
     /** Returns the severity that a gate names; absent for "never". */
-    private static Optional<Severity> limit(String word) {
+    static Optional<Severity> limit(String word) {
         if (word.equals("never")) {
             return Optional.empty();
         }

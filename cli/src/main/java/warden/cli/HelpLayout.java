@@ -104,6 +104,10 @@ final class HelpLayout {
         program.getSubcommands().forEach((name, command) -> {
             CommandSpec spec = command.getCommandSpec();
             hide(spec, UNUSED.getOrDefault(name, Set.of()));
+            if (command.getCommand() instanceof OutputOptions.WritesFolder) {
+                change(spec, spec.findOption("--output"), each -> each.paramLabel("DIR")
+                        .description("Write the documents and scripts there, into a folder that is missing or empty"));
+            }
             spec.usageMessage()
                     .footerHeading("%nExamples:%n")
                     .footer(EXAMPLES.getOrDefault(name, List.of()).stream()

@@ -109,6 +109,8 @@ public final class Main implements Runnable {
                 .setCaseInsensitiveEnumValuesAllowed(true)
                 .setUsageHelpWidth(world.isTerminal() ? Math.max(60, world.columns()) : Style.USUAL)
                 .setUsageHelpAutoWidth(false)
+                // The library's own writes elsewhere where System.err is another by now: a parser sets it for a moment.
+                .setExecutionStrategy(parsed -> new CommandLine.RunLast().execute(parsed))
                 .setParameterExceptionHandler(Main::wrongCommand)
                 .setExecutionExceptionHandler(Main::failed);
         commandLine.getCommandSpec().mixinStandardHelpOptions(true).version(PROGRAM_AND_VERSION);

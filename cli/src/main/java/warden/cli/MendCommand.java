@@ -1,11 +1,15 @@
 package warden.cli;
 
+import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.function.Predicate;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -17,24 +21,30 @@ import warden.core.audit.AuditContext;
 import warden.core.audit.Check;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
+import warden.core.audit.Severity;
 import warden.core.cloud.Clouds;
+import warden.core.mend.Call;
+import warden.core.mend.Edited;
 import warden.core.mend.Plan;
 import warden.core.mend.Planner;
 import warden.core.pipeline.Pipeline;
 import warden.core.site.Site;
 import warden.core.survey.Survey;
-import warden.gather.pipeline.PipelineVariables;
+import warden.report.MendFiles;
+import warden.report.MendJson;
+import warden.report.MendText;
 
 /** Writes what to change, in which order, and proves on a copy that it does no harm. */
 @Command(
         name = "mend",
         addMethodSubcommands = false,
         description = {
-            "Write what to change about the findings, in which order, with the proof that nobody outside gains, no visitor loses and"
-                    + " publishers still publish at any step.",
-            "Nothing is changed: it writes a folder with a page that explains it, a script that applies it and one that undoes it."
+            "Write what to change about the findings, in which order, with the proof that at no step anybody outside gains,"
+                    + " a visitor loses, or a publisher cannot publish any more.",
+            "Nothing is changed in any account: it writes a folder with a page that explains it, a script that applies it and one that"
+                    + " takes it back. Ends with 1 when a finding at or above the gate is left."
         })
-final class MendCommand implements Callable<Integer> {
+final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder {
     /** The question that says whether publishers can publish. */
     private static final String OF_PUBLISHING = "publisher-cannot-publish";
 
@@ -44,17 +54,33 @@ final class MendCommand implements Callable<Integer> {
     @Mixin
     private SurveyOptions input = new SurveyOptions();
 
-    @Option(names = "--site", paramLabel = "NAME", description = "Only the findings of this site")
+    @Option(
+            names = "--site",
+            paramLabel = "NAME",
+            description = "Only the findings of this site: its name, one of its hosts, or the first part of it")
     private @Nullable String site;
 
     @Option(names = "--only", paramLabel = "CHECK|AREA", description = "Only this check or area; may repeat")
     private List<String> only = new ArrayList<>();
 
     @Option(
+            names = "--gate",
+            paramLabel = "critical|high|medium|low|never",
+            description =
+                    "End with exit code 1 when a finding that is left is at least that bad. Default: the site file's, else high")
+    private @Nullable String gate;
+
+    @Option(
             names = "--pipeline",
             paramLabel = "FILE",
             description = "A pipeline file that tells what is needed, or a script that one runs; may repeat")
     private List<String> pipelines = new ArrayList<>();
+
+    @Option(
+            names = "--set",
+            paramLabel = "NAME=VALUE",
+            description = "What a variable of the pipelines stands for; may repeat")
+    private List<String> set = new ArrayList<>();
 
     private final World world;
 
@@ -65,50 +91,82 @@ final class MendCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         Predicate<CheckCard> wanted = CheckNames.wanted(only);
-        Instant at = input.at(world.clock());
+        Optional<String> named = Optional.ofNullable(gate);
+        named.ifPresent(AuditCommand::limit);
+        Optional<Path> folder = Optional.ofNullable(options.output());
+        folder.ifPresent(path -> TargetFolder.demandEmpty(path, "--output"));
         Plan plan;
+        Optional<Severity> limit;
         try (Stages stages = options.stages(world.isTerminal())) {
             Clouds clouds = input.clouds(world, options);
-            List<Site> sites = site == null ? List.of() : SiteNames.demand(clouds, site);
-            Predicate<Finding> asked = finding -> wanted.test(finding.card())
-                    && (site == null
-                            || sites.stream().anyMatch(each -> finding.site()
-                                    .filter(each.name()::equals)
-                                    .isPresent()));
-            List<Pipeline> known = PipelineFiles.read(pipelines, clouds, PipelineVariables.none());
-            List<Check> checks = CheckCatalogue.asked();
-            stages.at("checking", checks.size());
-            Audit start = Audit.of(
-                    new AuditContext(clouds, at, known, Optional.empty()),
-                    checks,
-                    card -> true,
-                    check -> stages.step());
-            plan = Planner.plan(
-                    start,
-                    checks,
-                    checks.stream()
-                            .filter(check -> check.card().id().equals(OF_PUBLISHING))
-                            .toList(),
-                    asked,
-                    surveys -> opened(surveys, clouds, known, at),
-                    Providers::menderOf,
-                    (done, due) -> stages.at("proving step " + (done + 1) + " of " + due));
+            input.sayAge(clouds.accounts(), world, options);
+            limit = AuditCommand.limit(named.or(() -> clouds.file().gate()).orElse("high"));
+            plan = plan(clouds, wanted, stages);
         }
-        StringBuilder out = new StringBuilder();
-        plan.steps()
-                .forEach(step -> out.append(step.folder() + "  " + step.edited().title() + "\n"));
-        plan.mended()
-                .forEach(each -> out.append("MENDED " + each.finding().card().id() + " "
-                        + each.finding().subject() + " " + each.steps() + "\n"));
-        plan.left()
-                .forEach(each -> out.append("LEFT " + each.finding().card().id() + " "
-                        + each.finding().subject() + ": " + each.byHand().why() + "\n"));
-        options.write(out.toString());
-        return 0;
+        folder.ifPresent(path -> TargetFolder.write(path, files(plan), MendFiles::isScript, "--output"));
+        options.show(
+                switch (options.format()) {
+                    case json -> MendJson.of(plan);
+                    case text -> MendText.of(plan, folder.map(Path::toString), options.style(world));
+                });
+        boolean isLeft = limit.isPresent()
+                && plan.left().stream()
+                        .anyMatch(left -> left.finding().severity().compareTo(limit.get()) <= 0);
+        return (isLeft ? ExitCode.FOUND : ExitCode.DONE).number();
+    }
+
+    private Plan plan(Clouds clouds, Predicate<CheckCard> wanted, Stages stages) {
+        Instant at = input.at(world.clock());
+        List<Site> sites = site == null ? List.of() : SiteNames.demand(clouds, site);
+        Predicate<Finding> asked = finding -> wanted.test(finding.card())
+                && (site == null
+                        || sites.stream().anyMatch(each -> finding.site()
+                                .filter(each.name()::equals)
+                                .isPresent()));
+        List<Pipeline> known = PipelineFiles.read(pipelines, clouds, Variables.of(set));
+        List<Check> checks = CheckCatalogue.asked();
+        stages.at("checking", checks.size());
+        AuditContext context = new AuditContext(clouds, at, known, Optional.empty());
+        Audit start = Audit.of(context, checks, card -> true, check -> stages.step());
+        return Planner.plan(
+                start,
+                checks,
+                checks.stream()
+                        .filter(check -> check.card().id().equals(OF_PUBLISHING))
+                        .toList(),
+                asked,
+                surveys -> opened(surveys, clouds, known, at),
+                Providers::menderOf,
+                this::obstacle,
+                (done, due) -> stages.at("proving step " + (done + 1) + " of " + due));
     }
 
     private static AuditContext opened(List<Survey> surveys, Clouds clouds, List<Pipeline> pipelines, Instant at) {
         return new AuditContext(
                 Providers.open(surveys, clouds.file(), Optional.of(at)), at, pipelines, Optional.empty());
+    }
+
+    /** A document that holds a secret is written nowhere, and a masked one must never be handed to the provider. */
+    private Optional<String> obstacle(Edited edited) {
+        boolean isSayable = Stream.of(
+                        edited.before().stream(),
+                        edited.after().stream(),
+                        edited.apply().file().stream(),
+                        edited.undo().flatMap(Call::file).stream(),
+                        edited.read().arguments().stream(),
+                        edited.apply().arguments().stream())
+                .flatMap(texts -> texts)
+                .allMatch(options::isSayable);
+        return isSayable ? Optional.empty() : Optional.of("its document holds a secret, which is written into no file");
+    }
+
+    /** Returns the files of a plan as they may be written. Surveys stay word for word: the next command reads them. */
+    private Map<String, String> files(Plan plan) {
+        Map<String, String> files = new LinkedHashMap<>();
+        MendFiles.of(plan).forEach((path, text) -> {
+            boolean isDocument = path.startsWith("steps/") || path.endsWith(".ndjson");
+            files.put(path, isDocument ? text : path.endsWith(".json") ? options.json(text) : options.plain(text));
+        });
+        return files;
     }
 }

@@ -30,6 +30,9 @@ final class OutputOptions {
         markdown
     }
 
+    /** A command that writes a folder, and tells about it on standard output. */
+    interface WritesFolder {}
+
     /** A command whose result can be Markdown. */
     interface WritesMarkdown {}
 
@@ -163,12 +166,27 @@ final class OutputOptions {
     void write(String text) {
         String shown = format == Wanted.json ? json(text) : text(text);
         if (output == null) {
-            PrintWriter out = spec().commandLine().getOut();
-            out.print(shown);
-            out.flush();
+            show(text);
             return;
         }
         TargetFile.write(output, shown, "--output");
+    }
+
+    /** Tells the result on standard output, wherever else something is written. */
+    void show(String text) {
+        PrintWriter out = spec().commandLine().getOut();
+        out.print(format == Wanted.json ? json(text) : text(text));
+        out.flush();
+    }
+
+    /** True when a text may be said as it is. */
+    boolean isSayable(String text) {
+        return gate.masked(text).equals(text);
+    }
+
+    /** Returns what may be said of a text without colours. */
+    String plain(String text) {
+        return DisplayText.lines(gate.masked(text), false);
     }
 
     /** Returns what may be said of a text for people, be it plain, Markdown, HTML or XML. */

@@ -5,6 +5,11 @@ import static warden.cli.Program.assertValid;
 
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.io.PrintStream;
+import java.io.PrintWriter;
+import java.io.StringWriter;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -15,6 +20,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import picocli.CommandLine;
 import warden.cli.Program.Run;
 import warden.core.CheckCatalogue;
 import warden.core.audit.Check;
@@ -312,5 +318,22 @@ class CommandLineTest {
         Run run = run("", "audit", "--survey", survey.toString(), "--color", "never");
         assertThat(run.code()).isEqualTo(1);
         assertThat(run.out()).contains("policy-invalid").doesNotContain("\u001b", "\u202e");
+    }
+
+    /** A parser sets the process' standard error for a moment, perhaps on another thread. */
+    @Test
+    void saysWhatIsWrongWhereItIsToldTo() {
+        PrintStream error = System.err;
+        StringWriter err = new StringWriter();
+        CommandLine line = Main.commandLine(
+                        new World(InputStream.nullInputStream(), Program.CLOCK, false, false), "trace")
+                .setErr(new PrintWriter(err));
+        System.setErr(new PrintStream(OutputStream.nullOutputStream(), false, StandardCharsets.UTF_8));
+        try {
+            line.execute("trace", "--survey", Program.DEMO.toString(), "ftp://www.heronferry.example/");
+        } finally {
+            System.setErr(error);
+        }
+        assertThat(err.toString()).contains("is no address of a web page");
     }
 }

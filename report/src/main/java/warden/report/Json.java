@@ -65,6 +65,15 @@ final class Json {
         return out.toString();
     }
 
+    /** Returns a document that is JSON already, laid out, with a line end. */
+    static String part(JsonPart root) {
+        StringWriter out = new StringWriter();
+        try (JsonGenerator generator = FACTORY.createGenerator(new Layout(), out)) {
+            new Json(generator).value(root);
+        }
+        return out + "\n";
+    }
+
     Json text(String name, String value) {
         generator.writeStringProperty(name, value);
         return this;
@@ -105,21 +114,28 @@ final class Json {
         return this;
     }
 
-    /** Writes a document that is JSON already. */
-    Json part(String name, JsonPart part) {
-        generator.writeName(name);
-        part(part);
+    Json numbers(String name, List<Integer> values) {
+        generator.writeArrayPropertyStart(name);
+        values.forEach(generator::writeNumber);
+        generator.writeEndArray();
         return this;
     }
 
-    private void part(JsonPart part) {
+    /** Writes a document that is JSON already. */
+    Json part(String name, JsonPart part) {
+        generator.writeName(name);
+        value(part);
+        return this;
+    }
+
+    private void value(JsonPart part) {
         if (part instanceof JsonPart.JsonObject object) {
             generator.writeStartObject();
             object.members().forEach(this::part);
             generator.writeEndObject();
         } else if (part instanceof JsonPart.JsonArray array) {
             generator.writeStartArray();
-            array.items().forEach(this::part);
+            array.items().forEach(this::value);
             generator.writeEndArray();
         } else if (part instanceof JsonPart.JsonText text) {
             generator.writeString(text.value());

@@ -20,6 +20,7 @@ import software.amazon.awssdk.services.amplify.model.GetDomainAssociationRespons
 import software.amazon.awssdk.services.cloudfront.model.DescribeFunctionResponse;
 import software.amazon.awssdk.services.cloudfront.model.GetCachePolicyResponse;
 import software.amazon.awssdk.services.cloudfront.model.GetCloudFrontOriginAccessIdentityResponse;
+import software.amazon.awssdk.services.cloudfront.model.GetDistributionConfigResponse;
 import software.amazon.awssdk.services.cloudfront.model.GetDistributionResponse;
 import software.amazon.awssdk.services.cloudfront.model.GetOriginAccessControlResponse;
 import software.amazon.awssdk.services.cloudfront.model.GetOriginRequestPolicyResponse;
@@ -40,6 +41,7 @@ import software.amazon.awssdk.services.route53.model.ListHostedZonesResponse;
 import software.amazon.awssdk.services.route53.model.ListResourceRecordSetsResponse;
 import software.amazon.awssdk.services.route53domains.model.GetDomainDetailResponse;
 import software.amazon.awssdk.services.s3control.model.GetPublicAccessBlockResponse;
+import software.amazon.awssdk.services.s3control.model.PublicAccessBlockConfiguration;
 import warden.core.access.Decision;
 import warden.core.aws.identity.Principal;
 import warden.core.aws.policy.Actor;
@@ -70,6 +72,9 @@ final class AccountApi {
     private final Gatekeeper gatekeeper;
     private final Clock clock;
     private final String account;
+    private final EdgeWrites edges;
+    private final IdentityCalls identities;
+    private final ZoneWrites zones;
     private final AtomicLong invalidations = new AtomicLong();
 
     AccountApi(CloudState state, Gatekeeper gatekeeper, Clock clock) {
@@ -77,6 +82,9 @@ final class AccountApi {
         this.gatekeeper = gatekeeper;
         this.clock = clock;
         this.account = state.header().account();
+        this.edges = new EdgeWrites(state, gatekeeper, account);
+        this.identities = new IdentityCalls(state, gatekeeper, account);
+        this.zones = new ZoneWrites(state, gatekeeper, clock);
     }
 
     /** Answers a call to any service but storage; the signature's service tells which. */
@@ -92,6 +100,24 @@ final class AccountApi {
     }
 
     Reply publicAccessBlock(Call call) {
+        if (!call.method().equals("GET")) {
+            gatekeeper.demand(call, "s3:PutAccountPublicAccessBlock", "*");
+            if (call.method().equals("DELETE")) {
+                state.putAbsent(
+                        "account-public-access",
+                        account,
+                        "s3:GetAccountPublicAccessBlock",
+                        "NoSuchPublicAccessBlockConfiguration");
+                return Reply.empty(204);
+            }
+            String block = WireReading.json(PublicAccessBlockConfiguration.builder(), call.body());
+            state.put(
+                    "account-public-access",
+                    account,
+                    "s3:GetAccountPublicAccessBlock",
+                    Json.text(Json.object("PublicAccessBlockConfiguration", new Json.Raw(block))));
+            return Reply.empty(201);
+        }
         gatekeeper.demand(call, "s3:GetAccountPublicAccessBlock", "*");
         return Reply.xml(
                 200,
@@ -121,11 +147,18 @@ final class AccountApi {
         if (kind.equals("distribution") && "invalidation".equals(part)) {
             return invalidation(call, "arn:aws:cloudfront::" + account + ":distribution/" + id);
         }
+        Optional<Reply> written = edges.answer(call, kind, id == null ? "" : id, part == null ? "" : part);
+        if (written.isPresent()) {
+            return written.get();
+        }
         if (!call.method().equals("GET")) {
             throw unknownCall(call.method() + " " + call.path());
         }
         if (id == null) {
             return cdnList(call, kind);
+        }
+        if ("config".equals(part)) {
+            return distributionConfig(call, kind, id);
         }
         return switch (kind) {
             case "distribution" ->
@@ -191,6 +224,21 @@ final class AccountApi {
         return "arn:aws:cloudfront::" + account + ":" + resource;
     }
 
+    private Reply distributionConfig(Call call, String kind, String id) {
+        if (!kind.equals("distribution")) {
+            throw unknownCall("the configuration of " + kind);
+        }
+        gatekeeper.demand(call, "cloudfront:GetDistributionConfig", arn("distribution/" + id));
+        JsonPart whole = document("distribution", arn("distribution/" + id));
+        JsonPart distribution = whole.find("Distribution").orElse(whole);
+        Reply reply = Reply.xml(
+                200,
+                WireSpelling.xmlPayload(GetDistributionConfigResponse.builder(), distribution)
+                        .orElse(""));
+        whole.text("ETag").ifPresent(tag -> reply.headers().put("ETag", tag));
+        return reply;
+    }
+
     private Reply cdnItem(Call call, String action, String resource, String aspect, String of, SdkPojo model) {
         gatekeeper.demand(call, action, resource);
         JsonPart document = document(aspect, of);
@@ -232,9 +280,33 @@ final class AccountApi {
         List<String> subjects = state.subjects(aspect);
         subjects.forEach(of -> items.append("<" + item + "><Id>")
                 .append(of.substring(of.lastIndexOf('/') + 1))
-                .append("</Id></" + item + ">"));
+                .append("</Id>")
+                .append(summary(document(aspect, of)))
+                .append("</" + item + ">"));
         return "<" + root + "><Marker></Marker><MaxItems>100</MaxItems><IsTruncated>false</IsTruncated><Quantity>"
                 + subjects.size() + "</Quantity><Items>" + items + "</Items></" + root + ">";
+    }
+
+    /** What a list says of an identity or a control beside its identifier. */
+    private static String summary(JsonPart document) {
+        StringBuilder out = new StringBuilder();
+        document.text("CloudFrontOriginAccessIdentity", "S3CanonicalUserId")
+                .ifPresent(id -> out.append("<S3CanonicalUserId>").append(id).append("</S3CanonicalUserId>"));
+        document.find("CloudFrontOriginAccessIdentity", "CloudFrontOriginAccessIdentityConfig")
+                .or(() -> document.find("OriginAccessControl", "OriginAccessControlConfig"))
+                .filter(JsonPart.JsonObject.class::isInstance)
+                .ifPresent(config -> ((JsonPart.JsonObject) config).members().forEach((name, value) -> {
+                    if (!name.equals("CallerReference")) {
+                        out.append('<')
+                                .append(name)
+                                .append('>')
+                                .append(WireSpelling.escaped(value.scalar().orElse("")))
+                                .append("</")
+                                .append(name)
+                                .append('>');
+                    }
+                }));
+        return out.toString();
     }
 
     /** Joins the pages of a listing into one that says that nothing follows. */
@@ -290,6 +362,9 @@ final class AccountApi {
 
     private Reply dns(Call call) {
         Matcher path = DNS.matcher(call.path());
+        if (path.matches() && path.group(2) != null && call.method().equals("POST")) {
+            return zones.change(call, "hostedzone/" + path.group(1));
+        }
         if (!path.matches() || !call.method().equals("GET")) {
             throw unknownCall(call.method() + " " + call.path());
         }
@@ -364,7 +439,7 @@ final class AccountApi {
                                 "oidc-provider",
                                 form.getOrDefault("OpenIDConnectProviderArn", ""),
                                 GetOpenIdConnectProviderResponse.builder());
-                    default -> throw unknownCall(action);
+                    default -> identities.answer(call, form).orElseThrow(() -> unknownCall(action));
                 };
         return Reply.of(
                 200,

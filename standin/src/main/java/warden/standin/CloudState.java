@@ -224,6 +224,21 @@ final class CloudState {
         changed();
     }
 
+    /** Says that there is none of something. */
+    synchronized void putAbsent(String aspect, String of, String call, String code) {
+        SurveyLine line = new SurveyLine(header.file(), 1, aspect, of, call, SurveyLine.Outcome.ABSENT, code);
+        lines.put(aspect + " " + of, line);
+        pages.put(aspect + " " + of, new ArrayList<>(List.of(line)));
+        changed();
+    }
+
+    /** Forgets what was known about something that is no more. */
+    synchronized void forget(String aspect, String of) {
+        lines.remove(aspect + " " + of);
+        pages.remove(aspect + " " + of);
+        changed();
+    }
+
     synchronized boolean hasBucket(String arn) {
         return account().buckets().stream().anyMatch(bucket -> bucket.arn().equals(arn));
     }

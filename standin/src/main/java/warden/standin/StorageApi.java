@@ -113,6 +113,7 @@ final class StorageApi {
 
     private final CloudState state;
     private final Gatekeeper gatekeeper;
+    private final BucketWrites writes;
     private final Clock clock;
     private final Map<String, Upload> uploads = new ConcurrentHashMap<>();
     private final AtomicLong uploadNumber = new AtomicLong();
@@ -120,6 +121,7 @@ final class StorageApi {
     StorageApi(CloudState state, Gatekeeper gatekeeper, Clock clock) {
         this.state = state;
         this.gatekeeper = gatekeeper;
+        this.writes = new BucketWrites(state, gatekeeper);
         this.clock = clock;
     }
 
@@ -189,7 +191,8 @@ final class StorageApi {
         if (call.method().equals("POST") && call.has("delete")) {
             return deleteMany(call, arn);
         }
-        throw new Refusal(501, "NotImplemented", "Settings of buckets cannot be changed here; load another survey");
+        return writes.answer(call, arn)
+                .orElseThrow(() -> new Refusal(501, "NotImplemented", "This is not part of the simulated account"));
     }
 
     private Reply region(Reply reply, String arn) {

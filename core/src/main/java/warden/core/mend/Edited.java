@@ -20,9 +20,10 @@ import warden.core.survey.SurveyLine;
  * @param tag prints the version tag of what is read, where the service has one
  * @param settle waits until the change is in effect everywhere, where that takes time
  * @param made what the step makes, and only the service can name; absent for other steps
- * @param remade the identifier of what the step takes away, where undoing it gives another, which the call prints
+ * @param remade what the step takes away, where undoing it gives another identifier, which the call prints
  * @param readings what a survey says afterwards
  * @param gone what a survey does not say any more
+ * @param refusal why the service would refuse it; absent where it takes it
  */
 public record Edited(
         String title,
@@ -37,9 +38,46 @@ public record Edited(
         Optional<Call> tag,
         Optional<Call> settle,
         Optional<Made> made,
-        Optional<String> remade,
+        Optional<Remade> remade,
         List<SurveyLine> readings,
-        List<Gone> gone) {
+        List<Gone> gone,
+        Optional<String> refusal) {
+    /** A change that the service takes. */
+    public Edited(
+            String title,
+            String subject,
+            String program,
+            Call read,
+            List<String> absence,
+            Optional<String> before,
+            Optional<String> after,
+            Call apply,
+            Optional<Call> undo,
+            Optional<Call> tag,
+            Optional<Call> settle,
+            Optional<Made> made,
+            Optional<Remade> remade,
+            List<SurveyLine> readings,
+            List<Gone> gone) {
+        this(
+                title,
+                subject,
+                program,
+                read,
+                absence,
+                before,
+                after,
+                apply,
+                undo,
+                tag,
+                settle,
+                made,
+                remade,
+                readings,
+                gone,
+                Optional.empty());
+    }
+
     public Edited {
         absence = List.copyOf(absence);
         readings = List.copyOf(readings);
@@ -54,8 +92,42 @@ public record Edited(
      */
     public record Made(String placeholder, Call find) {}
 
+    /**
+     * Something that is taken away, and made again under another identifier.
+     *
+     * @param id the identifier that it had
+     * @param find prints the identifier of the one that was made instead, or {@code None}; absent where making it twice gives the same
+     */
+    public record Remade(String id, Optional<Call> find) {}
+
     /** A reading that is no more. */
     public record Gone(String aspect, String of) {}
+
+    /** Returns the same change as one that the service would refuse. */
+    public Edited refused(String why) {
+        return new Edited(
+                title,
+                subject,
+                program,
+                read,
+                absence,
+                before,
+                after,
+                apply,
+                undo,
+                tag,
+                settle,
+                made,
+                remade,
+                readings,
+                gone,
+                Optional.of(why));
+    }
+
+    /** True where another change is of the same document. */
+    public boolean isOfSameDocument(Edited other) {
+        return made.isEmpty() && other.made.isEmpty() && read.equals(other.read);
+    }
 
     /** Returns a survey as it is after the change. */
     public Survey on(Survey survey) {

@@ -32,6 +32,7 @@ public final class Planner {
     private final List<Check> checks;
     private final Function<List<Survey>, AuditContext> opening;
     private final Function<Cloud, Mender> menders;
+    private final Function<Edited, Optional<String>> obstacles;
     private final Progress progress;
     private final Prover prover;
     /** What each finding asks for; a finding that comes up on the way belongs to those that brought it up. */
@@ -64,11 +65,13 @@ public final class Planner {
             List<Check> ofPublishing,
             Function<List<Survey>, AuditContext> opening,
             Function<Cloud, Mender> menders,
+            Function<Edited, Optional<String>> obstacles,
             Progress progress) {
         this.start = start;
         this.checks = checks;
         this.opening = opening;
         this.menders = menders;
+        this.obstacles = obstacles;
         this.progress = progress;
         this.prover = new Prover(start.context(), ofPublishing);
     }
@@ -82,6 +85,7 @@ public final class Planner {
      * @param asked the findings to be mended
      * @param opening makes a set-up of other surveys, with the same pipelines as of the same instant
      * @param menders gives each cloud's
+     * @param obstacles says why a change cannot be written down; absent where it can
      */
     public static Plan plan(
             Audit start,
@@ -90,8 +94,9 @@ public final class Planner {
             Predicate<Finding> asked,
             Function<List<Survey>, AuditContext> opening,
             Function<Cloud, Mender> menders,
+            Function<Edited, Optional<String>> obstacles,
             Progress progress) {
-        return new Planner(start, checks, ofPublishing, opening, menders, progress).plan(asked);
+        return new Planner(start, checks, ofPublishing, opening, menders, obstacles, progress).plan(asked);
     }
 
     private Plan plan(Predicate<Finding> asked) {
@@ -210,6 +215,11 @@ public final class Planner {
         for (int i = same; i < changes.size(); i++) {
             progress.proven(i, changes.size());
             Tried next = tryOne(changes.get(i));
+            Optional<String> obstacle = next.edited().flatMap(this::obstacle);
+            if (obstacle.isPresent()) {
+                drop(changes.get(i), obstacle.get(), List.of());
+                return false;
+            }
             if (next.proof().isPresent() && !next.proof().get().holds()) {
                 drop(
                         changes.get(i),
@@ -220,6 +230,10 @@ public final class Planner {
             tried.add(next);
         }
         return true;
+    }
+
+    private Optional<String> obstacle(Edited edited) {
+        return edited.refusal().or(() -> obstacles.apply(edited));
     }
 
     private Tried tryOne(Change change) {
@@ -243,6 +257,9 @@ public final class Planner {
                         ? edited.get().on(survey)
                         : survey)
                 .toList();
+        if (obstacle(edited.get()).isPresent()) {
+            return new Tried(change, edited, surveys, state, Optional.empty());
+        }
         AuditContext after = opening.apply(changed);
         return new Tried(change, edited, changed, after, Optional.of(prover.prove(after)));
     }

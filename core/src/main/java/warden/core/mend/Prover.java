@@ -88,7 +88,11 @@ final class Prover {
                                         + gain.witness().on())
                                 .orElse("");
                 boolean reads = change.ability() == Ability.READ && openStores.contains(change.store());
-                (change.isOutsider() && !reads ? gained : allowed).add(says);
+                if (change.isOutsider() && !reads) {
+                    gained.add(says);
+                } else if (change.isOutsider() || isActingForOwn(cloud, change.who())) {
+                    allowed.add(says);
+                }
             }
             for (Changes.OfCredential change : changes.credentials()) {
                 change.trustGained()
@@ -96,6 +100,11 @@ final class Prover {
                                 DisplayText.name(in.who()) + " may work as " + DisplayText.name(change.credential())));
             }
         }
+    }
+
+    /** The account's own edges, and services that have to act for them or for the account. */
+    private static boolean isActingForOwn(Cloud cloud, String who) {
+        return who.startsWith("service:") || cloud.hostsOfParts().containsKey(who);
     }
 
     private List<String> publishers(AuditContext state, List<Need> open) {

@@ -365,7 +365,7 @@ final class BucketRemedies {
 
     private Change nameObjects() {
         return changes.statements(
-                Phase.LET_IN,
+                Phase.SWITCH,
                 "name-objects",
                 "name-objects",
                 "Name the objects of " + bucket.name() + " for object actions, and the bucket for its own",

@@ -6,12 +6,18 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
+import warden.core.access.Truth;
 import warden.core.aws.account.Account;
+import warden.core.aws.policy.PolicyKind;
+import warden.core.aws.policy.PolicyParser;
+import warden.core.aws.policy.PublicPolicy;
 import warden.core.aws.storage.Bucket;
+import warden.core.aws.storage.PublicAccessBlock;
 import warden.core.aws.survey.Permissions;
 import warden.core.document.Json;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonSpelling;
+import warden.core.document.Pointer;
 import warden.core.mend.Call;
 import warden.core.mend.Edited;
 import warden.core.survey.Reading;
@@ -119,7 +125,7 @@ enum BucketSetting {
         if (before.equals(after)) {
             return Optional.empty();
         }
-        return Optional.of(new Edited(
+        Edited edited = new Edited(
                 title,
                 bucket.arn(),
                 PROGRAM,
@@ -134,7 +140,20 @@ enum BucketSetting {
                 Optional.empty(),
                 Optional.empty(),
                 List.of(line(bucket, after)),
-                List.of()));
+                List.of());
+        return Optional.of(
+                this == POLICY && after.isPresent() && isRefused(account, bucket, after.get())
+                        ? edited.refused("the service refuses a public policy while BlockPublicPolicy is on")
+                        : edited);
+    }
+
+    /** Source: S3 User Guide, "Blocking public access to your Amazon S3 storage", BlockPublicPolicy. */
+    private static boolean isRefused(Account account, Bucket bucket, String policy) {
+        boolean blocks = PublicAccessBlock.isOn(bucket.publicAccessBlock(), PublicAccessBlock::blockPublicPolicy)
+                        .or(PublicAccessBlock.isOn(account.publicAccessBlock(), PublicAccessBlock::blockPublicPolicy))
+                != Truth.FALSE;
+        return blocks
+                && PublicPolicy.isPublic(PolicyParser.parse(policy, PolicyKind.BUCKET, Pointer.ROOT)) != Truth.FALSE;
     }
 
     private List<String> read(Account account, Bucket bucket) {

@@ -148,7 +148,12 @@ final class OriginSigners {
                 Optional.of(tag(kind, id)),
                 Optional.empty(),
                 Optional.empty(),
-                Optional.of(id),
+                Optional.of(new Edited.Remade(
+                        id,
+                        isIdentity
+                                ? Optional.empty()
+                                : answer.text("OriginAccessControl", "OriginAccessControlConfig", "Name")
+                                        .map(OriginSigners::find))),
                 List.of(),
                 List.of(new Edited.Gone(aspect, subject)));
     }

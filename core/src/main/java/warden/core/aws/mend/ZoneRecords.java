@@ -103,7 +103,7 @@ final class ZoneRecords {
             return Optional.empty();
         }
         if (added.isPresent()) {
-            body = JsonEdit.set(body, "/ResourceRecordSets/-", added.get());
+            body = JsonEdit.set(body, "/ResourceRecordSets", with(sets, held, added.get()));
         }
         String id = held.zone().substring(held.zone().lastIndexOf('/') + 1);
         return Optional.of(new Edited(
@@ -128,6 +128,17 @@ final class ZoneRecords {
                 List.of(new SurveyLine(
                         "", 1, ASPECT, held.zone(), "route53:ListResourceRecordSets", SurveyLine.Outcome.FOUND, body)),
                 List.of()));
+    }
+
+    /** Records of one name stand together. */
+    private static String with(List<JsonPart> sets, Held held, String added) {
+        List<Object> all = new ArrayList<>(sets);
+        int at = all.size();
+        for (int i = 0; i < sets.size(); i++) {
+            at = sets.get(i).text("Name").equals(held.set().text("Name")) ? i + 1 : at;
+        }
+        all.add(at, new Json.Raw(added));
+        return Json.text(all);
     }
 
     private static String type(String set) {

@@ -1,0 +1,90 @@
+package warden.report;
+
+import java.io.IOException;
+import java.io.StringWriter;
+import java.io.UncheckedIOException;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Optional;
+import warden.core.document.JsonPart;
+import warden.core.document.JsonReader;
+import warden.core.mend.Call;
+import warden.core.mend.Plan;
+import warden.core.mend.Step;
+import warden.core.survey.Survey;
+import warden.core.survey.SurveyHeader;
+import warden.core.survey.SurveyLine;
+import warden.core.survey.SurveyWriter;
+
+/** The files of a plan, by their paths within its folder. */
+public final class MendFiles {
+    private MendFiles() {}
+
+    /** Returns them; where nothing is to be done, without steps and scripts. */
+    public static Map<String, String> of(Plan plan) {
+        Map<String, String> files = new LinkedHashMap<>();
+        files.put("README.md", MendPage.of(plan));
+        files.put("proof.json", MendJson.of(plan));
+        if (!plan.steps().isEmpty()) {
+            files.put("apply.sh", MendScript.apply(plan));
+            files.put("undo.sh", MendScript.undo(plan));
+            plan.steps().forEach(step -> documents(step, files));
+        }
+        for (Survey survey : plan.after()) {
+            files.put(afterFile(plan, survey), survey(survey));
+        }
+        return files;
+    }
+
+    /** Returns the path of a survey as it would be. */
+    static String afterFile(Plan plan, Survey survey) {
+        return plan.after().size() == 1
+                ? "after.ndjson"
+                : "after/" + survey.header().account().replaceAll("[^A-Za-z0-9-]", "-") + ".ndjson";
+    }
+
+    /** True for what is to be run. */
+    public static boolean isScript(String path) {
+        return path.endsWith(".sh");
+    }
+
+    private static void documents(Step step, Map<String, String> files) {
+        String folder = "steps/" + step.folder() + "/";
+        step.edited().before().ifPresent(text -> files.put(folder + "before.json", pretty(text)));
+        step.edited().after().ifPresent(text -> files.put(folder + "after.json", pretty(text)));
+        step.edited().apply().file().ifPresent(text -> files.putIfAbsent(folder + callFile(step, false), pretty(text)));
+        step.edited()
+                .undo()
+                .flatMap(Call::file)
+                .ifPresent(text -> files.putIfAbsent(folder + callFile(step, true), pretty(text)));
+    }
+
+    /** Returns the name of the file that a step's call takes: the document itself, or one that is made for the call. */
+    static String callFile(Step step, boolean undoes) {
+        Optional<String> document =
+                undoes ? step.edited().before() : step.edited().after();
+        Optional<String> file =
+                (undoes ? step.edited().undo() : Optional.of(step.edited().apply())).flatMap(Call::file);
+        return file.equals(document) ? (undoes ? "before.json" : "after.json") : (undoes ? "undo.json" : "apply.json");
+    }
+
+    private static String pretty(String json) {
+        JsonPart root = JsonReader.read(json).root().orElseThrow();
+        return Json.part(root);
+    }
+
+    private static String survey(Survey survey) {
+        SurveyHeader header = survey.header();
+        StringWriter out = new StringWriter();
+        try {
+            SurveyWriter writer = new SurveyWriter(out);
+            writer.header(header);
+            for (SurveyLine line : survey.lines()) {
+                writer.reading(line);
+            }
+        } catch (IOException impossible) {
+            throw new UncheckedIOException(impossible);
+        }
+        return out.toString();
+    }
+}

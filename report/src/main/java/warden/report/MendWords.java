@@ -1,0 +1,85 @@
+package warden.report;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import warden.core.document.DisplayText;
+import warden.core.mend.Plan;
+import warden.core.mend.Step;
+
+/** How a plan is told, on a screen and on its page. */
+final class MendWords {
+    private MendWords() {}
+
+    /** Returns what the plan comes to, a sentence. */
+    static String verdict(Plan plan) {
+        int found = plan.mended().size() + plan.left().size();
+        if (found == 0) {
+            return "There is nothing to mend.";
+        }
+        if (plan.steps().isEmpty()) {
+            return "Nothing can be mended by a change of settings that is proven; "
+                    + Lines.count(plan.left().size(), "finding") + " "
+                    + (plan.left().size() == 1 ? "is" : "are")
+                    + " left to a person.";
+        }
+        return Lines.count(plan.steps().size(), "step") + " end "
+                + plan.mended().size() + " of "
+                + Lines.count(found, "finding") + "; " + plan.left().size() + " "
+                + (plan.left().size() == 1 ? "is" : "are") + " left to a person.";
+    }
+
+    /** Returns what was proven, a sentence each. */
+    static List<String> proven(Plan plan) {
+        List<String> lines = new ArrayList<>();
+        lines.add(
+                "After every step, not only the last: nobody outside can do anything that they could not do before"
+                        + (plan.allowed().isEmpty() ? "" : ", but for what is meant (below)")
+                        + "; every address of the sites that answered well answers as well; publishers lack nothing that they had.");
+        lines.add("At the end: the findings are gone, none is new, and nothing that was known has become unknown.");
+        return lines;
+    }
+
+    /** Returns what ends a finding, such as {@code steps 3, 4}. */
+    static String by(Plan.Mended mended) {
+        if (mended.steps().isEmpty()) {
+            return "ends with the others";
+        }
+        return (mended.steps().size() == 1 ? "step " : "steps ")
+                + mended.steps().stream().map(Object::toString).collect(Collectors.joining(", "));
+    }
+
+    /** Returns the steps that cannot be taken back as they were, a sentence each. */
+    static List<String> lasting(Plan plan) {
+        List<String> lasting = new ArrayList<>();
+        for (Step step : plan.steps()) {
+            Optional<String> undo = step.edited().undo().flatMap(call -> call.file());
+            boolean isOther = undo.isPresent()
+                    && step.edited().before().isPresent()
+                    && !undo.equals(step.edited().before())
+                    && step.edited()
+                            .apply()
+                            .name()
+                            .equals(step.edited().undo().orElseThrow().name())
+                    && step.edited().apply().file().equals(step.edited().after());
+            if (step.edited().undo().isEmpty()) {
+                lasting.add("Step " + step.number() + " cannot be undone.");
+            } else if (step.edited().remade().isPresent()) {
+                lasting.add("Step " + step.number() + " takes "
+                        + step.edited().remade().get().id()
+                        + " away; undoing it makes one of the same settings under another identifier.");
+            } else if (isOther) {
+                lasting.add(
+                        "Step " + step.number()
+                                + " is undone as far as the service lets it: versioning that was never on can only be suspended.");
+            }
+        }
+        return lasting;
+    }
+
+    /** Returns a step as a person reads it. */
+    static String step(Step step) {
+        return DisplayText.clean(step.edited().title());
+    }
+}
