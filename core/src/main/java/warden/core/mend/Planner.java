@@ -28,6 +28,9 @@ import warden.core.survey.Survey;
  * proven is left out whole, with the reason; no order is ever tried but the canonical one.
  */
 public final class Planner {
+    private static final String STATE_PATTERN =
+            "If visitors are meant to read it, state the site's pattern in the site file, and mend again. If not: ";
+
     private final Audit start;
     private final List<Check> checks;
     private final Function<List<Survey>, AuditContext> opening;
@@ -266,18 +269,25 @@ public final class Planner {
 
     /** Leaves out every remedy that asks for a change. */
     private void drop(Change change, String why, List<Need> needs) {
+        drop(change, why, needs, "");
+    }
+
+    private void drop(Change change, String why, List<Need> needs, String first) {
         List<Finding> concerned = remedies.entrySet().stream()
                 .filter(entry ->
                         entry.getValue().stream().anyMatch(each -> each.key().equals(change.key())))
                 .map(Map.Entry::getKey)
                 .toList();
-        concerned.forEach(finding -> drop(finding, why, needs));
+        concerned.forEach(finding -> drop(finding, why, needs, first));
     }
 
-    private void drop(Finding finding, String why, List<Need> needs) {
+    private void drop(Finding finding, String why, List<Need> needs, String first) {
         remedies.remove(finding);
         unanswerable.add(finding.fingerprint());
-        left.put(finding, new ByHand(why, finding.remedy(), needs));
+        boolean isUnstated = start.context().sites().stream()
+                .filter(site -> finding.site().filter(site.name()::equals).isPresent())
+                .anyMatch(site -> site.meant().isEmpty());
+        left.put(finding, new ByHand(why, (isUnstated ? first : "") + finding.remedy(), needs));
     }
 
     // --- judging the end
@@ -289,13 +299,14 @@ public final class Planner {
         for (Finding finding : List.copyOf(remedies.keySet())) {
             Optional<UnknownAnswer> open = unknown(end, finding);
             if (there.containsKey(finding.fingerprint())) {
-                drop(finding, "the settings that can be changed do not end it", List.of());
+                drop(finding, "the settings that can be changed do not end it", List.of(), "");
                 some = true;
             } else if (open.isPresent()) {
                 drop(
                         finding,
                         "whether it ends it cannot be told",
-                        open.get().verdict().needs());
+                        open.get().verdict().needs(),
+                        "");
                 some = true;
             }
         }

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeSet;
 import warden.core.audit.AuditContext;
 import warden.core.cloud.Following;
@@ -64,7 +65,7 @@ final class VisitProof {
             if (isNobodys(one)) {
                 return;
             }
-            if (one.surely(outcome -> !isGood(outcome))) {
+            if (one.outcomes().stream().noneMatch(VisitProof::isGood) && isAsOpen(one, other)) {
                 worsened(url, one, other).ifPresent(worse::add);
                 return;
             }
@@ -79,6 +80,18 @@ final class VisitProof {
             }
         });
         return new Result(worse, open, closed);
+    }
+
+    /** What else may come, for want of the same readings, comes before a change as after it: it is about something that was not changed. */
+    private static boolean isAsOpen(Trace one, Trace other) {
+        return one.surely(outcome -> true)
+                || (one.open() == other.open() && Set.copyOf(one.needs()).equals(Set.copyOf(other.needs())));
+    }
+
+    /** One answer on each side, and beside it nothing, or the same that is not known. */
+    private static boolean isComparable(Trace one, Trace other) {
+        boolean isOne = one.outcomes().size() == 1 && other.outcomes().size() == 1;
+        return (one.isCertain() && other.isCertain()) || (isOne && one.open() && isAsOpen(one, other));
     }
 
     /** Nothing that the accounts hold answers there: it is an error, or what no reading can tell since it is somebody else's. */

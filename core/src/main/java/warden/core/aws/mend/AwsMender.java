@@ -1,6 +1,7 @@
 package warden.core.aws.mend;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import warden.core.access.Truth;
@@ -24,14 +25,46 @@ public final class AwsMender implements Mender {
                 .orElseGet(() -> Proposal.byHand(reason(finding), finding.remedy()));
     }
 
+    /** Why findings of a check are left to a person. */
+    private static final Map<String, String> REASONS = Map.ofEntries(
+            Map.entry("folder-index-unserved", "it takes a function at the edge, whose code is yours to write"),
+            Map.entry("cdn-logging-off", "the log needs a bucket in which ACLs are in force, which is yours to choose"),
+            Map.entry("stale-after-deploy", "it is mended in the pipeline, or by how the pages are stored"),
+            Map.entry("single-page-masks-errors", "addresses that answer with a page would answer with an error"),
+            Map.entry("distribution-off", "whether it is meant to be off is not stated"),
+            Map.entry("origin-bucket-gone", "the bucket has to be made, or the origin to be given up"),
+            Map.entry("origin-host-forwarded", "which headers the origin needs is not told by anything that was read"),
+            Map.entry("policy-template-text", "what should stand there is not told by anything that was read"),
+            Map.entry("policy-unknown-action", "what was meant is not certain"),
+            Map.entry("policy-allow-not-principal", "whom it is meant for is not stated"),
+            Map.entry("policy-invalid", "what was meant is not certain"),
+            Map.entry("trust-any-principal", "who is to work as the role is not stated"),
+            Map.entry("trust-outside-account", "whether the account is trusted is for its owner to say"),
+            Map.entry("publisher-console-login", "a password that is taken away cannot be given back"),
+            Map.entry("root-key", "only the root user can delete its keys"),
+            Map.entry("publisher-shared", "each site's pipeline has to change to a credential of its own"),
+            Map.entry("leftover-certificate", "what is deleted cannot be made again as it was"),
+            Map.entry("leftover-distribution", "what is deleted cannot be made again as it was"),
+            Map.entry("leftover-zone", "what is deleted cannot be made again as it was"),
+            Map.entry("leftover-publisher", "what is deleted cannot be made again as it was"),
+            Map.entry("zone-not-delegated", "it is changed at the registrar"),
+            Map.entry("domain-expiring", "it is changed at the registrar"),
+            Map.entry("zone-duplicate", "which of the zones is asked is the registrar's setting"),
+            Map.entry("page-not-served", "its cause is told by no check"),
+            Map.entry("index-missing", "the page has to be uploaded"),
+            Map.entry("error-missing", "the page has to be uploaded"));
+
     /** Says why a finding is left to a person, as far as its check tells. */
     private static String reason(Finding finding) {
-        return switch (finding.card().area()) {
-            case PIPELINE -> "it is mended in the pipeline's own file";
-            case CONTENT -> "it is mended where the site is built";
-            case CERTIFICATE -> "a certificate is issued only when its names are proven";
-            default -> "no change of a surveyed setting is known to end it";
-        };
+        return REASONS.getOrDefault(
+                finding.card().id(),
+                switch (finding.card().area()) {
+                    case PIPELINE -> "it is mended in the pipeline's own file";
+                    case CONTENT -> "it is mended where the site is built";
+                    case CERTIFICATE -> "a certificate is issued only when its names are proven";
+                    case DNS -> "where the name is meant to lead is not stated";
+                    default -> "which of its settings is meant is not stated";
+                });
     }
 
     private static Optional<Proposal> of(AwsContext context, Finding finding) {
@@ -103,6 +136,14 @@ public final class AwsMender implements Mender {
                                 .map(held ->
                                         ZoneRecords.beside(held, "AAAA", "Lead " + host + " to the edge over IPv6 too"))
                                 .toList();
+                    case "record-around-cdn" ->
+                        cloud.accounts().stream()
+                                .flatMap(account -> account.distributions().stream())
+                                .filter(edge -> edge.aliases().contains(host))
+                                .findFirst()
+                                .map(edge -> ZoneRecords.leadTo(
+                                        records, edge.domain(), "Lead " + host + " to its distribution"))
+                                .orElse(List.of());
                     default -> List.of();
                 };
         return changes.isEmpty() ? Optional.empty() : Optional.of(new Proposal.Changes(changes));

@@ -80,6 +80,7 @@ final class BucketRemedies {
                     case "hosting-off" -> hosting();
                     case "index-invalid" -> validIndex();
                     case "error-unset" -> errorDocument();
+                    case "single-page-unrouted" -> singlePage();
                     case "redirect-to-plain-http" -> Proposal.of(redirectToTls());
                     case "requester-pays" ->
                         Proposal.of(changes.setting(
@@ -516,19 +517,41 @@ final class BucketRemedies {
                     "Upload a page such as 404.html, and name it as the error document of " + bucket.name()
                             + ", or as the distribution's custom error response.");
         }
-        return cloud.originsAt(bucket.name()).stream()
-                .filter(each -> each.origin().isRest())
-                .findFirst()
-                .flatMap(each -> cloud.accounts().stream()
-                        .filter(owner -> owner.distributions().contains(each.distribution()))
-                        .findFirst()
-                        .map(owner -> new EdgeRemedies(cloud, owner, each.distribution()).errorResponse()))
+        return edge().map(EdgeRemedies::errorResponse)
                 .orElseGet(() -> Proposal.of(changes.setting(
                         Phase.SWITCH,
                         "name-error-page",
                         BucketSetting.WEBSITE,
                         "Answer missing pages of " + bucket.name() + " with " + page.get(),
                         old -> JsonEdit.set(old, "/ErrorDocument", Json.text(Json.object("Key", page.get()))))));
+    }
+
+    private Optional<EdgeRemedies> edge() {
+        return cloud.originsAt(bucket.name()).stream()
+                .filter(each -> each.origin().isRest())
+                .findFirst()
+                .flatMap(each -> cloud.accounts().stream()
+                        .filter(owner -> owner.distributions().contains(each.distribution()))
+                        .findFirst()
+                        .map(owner -> new EdgeRemedies(cloud, owner, each.distribution())));
+    }
+
+    private Proposal singlePage() {
+        return edge().map(EdgeRemedies::singlePage)
+                .orElseGet(() -> Proposal.of(changes.setting(
+                        Phase.SWITCH,
+                        "route-to-one-page",
+                        BucketSetting.WEBSITE,
+                        "Answer every address of " + bucket.name() + " with its index document",
+                        old -> JsonEdit.set(
+                                old,
+                                "/ErrorDocument",
+                                Json.text(Json.object(
+                                        "Key",
+                                        bucket.website()
+                                                .found()
+                                                .flatMap(website -> website.index())
+                                                .orElse("index.html")))))));
     }
 
     private Change redirectToTls() {

@@ -234,6 +234,47 @@ final class EdgeRemedies {
                         edge.errorResponse(403).isPresent() ? config : answering(config, 403, "/" + page.get(), 404));
     }
 
+    /** Every address that is no object's leads to the one page. */
+    Proposal singlePage() {
+        String index = distribution.rootObject().isEmpty() ? "index.html" : distribution.rootObject();
+        return config(
+                Phase.SWITCH,
+                "route-to-one-page",
+                "Answer every address with " + index,
+                (now, edge, config) -> answering(answering(config, 403, "/" + index, 200), 404, "/" + index, 200));
+    }
+
+    /** A host can be listed only where the certificate covers it. Source: CloudFront Developer Guide, "Requirements for alternate domain names". */
+    private Proposal list(Finding finding) {
+        String host = finding.place().isEmpty() ? finding.subject() : finding.place();
+        boolean isCovered = distribution.certificate().managed().stream()
+                .flatMap(arn -> account.certificates().stream()
+                        .filter(each -> each.arn().equals(arn)))
+                .flatMap(certificate -> certificate.names().stream())
+                .anyMatch(name -> name.equals(host)
+                        || (name.startsWith("*.")
+                                && host.substring(host.indexOf('.') + 1).equals(name.substring(2))));
+        if (!isCovered) {
+            return Proposal.byHand(
+                    "the distribution's certificate does not cover " + host,
+                    "Have a certificate issued in us-east-1 that covers " + host
+                            + ", show it, and add the host to the distribution.");
+        }
+        return config(
+                Phase.LET_IN,
+                "list-host",
+                "List " + host + " among the hosts of the distribution",
+                (now, edge, config) -> {
+                    List<String> aliases = new ArrayList<>(edge.config().texts("Aliases", "Items"));
+                    if (aliases.contains(host)) {
+                        return config;
+                    }
+                    aliases.add(host);
+                    return JsonEdit.set(
+                            config, "/Aliases", Json.text(Json.object("Quantity", aliases.size(), "Items", aliases)));
+                });
+    }
+
     /** Returns a configuration that answers an origin's error with a page. */
     static String answering(String config, int code, String page, int status) {
         JsonPart root = JsonReader.read(config).root().orElseThrow();
@@ -289,6 +330,8 @@ final class EdgeRemedies {
                     case "root-object-missing" -> rootObject();
                     case "error-response-missing" -> errorResponse();
                     case "origin-wrong-region" -> regionalOrigins();
+                    case "host-not-on-distribution" -> list(finding);
+                    case "single-page-unrouted" -> singlePage();
                     default -> null;
                 });
     }

@@ -81,8 +81,40 @@ final class ZoneRecords {
                 .flatMap(now -> edited(now, held, title, old -> false, Optional.of(Json.text(set)))));
     }
 
+    /** The hosted zone of every distribution. Source: Route 53 API Reference, AliasTarget. */
+    private static final String EDGE_ZONE = "Z2FDTNDATAQYW2";
+
+    /** Leads records of one host to a distribution. */
+    static List<Change> leadTo(List<Held> records, String domain, String title) {
+        List<Change> changes = new ArrayList<>();
+        for (Held held : records) {
+            Map<String, Object> set = new LinkedHashMap<>();
+            set.put("Name", held.name());
+            set.put("Type", held.type());
+            boolean isAddress = held.type().equals("A") || held.type().equals("AAAA");
+            if (isAddress) {
+                set.put(
+                        "AliasTarget",
+                        Json.object("HostedZoneId", EDGE_ZONE, "DNSName", domain + ".", "EvaluateTargetHealth", false));
+            } else if (held.type().equals("CNAME")) {
+                set.put("TTL", held.set().find("TTL").<Object>map(ttl -> ttl).orElse(300));
+                set.put("ResourceRecords", List.of(Json.object("Value", domain)));
+            } else {
+                continue;
+            }
+            changes.add(new Change(
+                    "record " + held.zone() + " " + held.name() + " " + held.type() + " to edge",
+                    Phase.SWITCH,
+                    "lead-to-edge",
+                    held.account().number(),
+                    state -> Accounts.in(state, held.account().number())
+                            .flatMap(now -> edited(now, held, title, old -> true, Optional.of(Json.text(set))))));
+        }
+        return changes;
+    }
+
     private static Optional<Edited> edited(
-            Account now, Held held, String title, Predicate<JsonPart> goes, Optional<String> added) {
+            Account now, Held held, String title, Predicate<JsonPart> replaces, Optional<String> added) {
         Optional<JsonPart> page = now.survey().reading(ASPECT, held.zone()).found();
         if (page.isEmpty()) {
             return Optional.empty();
@@ -99,11 +131,16 @@ final class ZoneRecords {
                 body = JsonEdit.remove(body, "/ResourceRecordSets/" + i);
             }
         }
-        if (before.equals(added) || (added.isPresent() && before.isPresent())) {
+        boolean isTaken = added.isPresent() && before.isPresent() && !replaces.test(held.set());
+        if (before.equals(added) || isTaken) {
             return Optional.empty();
         }
         if (added.isPresent()) {
-            body = JsonEdit.set(body, "/ResourceRecordSets", with(sets, held, added.get()));
+            List<JsonPart> others = sets.stream()
+                    .filter(set -> !(set.text("Name").equals(held.set().text("Name"))
+                            && set.text("Type").filter(type::equals).isPresent()))
+                    .toList();
+            body = JsonEdit.set(body, "/ResourceRecordSets", with(others, held, added.get()));
         }
         String id = held.zone().substring(held.zone().lastIndexOf('/') + 1);
         return Optional.of(new Edited(
