@@ -62,7 +62,8 @@ final class MendPage {
         line("");
         for (Step step : plan.steps()) {
             line(step.number() + ". " + escaped(MendWords.step(step)) + ".");
-            String calls = step.edited().program() + " " + step.edited().apply().name();
+            String calls =
+                    step.edited().program().name() + " " + step.edited().apply().name();
             String ends = plan.mended().stream()
                     .filter(mended -> mended.steps().contains(step.number()))
                     .map(mended -> mended.finding().card().id())
@@ -76,7 +77,7 @@ final class MendPage {
 
     private void howTo(Plan plan) {
         List<String> programs = plan.steps().stream()
-                .map(step -> step.edited().program())
+                .map(step -> step.edited().program().name())
                 .distinct()
                 .toList();
         line("## How to apply it");

@@ -121,7 +121,7 @@ final class MendScript {
 
     /** Returns a call as a line of the shell; names that the service gives are filled in when it runs. */
     private String words(Step step, Call call, String file) {
-        List<String> words = new ArrayList<>(List.of(step.edited().program()));
+        List<String> words = new ArrayList<>(List.of(step.edited().program().name()));
         for (String argument : call.arguments()) {
             words.add(argument(argument, file));
         }
@@ -194,7 +194,7 @@ final class MendScript {
                 continue;
             }
             Call call = writing(step);
-            String shown = step.edited().program() + " "
+            String shown = step.edited().program().name() + " "
                     + call.arguments().stream()
                             .map(argument -> argument.replace(
                                     Call.FILE,
@@ -217,7 +217,7 @@ final class MendScript {
 
     private void programs(List<Step> steps) {
         steps.stream()
-                .map(step -> step.edited().program())
+                .map(step -> step.edited().program().name())
                 .distinct()
                 .forEach(program -> line("command -v " + program + " > \"$work/answer\" || stop "
                         + said("the official command line " + program + " is not installed")));
@@ -238,7 +238,7 @@ final class MendScript {
     }
 
     private void caller(Step step, String account) {
-        line("caller=$(" + words(step, Call.of("sts", "get-caller-identity", "--query=Account", "--output=text"), "")
+        line("caller=$(" + words(step, step.edited().program().caller(), "")
                 + ") || stop 'the credentials could not be told; nothing was changed'");
         line("[ \"$caller\" = " + quoted(account) + " ] || stop "
                 + said("the next steps are made in the account " + account + ", and the credentials are of another")

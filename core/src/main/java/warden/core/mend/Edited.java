@@ -10,7 +10,7 @@ import warden.core.survey.SurveyLine;
  *
  * @param title what is done, a sentence without its stop
  * @param subject the identifier of the thing that the document is of
- * @param program the provider's official command line
+ * @param program the provider's official command line, and how it tells whose account its credentials are of
  * @param read prints the document as JSON
  * @param absence the codes with which reading says that there is none
  * @param before JSON text; absent where there is none
@@ -28,7 +28,7 @@ import warden.core.survey.SurveyLine;
 public record Edited(
         String title,
         String subject,
-        String program,
+        Program program,
         Call read,
         List<String> absence,
         Optional<String> before,
@@ -46,7 +46,7 @@ public record Edited(
     public Edited(
             String title,
             String subject,
-            String program,
+            Program program,
             Call read,
             List<String> absence,
             Optional<String> before,
@@ -83,6 +83,13 @@ public record Edited(
         readings = List.copyOf(readings);
         gone = List.copyOf(gone);
     }
+
+    /**
+     * A provider's official command line.
+     *
+     * @param caller prints the number of the account that the credentials are of
+     */
+    public record Program(String name, Call caller) {}
 
     /**
      * Something new whose identifier the service gives.

@@ -55,7 +55,8 @@ enum BucketSetting {
     ACL("bucket-acl", "bucket-acl", null, "access-control-policy", null),
     PAYER("bucket-payer", "bucket-request-payment", null, "request-payment-configuration", null);
 
-    static final String PROGRAM = "aws";
+    static final Edited.Program PROGRAM =
+            new Edited.Program("aws", Call.of("sts", "get-caller-identity", "--query=Account", "--output=text"));
 
     /** Removing the lifecycle goes by a shorter name. */
     private static final Map<String, String> DELETES = Map.of("bucket-lifecycle-configuration", "bucket-lifecycle");

@@ -22,10 +22,12 @@ import java.util.TreeSet;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
+import warden.core.CheckCatalogue;
 import warden.core.audit.Audit;
 import warden.core.audit.Finding;
 import warden.core.audit.Severity;
 import warden.core.azure.fixture.AzureSurvey;
+import warden.core.fixture.MendLaw;
 import warden.core.site.SiteFile;
 import warden.core.site.SitePattern;
 
@@ -51,11 +53,13 @@ class AzureChecksTest {
     }
 
     private static void flags(String check, Severity severity, AzureSurvey survey, SiteFile file) {
-        List<Finding> findings = survey.audit(file).findings().stream()
+        Audit audit = survey.audit(file);
+        List<Finding> findings = audit.findings().stream()
                 .filter(finding -> finding.card().id().equals(check))
                 .toList();
         assertThat(findings).as(check + " flags").isNotEmpty();
         assertThat(findings.get(0).severity()).as(check).isEqualTo(severity);
+        MendLaw.holds(audit, findings.get(0), CheckCatalogue.asked());
     }
 
     private static void silent(String check, AzureSurvey survey) {

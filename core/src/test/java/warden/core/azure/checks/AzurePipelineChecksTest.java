@@ -16,10 +16,12 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
 import org.junit.jupiter.api.Test;
+import warden.core.CheckCatalogue;
 import warden.core.audit.Audit;
 import warden.core.audit.Finding;
 import warden.core.audit.Severity;
 import warden.core.azure.fixture.AzureSurvey;
+import warden.core.fixture.MendLaw;
 import warden.core.fixture.PipelineBuilder;
 import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.Operation;
@@ -115,13 +117,15 @@ class AzurePipelineChecksTest {
     }
 
     private static void flags(String check, Severity severity, String says, AzureSurvey survey, Pipeline pipeline) {
-        List<Finding> findings = survey.audit(SiteFile.empty(), pipeline).findings().stream()
+        Audit audit = survey.audit(SiteFile.empty(), pipeline);
+        List<Finding> findings = audit.findings().stream()
                 .filter(finding -> finding.card().id().equals(check))
                 .toList();
         assertThat(findings).as(check + " flags").hasSize(1);
         assertThat(findings.get(0).severity()).as(check).isEqualTo(severity);
         assertThat(findings.get(0).says()).contains(says);
         assertThat(findings.get(0).site()).as("the site of " + check).contains(HOST);
+        MendLaw.holds(audit, findings.get(0), CheckCatalogue.asked());
     }
 
     private static void silent(String check, AzureSurvey survey, Pipeline pipeline) {
