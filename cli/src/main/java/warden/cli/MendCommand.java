@@ -28,8 +28,10 @@ import warden.core.mend.Edited;
 import warden.core.mend.Plan;
 import warden.core.mend.Planner;
 import warden.core.pipeline.Pipeline;
+import warden.core.pipeline.PipelineText;
 import warden.core.site.Site;
 import warden.core.survey.Survey;
+import warden.gather.pipeline.PipelineReader;
 import warden.report.MendFiles;
 import warden.report.MendJson;
 import warden.report.MendText;
@@ -135,7 +137,7 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
                         .filter(check -> check.card().id().equals(OF_PUBLISHING))
                         .toList(),
                 asked,
-                surveys -> opened(surveys, clouds, known, at),
+                (surveys, rewritten) -> opened(surveys, clouds, rewritten(known, rewritten), at),
                 Providers::menderOf,
                 this::obstacle,
                 (done, due) -> stages.at("proving step " + (done + 1) + " of " + due));
@@ -144,6 +146,20 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
     private static AuditContext opened(List<Survey> surveys, Clouds clouds, List<Pipeline> pipelines, Instant at) {
         return new AuditContext(
                 Providers.open(surveys, clouds.file(), Optional.of(at)), at, pipelines, Optional.empty());
+    }
+
+    private static List<Pipeline> rewritten(List<Pipeline> pipelines, Map<String, String> texts) {
+        return pipelines.stream()
+                .map(pipeline -> texts.containsKey(pipeline.subject())
+                        ? PipelineReader.parse(
+                                new PipelineText(
+                                        pipeline.text().path(),
+                                        texts.get(pipeline.subject()),
+                                        pipeline.text().from(),
+                                        pipeline.text().inSurvey()),
+                                Map.of())
+                        : pipeline)
+                .toList();
     }
 
     /** A document that holds a secret is written nowhere, and a masked one must never be handed to the provider. */
@@ -164,7 +180,7 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
     private Map<String, String> files(Plan plan) {
         Map<String, String> files = new LinkedHashMap<>();
         MendFiles.of(plan).forEach((path, text) -> {
-            boolean isDocument = path.startsWith("steps/") || path.endsWith(".ndjson");
+            boolean isDocument = path.startsWith("steps/") || path.endsWith(".ndjson") || path.endsWith(".patch");
             files.put(path, isDocument ? text : path.endsWith(".json") ? options.json(text) : options.plain(text));
         });
         return files;

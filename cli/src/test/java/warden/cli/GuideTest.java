@@ -33,7 +33,9 @@ class GuideTest {
             "variables.yml",
             "last.json",
             "questions.ndjson",
-            "whole.txt");
+            "whole.txt",
+            "mended",
+            "mended/after.ndjson");
 
     @TempDir
     private Path folder;

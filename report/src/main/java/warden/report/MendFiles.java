@@ -1,9 +1,13 @@
 package warden.report;
 
+import com.github.difflib.DiffUtils;
+import com.github.difflib.UnifiedDiffUtils;
 import java.io.IOException;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import warden.core.document.JsonPart;
@@ -18,6 +22,8 @@ import warden.core.survey.SurveyWriter;
 
 /** The files of a plan, by their paths within its folder. */
 public final class MendFiles {
+    private static final int CONTEXT_LINES = 3;
+
     private MendFiles() {}
 
     /** Returns them; where nothing is to be done, without steps and scripts. */
@@ -30,6 +36,10 @@ public final class MendFiles {
             files.put("undo.sh", MendScript.undo(plan));
             plan.steps().forEach(step -> documents(step, files));
         }
+        for (int i = 0; i < plan.patches().size(); i++) {
+            files.put(
+                    patchFile(plan, plan.patches().get(i)), patch(plan.patches().get(i)));
+        }
         for (Survey survey : plan.after()) {
             files.put(afterFile(plan, survey), survey(survey));
         }
@@ -41,6 +51,28 @@ public final class MendFiles {
         return plan.after().size() == 1
                 ? "after.ndjson"
                 : "after/" + survey.header().account().replaceAll("[^A-Za-z0-9-]", "-") + ".ndjson";
+    }
+
+    /** Returns the path of a patch: its place among them, and the name of the file that it changes. */
+    static String patchFile(Plan plan, Plan.Patch patch) {
+        String name = patch.path().replaceAll("[^A-Za-z0-9.-]+", "-").replaceFirst("^[.-]+", "");
+        return String.format(
+                Locale.ROOT, "patches/%02d-%s.patch", plan.patches().indexOf(patch) + 1, name);
+    }
+
+    /** Returns a unified diff, as {@code git apply} takes it. */
+    private static String patch(Plan.Patch patch) {
+        List<String> before = patch.before().lines().toList();
+        List<String> after = patch.after().lines().toList();
+        return String.join(
+                        "\n",
+                        UnifiedDiffUtils.generateUnifiedDiff(
+                                "a/" + patch.path(),
+                                "b/" + patch.path(),
+                                before,
+                                DiffUtils.diff(before, after),
+                                CONTEXT_LINES))
+                + "\n";
     }
 
     /** True for what is to be run. */

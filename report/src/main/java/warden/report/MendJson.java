@@ -22,6 +22,9 @@ public final class MendJson {
                         json.object("finding", () -> finding(json, mended.finding()));
                         json.numbers("steps", mended.steps());
                     })
+                    .objects("patches", plan.patches(), patch -> json.text("path", patch.path())
+                            .text("patch", MendFiles.patchFile(plan, patch))
+                            .objects("ends", patch.findings(), finding -> finding(json, finding)))
                     .objects("byHand", plan.left(), left -> {
                         json.object("finding", () -> finding(json, left.finding()));
                         byHand(json, left.byHand());

@@ -29,6 +29,7 @@ final class MendPage {
             page.steps(plan);
             page.howTo(plan);
         }
+        page.patches(plan);
         page.mended(plan);
         page.left(plan);
         return page.out.toString();
@@ -111,6 +112,21 @@ final class MendPage {
         line("## What is mended");
         line("");
         plan.mended().forEach(mended -> line("- " + told(mended.finding()) + " — " + MendWords.by(mended)));
+        line("");
+    }
+
+    private void patches(Plan plan) {
+        if (plan.patches().isEmpty()) {
+            return;
+        }
+        line("## Patches");
+        line("");
+        line("Changes of your own files, each proven like the steps, after them. `git apply` takes them.");
+        line("");
+        for (Plan.Patch patch : plan.patches()) {
+            line("- `" + MendFiles.patchFile(plan, patch) + "` changes " + escaped(patch.path()) + ":");
+            patch.findings().forEach(finding -> line("  - " + told(finding)));
+        }
         line("");
     }
 

@@ -1,38 +1,44 @@
 package warden.report;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.stream.Collectors;
 import warden.core.audit.Finding;
 import warden.core.mend.Plan;
-import warden.core.mend.Step;
 
 /** A plan for people, on a screen. */
 public final class MendText {
-    private static final int MOST_LEFT = 12;
+    private static final int MOST = 9;
+    private static final int FEW = 3;
     private static final int SEVERITY = 8;
 
     private final Style style;
+    private final boolean hasPage;
     private final StringBuilder out = new StringBuilder();
 
-    private MendText(Style style) {
+    private MendText(Style style, boolean hasPage) {
         this.style = style;
+        this.hasPage = hasPage;
     }
 
     /**
      * Returns the text.
      *
-     * @param folder the folder that was written, for the commands to run next; absent where none was
+     * @param folder the folder that was written, whose page has the whole, and the commands to run next; absent where none was
      */
     public static String of(Plan plan, Optional<String> folder, Style style) {
-        MendText text = new MendText(style);
+        MendText text = new MendText(style, folder.isPresent());
         text.line(style.strong(MendWords.verdict(plan)));
         if (!plan.steps().isEmpty()) {
             MendWords.proven(plan).forEach(line -> text.wrapped(line, ""));
-            text.steps(plan);
         }
         text.mended(plan);
         text.left(plan);
+        text.steps(plan);
+        text.patches(plan);
         text.next(plan, folder);
         return text.out.toString();
     }
@@ -45,66 +51,72 @@ public final class MendText {
         line(indent + Lines.wrapped(Lines.brief(text), indent, style));
     }
 
+    /** Tells items under a title: all, or the first few where the page has the rest. */
+    private <T> void part(String title, List<T> items, int most, Consumer<T> told) {
+        if (items.isEmpty()) {
+            return;
+        }
+        line("");
+        line(style.strong(title));
+        boolean isCut = hasPage && items.size() > most + 1;
+        items.stream().limit(isCut ? most : items.size()).forEach(told);
+        if (isCut) {
+            line("  and " + (items.size() - most) + " more, in README.md");
+        }
+    }
+
     private String severity(Finding finding) {
         return style.marked(
                 finding.severity(), Lines.column(finding.severity().word().toUpperCase(Locale.ROOT), SEVERITY));
     }
 
-    private void steps(Plan plan) {
-        line("");
-        line(style.strong("Steps"));
-        for (Step step : plan.steps()) {
-            line(String.format(Locale.ROOT, "%4d  ", step.number())
-                    + Lines.wrapped(Lines.brief(MendWords.step(step)), "      ", style));
-        }
-        MendWords.lasting(plan).forEach(says -> wrapped(says, "      "));
-        for (String says : plan.allowed()) {
-            wrapped("Meant: " + says + ".", "      ");
-        }
-        if (!plan.closed().isEmpty()) {
-            line("");
-            line("Closed by design, since no site uses it:");
-            plan.closed().forEach(url -> line("      " + url));
-        }
+    private void told(Plan plan, Finding finding, String rest) {
+        Names names = new Names(plan.start().context().clouds());
+        line("  " + severity(finding) + "  "
+                + Lines.wrapped(
+                        Lines.brief(names.brief(finding.subject()) + ": "
+                                + finding.card().id() + rest),
+                        "            ",
+                        style));
     }
 
     private void mended(Plan plan) {
-        if (plan.mended().isEmpty()) {
-            return;
-        }
-        Names names = new Names(plan.start().context().clouds());
-        line("");
-        line(style.strong("Mended"));
-        for (Plan.Mended mended : plan.mended()) {
-            line("  " + severity(mended.finding()) + "  "
-                    + Lines.wrapped(
-                            Lines.brief(names.brief(mended.finding().subject()) + ": "
-                                    + mended.finding().card().id() + " (" + MendWords.by(mended) + ")"),
-                            "            ",
-                            style));
-        }
+        part("Mended", plan.mended(), MOST, mended -> told(plan, mended.finding(), ", " + MendWords.by(mended)));
+    }
+
+    private void patches(Plan plan) {
+        part(
+                "Patches",
+                plan.patches(),
+                MOST,
+                patch -> wrapped(
+                        patch.path() + ": "
+                                + patch.findings().stream()
+                                        .map(finding -> finding.card().id())
+                                        .collect(Collectors.joining(", ")),
+                        "  "));
     }
 
     private void left(Plan plan) {
-        if (plan.left().isEmpty()) {
-            return;
-        }
-        Names names = new Names(plan.start().context().clouds());
-        line("");
-        line(style.strong("By hand"));
-        List<Plan.Left> shown = plan.left().stream().limit(MOST_LEFT).toList();
-        for (Plan.Left left : shown) {
-            line("  " + severity(left.finding()) + "  "
-                    + Lines.wrapped(
-                            Lines.brief(names.brief(left.finding().subject()) + ": "
-                                    + left.finding().card().id() + ": "
-                                    + left.byHand().why() + "."),
-                            "            ",
-                            style));
-        }
-        if (plan.left().size() > shown.size()) {
-            line("  and " + (plan.left().size() - shown.size()) + " more; README.md tells what to do about each");
-        }
+        part(
+                "By hand",
+                plan.left(),
+                MOST,
+                left -> told(plan, left.finding(), ": " + left.byHand().why() + "."));
+    }
+
+    private void steps(Plan plan) {
+        part(
+                "Steps",
+                plan.steps(),
+                MOST,
+                step -> line(String.format(Locale.ROOT, "%4d  ", step.number())
+                        + Lines.wrapped(Lines.brief(MendWords.step(step)), "      ", style)));
+        List<String> notes = new ArrayList<>();
+        plan.allowed().forEach(says -> notes.add("Meant: " + says + "."));
+        plan.closed().forEach(url -> notes.add("Closed by design, since no site uses it: " + url));
+        notes.addAll(MendWords.lasting(plan));
+        part("To know", notes, FEW, says -> wrapped(says, "  "));
     }
 
     private void next(Plan plan, Optional<String> folder) {
@@ -121,11 +133,7 @@ public final class MendText {
             line("  apply      " + dir + "/apply.sh");
             line("  take back  " + dir + "/undo.sh");
             line("  compare    gentle-warden drift "
-                    + String.join(
-                            " ",
-                            plan.start().context().surveyFiles().stream()
-                                    .limit(1)
-                                    .toList()) + " " + dir
+                    + plan.start().context().surveyFiles().get(0) + " " + dir
                     + (plan.after().size() == 1 ? "/after.ndjson" : "/after"));
         }
     }

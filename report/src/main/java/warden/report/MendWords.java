@@ -14,18 +14,29 @@ final class MendWords {
 
     /** Returns what the plan comes to, a sentence. */
     static String verdict(Plan plan) {
-        int found = plan.mended().size() + plan.left().size();
+        int patched = plan.patches().stream()
+                .mapToInt(patch -> patch.findings().size())
+                .sum();
+        int found = plan.mended().size() + plan.left().size() + patched;
         if (found == 0) {
             return "There is nothing to mend.";
         }
-        if (plan.steps().isEmpty()) {
+        if (plan.steps().isEmpty() && patched == 0) {
             return "Nothing can be mended by a change of settings that is proven; "
                     + Lines.count(plan.left().size(), "finding") + " "
                     + (plan.left().size() == 1 ? "is" : "are")
                     + " left to a person.";
         }
-        return Lines.count(plan.steps().size(), "step") + " end "
-                + plan.mended().size() + " of "
+        List<String> means = new ArrayList<>();
+        if (!plan.steps().isEmpty()) {
+            means.add(Lines.count(plan.steps().size(), "step"));
+        }
+        if (patched > 0) {
+            means.add(Lines.count(plan.patches().size(), "patch").replace("patchs", "patches"));
+        }
+        boolean isOne = plan.steps().size() + plan.patches().size() == 1;
+        return String.join(" and ", means) + (isOne ? " ends " : " end ")
+                + (plan.mended().size() + patched) + " of "
                 + Lines.count(found, "finding") + "; " + plan.left().size() + " "
                 + (plan.left().size() == 1 ? "is" : "are") + " left to a person.";
     }

@@ -15,20 +15,41 @@ import warden.core.survey.Survey;
  * @param steps may be none
  * @param mended the findings that are gone afterwards
  * @param left the findings that only a person can end, the worst first
+ * @param patches changes of pipelines' own files
  * @param after the surveys as they would be, in the order of those that were given
  */
-public record Plan(Audit start, Audit end, List<Step> steps, List<Mended> mended, List<Left> left, List<Survey> after) {
+public record Plan(
+        Audit start,
+        Audit end,
+        List<Step> steps,
+        List<Patch> patches,
+        List<Mended> mended,
+        List<Left> left,
+        List<Survey> after) {
     public Plan {
         steps = List.copyOf(steps);
+        patches = List.copyOf(patches);
         mended = List.copyOf(mended);
         left = List.copyOf(left);
         after = List.copyOf(after);
     }
 
     /**
+     * A change of a file that is the owner's.
+     *
+     * @param path as it was given, or as the survey names it
+     * @param findings those that it ends
+     */
+    public record Patch(String path, String before, String after, List<Finding> findings) {
+        public Patch {
+            findings = List.copyOf(findings);
+        }
+    }
+
+    /**
      * A finding that is gone afterwards.
      *
-     * @param steps the numbers of the steps that end it, from 1
+     * @param steps the numbers of the steps that end it, from 1; none where a patch does, or it ends with others
      */
     public record Mended(Finding finding, List<Integer> steps) {
         public Mended {

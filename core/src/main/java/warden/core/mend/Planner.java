@@ -19,9 +19,12 @@ import warden.core.audit.AuditContext;
 import warden.core.audit.Check;
 import warden.core.audit.Finding;
 import warden.core.cloud.Cloud;
+import warden.core.document.JsonEdit;
+import warden.core.document.JsonSpelling;
 import warden.core.mend.Proposal.ByHand;
 import warden.core.survey.Need;
 import warden.core.survey.Survey;
+import warden.core.survey.SurveyLine;
 
 /**
  * Puts changes in their order, tries them one after the other on a copy, and lets the prover decide. A remedy of which a step cannot be
@@ -33,7 +36,7 @@ public final class Planner {
 
     private final Audit start;
     private final List<Check> checks;
-    private final Function<List<Survey>, AuditContext> opening;
+    private final Opening opening;
     private final Function<Cloud, Mender> menders;
     private final Function<Edited, Optional<String>> obstacles;
     private final Progress progress;
@@ -46,6 +49,17 @@ public final class Planner {
     private final Set<String> unanswerable = new HashSet<>();
 
     private final List<Tried> tried = new ArrayList<>();
+
+    /** Makes a set-up of other surveys, with the pipelines as of the same instant. */
+    @FunctionalInterface
+    public interface Opening {
+        /**
+         * Opens it.
+         *
+         * @param rewritten the texts of pipelines' files that take the place of those that were read, by the pipelines' subjects
+         */
+        AuditContext of(List<Survey> surveys, Map<String, String> rewritten);
+    }
 
     /** Is told what is being done. */
     @FunctionalInterface
@@ -66,7 +80,7 @@ public final class Planner {
             Audit start,
             List<Check> checks,
             List<Check> ofPublishing,
-            Function<List<Survey>, AuditContext> opening,
+            Opening opening,
             Function<Cloud, Mender> menders,
             Function<Edited, Optional<String>> obstacles,
             Progress progress) {
@@ -95,7 +109,7 @@ public final class Planner {
             List<Check> checks,
             List<Check> ofPublishing,
             Predicate<Finding> asked,
-            Function<List<Survey>, AuditContext> opening,
+            Opening opening,
             Function<Cloud, Mender> menders,
             Function<Edited, Optional<String>> obstacles,
             Progress progress) {
@@ -149,7 +163,7 @@ public final class Planner {
                 dropWhatOpens(open.get());
                 continue;
             }
-            return finished(end, broughtUp);
+            return finished(end, broughtUp, asked);
         }
     }
 
@@ -263,7 +277,7 @@ public final class Planner {
         if (obstacle(edited.get()).isPresent()) {
             return new Tried(change, edited, surveys, state, Optional.empty());
         }
-        AuditContext after = opening.apply(changed);
+        AuditContext after = opening.of(changed, Map.of());
         return new Tried(change, edited, changed, after, Optional.of(prover.prove(after)));
     }
 
@@ -384,7 +398,7 @@ public final class Planner {
                 answer.verdict().needs());
     }
 
-    private Plan finished(Audit end, Set<Finding> broughtUp) {
+    private Plan finished(Audit end, Set<Finding> broughtUp, Predicate<Finding> asked) {
         List<Step> steps = new ArrayList<>();
         Map<String, Integer> numbers = new LinkedHashMap<>();
         for (Tried each : tried) {
@@ -408,11 +422,21 @@ public final class Planner {
                                 .toList()));
             }
         });
-        Map<String, Finding> there = byFingerprint(end);
+        List<Survey> after = tried.isEmpty()
+                ? start.context().accounts().stream()
+                        .map(account -> account.survey())
+                        .toList()
+                : tried.get(tried.size() - 1).surveys();
+        Rewriting rewriting = new Rewriting(after, end);
+        left.keySet().stream().filter(asked).forEach(rewriting::attempt);
+        Map<String, Finding> there = byFingerprint(rewriting.audit);
         List<Plan.Left> stay = new ArrayList<>();
         for (Finding finding : start.findings()) {
             ByHand byHand = left.get(finding);
             if (byHand == null) {
+                continue;
+            }
+            if (rewriting.ends(finding)) {
                 continue;
             }
             if (there.containsKey(finding.fingerprint())
@@ -423,11 +447,108 @@ public final class Planner {
                 mended.add(new Plan.Mended(finding, List.of()));
             }
         }
-        List<Survey> after = tried.isEmpty()
-                ? start.context().accounts().stream()
-                        .map(account -> account.survey())
-                        .toList()
-                : tried.get(tried.size() - 1).surveys();
-        return new Plan(start, end, steps, mended, stay, after);
+        return new Plan(start, rewriting.audit, steps, rewriting.patches(), mended, stay, rewriting.surveys);
+    }
+
+    /** Tries changes of pipelines' files, one finding after the other, and keeps those that end it and bring up nothing. */
+    private final class Rewriting {
+        private List<Survey> surveys;
+        private Audit audit;
+        private Map<String, String> texts = new LinkedHashMap<>();
+        private final Map<String, List<Finding>> ended = new LinkedHashMap<>();
+
+        Rewriting(List<Survey> surveys, Audit audit) {
+            this.surveys = surveys;
+            this.audit = audit;
+        }
+
+        void attempt(Finding finding) {
+            Optional<PipelineEdits.Rewritten> rewritten = PipelineEdits.of(audit.context(), finding);
+            if (rewritten.isEmpty()) {
+                return;
+            }
+            String path = rewritten.get().pipeline().subject();
+            Map<String, String> more = new LinkedHashMap<>(texts);
+            more.put(path, rewritten.get().text());
+            List<Survey> written = surveys.stream()
+                    .map(survey -> with(survey, path, rewritten.get().text()))
+                    .toList();
+            Audit after = Audit.of(opening.of(written, more), checks, card -> true);
+            if (isBetter(finding, audit, after)) {
+                surveys = written;
+                audit = after;
+                texts = more;
+                ended.computeIfAbsent(path, key -> new ArrayList<>()).add(finding);
+            } else if (!tried.isEmpty() && isBetterAlone(finding)) {
+                // The steps are made for the pipeline as it is; with another they would be others.
+                left.put(
+                        finding,
+                        new ByHand(
+                                "the steps are made for the pipeline as it is",
+                                "Mend the pipeline first (--only "
+                                        + finding.card().id() + " writes its patch), and then the rest. "
+                                        + finding.remedy(),
+                                List.of()));
+            }
+        }
+
+        /** A text that changes moves what is said of it, so that findings are told apart by check and subject here. */
+        private boolean isBetter(Finding finding, Audit before, Audit after) {
+            Map<String, Long> were = byQuestion(before);
+            Map<String, Long> are = byQuestion(after);
+            String question = question(finding);
+            return are.getOrDefault(question, 0L) < were.getOrDefault(question, 0L)
+                    && unknown(after, finding).isEmpty()
+                    && are.entrySet().stream().allMatch(each -> each.getValue() <= were.getOrDefault(each.getKey(), 0L))
+                    && questions(before).containsAll(questions(after));
+        }
+
+        private static String question(Finding finding) {
+            return finding.card().id() + "\n" + finding.subject() + "\n" + finding.severity();
+        }
+
+        private static Map<String, Long> byQuestion(Audit audit) {
+            return Stream.concat(
+                            audit.findings().stream(), audit.waived().stream().map(Audit.Waived::finding))
+                    .collect(Collectors.groupingBy(Rewriting::question, Collectors.counting()));
+        }
+
+        private boolean isBetterAlone(Finding finding) {
+            List<Survey> surveyed = start.context().accounts().stream()
+                    .map(account -> account.survey())
+                    .toList();
+            return PipelineEdits.of(start.context(), finding)
+                    .map(each -> opening.of(surveyed, Map.of(each.pipeline().subject(), each.text())))
+                    .filter(context -> isBetter(finding, start, Audit.of(context, checks, card -> true)))
+                    .isPresent();
+        }
+
+        private Survey with(Survey survey, String path, String text) {
+            return survey.reading("pipeline-file", path)
+                    .found()
+                    .map(answer -> survey.with(new SurveyLine(
+                            survey.header().file(),
+                            1,
+                            "pipeline-file",
+                            path,
+                            "",
+                            SurveyLine.Outcome.FOUND,
+                            JsonEdit.set(JsonSpelling.of(answer), "/Text", JsonSpelling.quoted(text)))))
+                    .orElse(survey);
+        }
+
+        boolean ends(Finding finding) {
+            return ended.values().stream().anyMatch(findings -> findings.contains(finding));
+        }
+
+        List<Plan.Patch> patches() {
+            List<Plan.Patch> patches = new ArrayList<>();
+            ended.forEach((path, findings) -> start.context().pipelines().stream()
+                    .filter(pipeline -> pipeline.subject().equals(path))
+                    .findFirst()
+                    .ifPresent(pipeline ->
+                            patches.add(new Plan.Patch(path, pipeline.text().text(), texts.get(path), findings))));
+            return patches;
+        }
     }
 }

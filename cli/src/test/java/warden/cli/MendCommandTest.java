@@ -1,0 +1,254 @@
+package warden.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static warden.cli.Program.assertValid;
+import static warden.cli.Program.run;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import warden.cli.Program.Run;
+import warden.core.document.JsonPart;
+import warden.core.document.JsonReader;
+import warden.report.MendFiles;
+
+class MendCommandTest {
+    private static final String SURVEY = Program.DEMO.toString();
+    private static final String AT = "--at=2026-11-24";
+
+    @TempDir
+    private Path folder;
+
+    private static Set<String> findings(String survey) {
+        String report = run("audit", "--survey", survey, AT, "--format=json", "--gate=never")
+                .out();
+        Set<String> all = new TreeSet<>();
+        JsonReader.read(report)
+                .root()
+                .orElseThrow()
+                .list("findings")
+                .forEach(finding -> all.add(
+                        finding.text("id").or(() -> finding.text("check")).orElse("") + " "
+                                + finding.text("subject").orElse("")));
+        return all;
+    }
+
+    private static String read(Path file) throws IOException {
+        return Files.readString(file);
+    }
+
+    private record Said(int code, String text) {}
+
+    private static Said sh(Path directory, String... words) throws IOException, InterruptedException {
+        Process process = new ProcessBuilder(words)
+                .directory(directory.toFile())
+                .redirectErrorStream(true)
+                .start();
+        process.getOutputStream().close();
+        String text = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        return new Said(process.waitFor(), text);
+    }
+
+    @Test
+    void mendsTheTimetablesAndProvesIt() throws Exception {
+        Path mended = folder.resolve("mended");
+        Run run = run("mend", "--survey", SURVEY, AT, "--site", "timetables", "-o", mended.toString());
+        assertThat(run.code()).as(run.err()).isEqualTo(1);
+        assertThat(run.out()).contains("open-around-cdn, steps", "trust-too-wide", mended + "/apply.sh --dry-run");
+        String proof = read(mended.resolve("proof.json"));
+        assertValid("proof", proof);
+        JsonPart root = JsonReader.read(proof).root().orElseThrow();
+        assertThat(root.list("steps")).hasSizeGreaterThan(10);
+        for (JsonPart step : root.list("steps")) {
+            for (String document : Stream.of("before", "after")
+                    .flatMap(each -> step.text(each).stream())
+                    .toList()) {
+                assertThat(JsonReader.read(read(mended.resolve(document))).root())
+                        .as(document)
+                        .isPresent();
+            }
+        }
+        Set<String> before = findings(SURVEY);
+        Set<String> after = findings(mended.resolve("after.ndjson").toString());
+        assertThat(before).containsAll(after);
+        for (JsonPart each : root.list("mended")) {
+            assertThat(after)
+                    .doesNotContain(each.text("finding", "check").orElse("") + " "
+                            + each.text("finding", "subject").orElse(""));
+        }
+        for (String script : List.of("apply.sh", "undo.sh")) {
+            assertThat(mended.resolve(script)).isExecutable();
+            assertThat(sh(mended, "sh", "-n", script)).isEqualTo(new Said(0, ""));
+        }
+        Said dry = sh(mended, "./apply.sh", "--dry-run");
+        assertThat(dry.code()).isZero();
+        assertThat(dry.text()).contains("aws cloudfront update-distribution --id=E3KD1TIMETABLE");
+        assertThat(read(mended.resolve("README.md")))
+                .contains("## What was proven", "## How to take it back", "## What is left to do by hand");
+        Run drift = run("drift", SURVEY, mended.resolve("after.ndjson").toString(), AT, "--worse-only");
+        assertThat(drift.code()).as(drift.out()).isZero();
+        Path again = folder.resolve("again");
+        run("mend", "--survey", SURVEY, AT, "--site", "timetables", "-o", again.toString());
+        try (Stream<Path> files = Files.walk(mended)) {
+            for (Path file : files.filter(Files::isRegularFile).toList()) {
+                assertThat(read(again.resolve(mended.relativize(file))))
+                        .as(file.toString())
+                        .isEqualTo(read(file));
+            }
+        }
+    }
+
+    @Test
+    void printsTheProofAsJson() {
+        Run run = run("mend", "--survey", SURVEY, AT, "--only", "viewer-tls-old", "--format=json");
+        assertThat(run.code()).as(run.err()).isZero();
+        assertValid("proof", run.out());
+        assertThat(JsonReader.read(run.out()).root().orElseThrow().list("mended"))
+                .hasSize(2);
+    }
+
+    @Test
+    void writesNoScriptsWhereThereIsNothingToMend() throws Exception {
+        Path mended = folder.resolve("nothing");
+        Run run = run("mend", "--survey", SURVEY, AT, "--site", "ferry", "-o", mended.toString());
+        assertThat(run.code()).as(run.err()).isZero();
+        assertThat(run.out()).contains("There is nothing to mend.");
+        try (Stream<Path> files = Files.list(mended)) {
+            assertThat(files.map(each -> each.getFileName().toString()).sorted())
+                    .containsExactly("README.md", "after.ndjson", "proof.json");
+        }
+    }
+
+    @Test
+    void writesIntoNothingThatIsThere() throws Exception {
+        Path full = Files.createDirectory(folder.resolve("full"));
+        Files.writeString(full.resolve("mine.txt"), "mine");
+        Run run = run("mend", "--survey", SURVEY, AT, "--only", "viewer-tls-old", "-o", full.toString());
+        assertThat(run.code()).isEqualTo(2);
+        assertThat(run.err()).contains("holds something already");
+        Path file = Files.writeString(folder.resolve("file"), "mine");
+        assertThat(run("mend", "--survey", SURVEY, AT, "-o", file.toString()).code())
+                .isEqualTo(2);
+        assertThat(run("mend", "--survey", SURVEY, AT, "--only", "viewer-tls-old", "-o", folder + "/no/such")
+                        .code())
+                .isEqualTo(2);
+        try (Stream<Path> left = Files.list(folder)) {
+            assertThat(left.map(each -> each.getFileName().toString()).sorted()).containsExactly("file", "full");
+        }
+    }
+
+    /** A document that holds a secret is handed to nobody, masked or not. */
+    @Test
+    void leavesDocumentsWithSecretsToAPerson() throws Exception {
+        String secret = "hV7xQ2mKp9Lw4RtZ8bNc";
+        String survey = Program.demo()
+                .replace(
+                        "\"OriginPath\":\"\",\"CustomHeaders\":{\"Quantity\":0},\"CustomOriginConfig\"",
+                        "\"OriginPath\":\"\",\"CustomHeaders\":{\"Quantity\":1,\"Items\":[{\"HeaderName\":\"Referer\",\"HeaderValue\":\""
+                                + secret + "\"}]},\"CustomOriginConfig\"");
+        assertThat(survey).contains(secret);
+        Path file = Files.writeString(folder.resolve("s.ndjson"), survey);
+        Path mended = folder.resolve("mended");
+        Run run = run("mend", "--survey", file.toString(), AT, "--only", "viewer-tls-old", "-o", mended.toString());
+        assertThat(run.out()).contains("its document holds a secret");
+        try (Stream<Path> files = Files.walk(mended)) {
+            for (Path each : files.filter(Files::isRegularFile)
+                    .filter(path -> !path.toString().endsWith(".ndjson"))
+                    .toList()) {
+                assertThat(read(each)).as(each.toString()).doesNotContain(secret, "****");
+            }
+        }
+    }
+
+    /** Names from a survey may hold anything; the shell takes none of it. */
+    @Test
+    void givesTheShellNoHostileNames() throws Exception {
+        String evil = "x'$(touch ../pwned)`touch ../pwned`; touch ../pwned #";
+        String survey = Program.demo()
+                .replace("\"PolicyName\":\"publish-timetables\"", "\"PolicyName\":\"" + evil + "\"")
+                .replace("\"RoleName\":\"timetables-publisher\"", "\"RoleName\":\"timetables-publisher\"");
+        assertThat(survey).contains(evil);
+        Path file = Files.writeString(folder.resolve("s.ndjson"), survey);
+        Path mended = folder.resolve("mended");
+        run("mend", "--survey", file.toString(), AT, "--only", "publisher-can-change-rules", "-o", mended.toString());
+        Path bin = Files.createDirectory(folder.resolve("bin"));
+        Files.writeString(bin.resolve("aws"), "#!/bin/sh\nprintf '%s\\n' \"$@\" >> '" + folder + "/asked'\nexit 1\n");
+        assertThat(bin.resolve("aws").toFile().setExecutable(true)).isTrue();
+        sh(mended, "./apply.sh", "--dry-run");
+        sh(mended, "sh", "-c", "PATH='" + bin + "':$PATH ./apply.sh; PATH='" + bin + "':$PATH ./undo.sh");
+        assertThat(folder.resolve("pwned")).doesNotExist();
+        assertThat(mended.resolve("pwned")).doesNotExist();
+        assertThat(read(folder.resolve("asked"))).contains("get-caller-identity");
+    }
+
+    /** The script's own comparison of documents, in whatever awk there is. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            value = {
+                "{\"a\":1,\"b\":[true,null]} | { \"b\" : [ true , null ],  \"a\" : 1 } | same",
+                "{\"a\":\"x\\/y\"} | {\"a\":\"x/y\"} | same",
+                "{\"a\":\"\\u0041\\u00e9\"} | {\"a\":\"A\\u00E9\"} | same",
+                "{\"a\":{},\"b\":[]} | {\"b\":[],\"a\":{}} | same",
+                "{\"a\":[1,2]} | {\"a\":[2,1]} | other",
+                "{\"a\":\"1\"} | {\"a\":1} | other",
+                "{\"a\":{\"b\":1}} | {\"a.b\":1} | other",
+                "{\"a\":1} | {\"a\":1,\"b\":2} | other",
+                "{\"a\":\"x\"} | {\"a\":\"x} | other",
+                "[\"a\"] | [] | other",
+                "{\"a\":\"\\\"}\"} | {\"a\":\"\\\"]\"} | other"
+            })
+    void comparesDocuments(String one, String other, String comes) throws Exception {
+        String functions;
+        try (InputStream in = MendFiles.class.getResourceAsStream("/warden/report/mend.sh")) {
+            functions = new String(in.readAllBytes(), StandardCharsets.UTF_8);
+        }
+        Files.writeString(folder.resolve("one.json"), one);
+        Files.writeString(folder.resolve("other.json"), other);
+        Files.writeString(
+                folder.resolve("compare.sh"),
+                "set -eu\nLC_ALL=C\nfinished=\nwork=.\n" + functions
+                        + "\nif same one.json other.json; then echo same; else echo other; fi\n");
+        assertThat(sh(folder, "sh", "compare.sh").text().strip()).isEqualTo(comes);
+    }
+
+    /** A pipeline is mended in its own file, by a patch that git takes. */
+    @Test
+    void writesPatchesOfPipelines() throws Exception {
+        Path mended = folder.resolve("mended");
+        Run run = run("mend", "--survey", SURVEY, AT, "--only", "pipeline", "-o", mended.toString());
+        assertThat(run.out()).contains("Patches", "pipeline-opens-objects, pipeline-no-invalidation");
+        assertValid("proof", read(mended.resolve("proof.json")));
+        Path repository = Files.createDirectories(folder.resolve("r/book"));
+        String before = JsonReader.read(Program.demo()
+                        .lines()
+                        .filter(line -> line.contains("\"of\":\"book/.gitlab-ci.yml\""))
+                        .findFirst()
+                        .orElseThrow())
+                .root()
+                .flatMap(line -> line.text("found", "Text"))
+                .orElseThrow();
+        Path pipeline = Files.writeString(repository.resolve(".gitlab-ci.yml"), before);
+        try (Stream<Path> patches = Files.list(mended.resolve("patches"))) {
+            for (Path patch : patches.toList()) {
+                assertThat(sh(folder.resolve("r"), "git", "apply", patch.toString()))
+                        .isEqualTo(new Said(0, ""));
+            }
+        }
+        assertThat(read(pipeline)).contains("create-invalidation").doesNotContain("--acl");
+        assertThat(findings(mended.resolve("after.ndjson").toString()))
+                .doesNotContain(
+                        "pipeline-opens-objects book/.gitlab-ci.yml", "pipeline-no-invalidation book/.gitlab-ci.yml");
+    }
+}

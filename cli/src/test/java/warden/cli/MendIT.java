@@ -1,0 +1,216 @@
+package warden.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
+import static warden.cli.Program.run;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import warden.core.document.JsonPart;
+import warden.core.document.JsonReader;
+import warden.core.document.JsonSpelling;
+import warden.standin.Faults;
+import warden.standin.StandIn;
+
+/** The scripts that mend writes, run by the official command line against the simulated account. */
+class MendIT {
+    private static final Path CLIENT = Path.of("/usr/bin/aws");
+    private static final String ROOT = "arn:aws:iam::210987654321:root";
+
+    @TempDir
+    private Path folder;
+
+    private StandIn standIn;
+    private Path mended;
+
+    private record Said(int code, String text) {}
+
+    @BeforeEach
+    void start() throws Exception {
+        assumeTrue(Files.isExecutable(CLIENT), "aws is not installed");
+        standIn = Program.standIn(Program.demo(), Faults.none(), Clock.systemUTC());
+        mended = folder.resolve("mended");
+        run(
+                "mend",
+                "--survey",
+                Program.DEMO.toString(),
+                "--at=2026-11-24",
+                "--only=open-around-cdn",
+                "--only=publisher-can-change-rules",
+                "--only=ipv6-record-missing",
+                "-o",
+                mended.toString());
+        Path bin = Files.createDirectory(folder.resolve("bin"));
+        // Where a file says so, the call is made, and the script that asked for it is ended before it hears of it.
+        Path aws = Files.writeString(
+                bin.resolve("aws"),
+                "#!/bin/sh\n" + CLIENT + " --endpoint-url " + standIn.endpoint() + " \"$@\"\ncode=$?\n"
+                        + "case $2 in update-* | put-* | create-* | change-* | delete-*)\n"
+                        + "    if [ -f '" + folder + "/interrupt' ]; then rm '" + folder
+                        + "/interrupt'; kill -TERM $PPID; fi ;;\n"
+                        + "esac\nexit $code\n");
+        assertThat(aws.toFile().setExecutable(true)).isTrue();
+    }
+
+    @AfterEach
+    void stop() {
+        if (standIn != null) {
+            standIn.close();
+        }
+    }
+
+    private Said script(String name) throws IOException, InterruptedException {
+        ProcessBuilder builder =
+                new ProcessBuilder("./" + name).directory(mended.toFile()).redirectErrorStream(true);
+        builder.environment()
+                .putAll(Map.of(
+                        "AWS_ACCESS_KEY_ID",
+                        StandIn.keyOf(ROOT),
+                        "AWS_SECRET_ACCESS_KEY",
+                        "any",
+                        "AWS_REGION",
+                        "eu-west-1",
+                        "AWS_DEFAULT_REGION",
+                        "eu-west-1",
+                        "AWS_EC2_METADATA_DISABLED",
+                        "true",
+                        "HOME",
+                        folder.toString(),
+                        "PATH",
+                        folder.resolve("bin") + ":/usr/bin:/bin"));
+        Process process = builder.start();
+        String text = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        return new Said(process.waitFor(), text);
+    }
+
+    /** What a survey says, by aspect and subject: without version tags, and with what the service named under one name. */
+    private static Map<String, String> state(String survey) {
+        Map<String, String> all = new TreeMap<>();
+        for (String text : survey.lines().skip(1).toList()) {
+            JsonPart line = JsonReader.read(text).root().orElseThrow();
+            String body = line.find("found")
+                    .map(JsonSpelling::of)
+                    .orElseGet(() -> "absent " + line.text("absent").orElse("unread"));
+            if (line.text("aspect").filter("bucket-objects"::equals).isPresent()) {
+                continue;
+            }
+            all.put(named(line.text("aspect").orElse("") + " " + line.text("of").orElse("")), named(sorted(body)));
+        }
+        return all;
+    }
+
+    private static String named(String text) {
+        return text.replaceAll("EC?STANDIN[0-9]+|\\{control-for-[^}]*}", "THE-NEW-ONE");
+    }
+
+    private static String sorted(String body) {
+        return body.startsWith("{") ? spelled(JsonReader.read(body).root().orElseThrow()) : body;
+    }
+
+    /** Members in the order of their names: each protocol has its own. */
+    private static String spelled(JsonPart part) {
+        if (part instanceof JsonPart.JsonObject object) {
+            List<String> members = new ArrayList<>();
+            new TreeMap<>(object.members()).forEach((name, value) -> {
+                if (!name.equals("ETag")) {
+                    members.add(name + ":" + spelled(value));
+                }
+            });
+            return "{" + String.join(",", members) + "}";
+        }
+        if (part instanceof JsonPart.JsonArray array) {
+            return "["
+                    + String.join(
+                            ",", array.items().stream().map(MendIT::spelled).toList()) + "]";
+        }
+        if (part instanceof JsonPart.JsonText text && text.value().startsWith("{")) {
+            return JsonReader.read(text.value()).root().map(MendIT::spelled).orElse(text.value());
+        }
+        return JsonSpelling.of(part);
+    }
+
+    @Test
+    void appliesToWhatWasPromisedAndTakesItBack() throws Exception {
+        Map<String, String> before = state(standIn.state());
+        Said applied = script("apply.sh");
+        assertThat(applied.code()).as(applied.text()).isZero();
+        assertThat(applied.text()).contains("All steps are done.");
+        Map<String, String> promised = state(Files.readString(mended.resolve("after.ndjson")));
+        assertThat(state(standIn.state())).isEqualTo(promised);
+
+        Said undone = script("undo.sh");
+        assertThat(undone.code()).as(undone.text()).isZero();
+        Map<String, String> after = state(standIn.state());
+        // Step by step as it was, but for the identity that was made again under another identifier.
+        String identity = standIn.state()
+                .lines()
+                .filter(line -> line.contains("\"origin-identity\""))
+                .findFirst()
+                .map(line -> line.replaceFirst(".*origin-access-identity/(E[A-Z0-9]+)\".*", "$1"))
+                .orElseThrow();
+        after.replaceAll(
+                (of, body) -> body.replace(identity, "E1TIMETABLESOAI").replace("THE-NEW-ONE", "E1TIMETABLESOAI"));
+        before.keySet().removeIf(of -> of.startsWith("origin-identity"));
+        after.keySet().removeIf(of -> of.startsWith("origin-identity"));
+        assertThat(after).isEqualTo(before);
+    }
+
+    @Test
+    void goesOnWhereItWasInterrupted() throws Exception {
+        int runs = 0;
+        Said said;
+        do {
+            Files.writeString(folder.resolve("interrupt"), "");
+            said = script("apply.sh");
+            runs++;
+        } while (said.code() != 0 && runs < 20);
+        assertThat(said.code()).as(said.text()).isZero();
+        assertThat(runs).isGreaterThan(5);
+        assertThat(said.text()).contains("it is so already").doesNotContain("refused");
+        assertThat(state(standIn.state())).isEqualTo(state(Files.readString(mended.resolve("after.ndjson"))));
+    }
+
+    @Test
+    void stopsWhereSomebodyChangedADocumentMeanwhile() throws Exception {
+        Said changed = client(
+                "s3api",
+                "put-bucket-policy",
+                "--bucket=timetables.heronferry.example",
+                "--policy={\"Version\":\"2012-10-17\",\"Statement\":[{\"Effect\":\"Deny\",\"Principal\":\"*\",\"Action\":\"s3:PutObject\",\"Resource\":\"arn:aws:s3:::timetables.heronferry.example/*\"}]}");
+        assertThat(changed.code()).as(changed.text()).isZero();
+        Said said = script("apply.sh");
+        assertThat(said.code()).isEqualTo(1);
+        assertThat(said.text()).contains("neither what was surveyed nor what is to be", "goes on where it stopped");
+        assertThat(standIn.state()).contains("s3:PutObject\\\",\\\"Resource\\\":\\\"arn:aws:s3:::timetables");
+    }
+
+    private Said client(String... words) throws IOException, InterruptedException {
+        List<String> command = new ArrayList<>(List.of(CLIENT.toString(), "--endpoint-url", standIn.endpoint()));
+        command.addAll(List.of(words));
+        ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true);
+        builder.environment()
+                .putAll(Map.of(
+                        "AWS_ACCESS_KEY_ID",
+                        StandIn.keyOf(ROOT),
+                        "AWS_SECRET_ACCESS_KEY",
+                        "any",
+                        "AWS_DEFAULT_REGION",
+                        "eu-west-1",
+                        "HOME",
+                        folder.toString()));
+        Process process = builder.start();
+        String text = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        return new Said(process.waitFor(), text);
+    }
+}
