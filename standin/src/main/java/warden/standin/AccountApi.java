@@ -600,6 +600,18 @@ final class AccountApi {
                                 input.text("KeyId").orElse(""),
                                 "key-policy",
                                 GetKeyPolicyResponse.builder());
+                    case "kms:PutKeyPolicy" -> {
+                        String key = input.text("KeyId").orElse("");
+                        gatekeeper.demand(call, "kms:PutKeyPolicy", key);
+                        document("key-policy", key);
+                        state.put(
+                                "key-policy",
+                                key,
+                                "kms:GetKeyPolicy",
+                                Json.text(Json.object(
+                                        "Policy", input.text("Policy").orElse(""))));
+                        yield "{}";
+                    }
                     case "organizations:ListPoliciesForTarget" -> organizationPolicies(call);
                     case "organizations:ListParents" -> {
                         gatekeeper.demand(call, "organizations:ListParents", "*");

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Optional;
 import software.amazon.awssdk.services.route53.model.ChangeResourceRecordSetsRequest;
 import warden.core.document.Json;
+import warden.core.document.JsonEdit;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.survey.SurveyLine;
@@ -45,7 +46,8 @@ final class ZoneWrites {
                 "zone-records",
                 zone,
                 "route53:ListResourceRecordSets",
-                Json.text(Json.object("ResourceRecordSets", sets)));
+                JsonEdit.set(
+                        state.line("zone-records", zone).orElseThrow().body(), "/ResourceRecordSets", Json.text(sets)));
         return Reply.xml(
                 200,
                 "<ChangeResourceRecordSetsResponse xmlns=\"https://route53.amazonaws.com/doc/2013-04-01/\"><ChangeInfo><Id>/change/C0STANDIN</Id>"

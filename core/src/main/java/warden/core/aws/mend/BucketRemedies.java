@@ -93,6 +93,7 @@ final class BucketRemedies {
                     case "versions-kept-forever" -> Proposal.of(changes.expireOldVersions());
                     case "expires-live-content" -> Proposal.of(keepLiveContent());
                     case "storage-logging-off" -> logging();
+                    case "encrypted-beyond-readers" -> decrypting(finding);
                     default -> null;
                 });
     }
@@ -608,6 +609,29 @@ final class BucketRemedies {
                     }
                     return edited;
                 });
+    }
+
+    /** Only an edge that signs by a control can be let in by a key; visitors and identities cannot. */
+    private Proposal decrypting(Finding finding) {
+        List<String> keys = finding.because().stream()
+                .filter(cited -> cited.aspect().equals("key-policy"))
+                .map(cited -> cited.subject())
+                .distinct()
+                .toList();
+        List<AwsCloud.EdgeOrigin> origins = cloud.originsAt(bucket.name());
+        boolean allSign = !origins.isEmpty()
+                && origins.stream().allMatch(each -> each.origin().control().isPresent());
+        if (keys.size() != 1 || !allSign) {
+            return Proposal.byHand(
+                    "only a distribution with origin access control can be let in by a key's policy, and the key has to be read",
+                    finding.remedy());
+        }
+        List<String> edges = origins.stream()
+                .map(each -> each.distribution().arn())
+                .distinct()
+                .sorted()
+                .toList();
+        return Proposal.of(KeyPolicy.letIn(account, keys.get(0), edges));
     }
 
     /** Logs go where others of the account go already: a bucket that is made for them is not this program's to make. */

@@ -123,8 +123,9 @@ final class CredentialRemedies {
                                         old -> JsonSpelling.of(trust.json())))
                         : Proposal.byHand(
                                 "which repository publishes is not told by anything that was read",
-                                "Fill in owner and repository, and put this in the place of the role's trust policy: "
-                                        + JsonSpelling.of(trust.json())))
+                                "Run \"gentle-warden trim --credential " + arn.substring(arn.lastIndexOf('/') + 1)
+                                        + " --policy-out policies\", fill in owner and repository in the trust policy that it writes, and"
+                                        + " put that in the place of the role's."))
                 .orElseGet(() -> Proposal.byHand("nothing tells who is to work as the role", finding.remedy()));
     }
 }

@@ -45,7 +45,7 @@ final class EdgeConfig {
             return Optional.empty();
         }
         List<String> read = List.of("cloudfront", "get-distribution-config", "--id=" + id);
-        return Optional.of(new Edited(
+        Edited edited = new Edited(
                 title,
                 distribution.arn(),
                 BucketSetting.PROGRAM,
@@ -60,7 +60,8 @@ final class EdgeConfig {
                 Optional.empty(),
                 Optional.empty(),
                 List.of(line(account, distribution, after)),
-                List.of()));
+                List.of());
+        return Optional.of(Accounts.refusedElsewhere(edited, account, distribution.arn()));
     }
 
     private static Call update(String id, String config) {
