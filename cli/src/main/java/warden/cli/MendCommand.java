@@ -109,7 +109,7 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
         options.show(
                 switch (options.format()) {
                     case json -> MendJson.of(plan);
-                    case text -> MendText.of(plan, folder.map(Path::toString), options.style(world));
+                    case text -> MendText.of(plan, folder.map(Path::toString), options.styleOfScreen(world));
                 });
         boolean isLeft = limit.isPresent()
                 && plan.left().stream()

@@ -145,7 +145,15 @@ final class OutputOptions {
 
     /** Returns how to lay out standard output: in the terminal's width, and unbroken for a file or another program. */
     Style style(World world) {
-        boolean onTerminal = isOnTerminal(world);
+        return style(world, isOnTerminal(world));
+    }
+
+    /** Returns how to lay out what {@link #show} tells, wherever else something is written. */
+    Style styleOfScreen(World world) {
+        return style(world, world.isTerminal());
+    }
+
+    private Style style(World world, boolean onTerminal) {
         boolean colored =
                 switch (color) {
                     case always -> true;

@@ -135,7 +135,7 @@ class MendIT {
                             ",", array.items().stream().map(MendIT::spelled).toList()) + "]";
         }
         if (part instanceof JsonPart.JsonText text && text.value().startsWith("{")) {
-            return JsonReader.read(text.value()).root().map(MendIT::spelled).orElse(text.value());
+            return JsonReader.read(text.value()).root().map(MendIT::spelled).orElseGet(() -> JsonSpelling.of(part));
         }
         return JsonSpelling.of(part);
     }

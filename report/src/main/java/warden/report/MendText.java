@@ -11,8 +11,8 @@ import warden.core.mend.Plan;
 
 /** A plan for people, on a screen. */
 public final class MendText {
-    private static final int MOST = 9;
-    private static final int FEW = 3;
+    private static final int MOST = 7;
+    private static final int FEW = 2;
     private static final int SEVERITY = 8;
 
     private final Style style;
