@@ -119,7 +119,8 @@ look() {
         return
     fi
     for code in $codes; do
-        if grep -q "($code)" "$work/error"; then
+        # One command line writes the code between brackets, the other as it came.
+        if grep -q -e "($code)" -e "\"code\": *\"$code\"" "$work/error"; then
             : > "$into"
             return
         fi

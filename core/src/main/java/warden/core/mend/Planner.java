@@ -19,12 +19,9 @@ import warden.core.audit.AuditContext;
 import warden.core.audit.Check;
 import warden.core.audit.Finding;
 import warden.core.cloud.Cloud;
-import warden.core.document.JsonEdit;
-import warden.core.document.JsonSpelling;
 import warden.core.mend.Proposal.ByHand;
 import warden.core.survey.Need;
 import warden.core.survey.Survey;
-import warden.core.survey.SurveyLine;
 
 /**
  * Puts changes in their order, tries them one after the other on a copy, and lets the prover decide. A remedy of which a step cannot be
@@ -327,7 +324,7 @@ public final class Planner {
         return some;
     }
 
-    private static Optional<UnknownAnswer> unknown(Audit end, Finding finding) {
+    static Optional<UnknownAnswer> unknown(Audit end, Finding finding) {
         return end.unknowns().stream()
                 .filter(answer -> answer.card().id().equals(finding.card().id()))
                 .filter(answer -> answer.verdict().subject().equals(finding.subject()))
@@ -351,7 +348,7 @@ public final class Planner {
                 .toList();
     }
 
-    private static Set<String> questions(Audit audit) {
+    static Set<String> questions(Audit audit) {
         Set<String> open = new HashSet<>();
         audit.unknowns()
                 .forEach(answer ->
@@ -427,9 +424,11 @@ public final class Planner {
                         .map(account -> account.survey())
                         .toList()
                 : tried.get(tried.size() - 1).surveys();
-        Rewriting rewriting = new Rewriting(after, end);
-        left.keySet().stream().filter(asked).forEach(rewriting::attempt);
-        Map<String, Finding> there = byFingerprint(rewriting.audit);
+        Rewriting rewriting = new Rewriting(start, checks, opening, after, end);
+        left.keySet().stream()
+                .filter(asked)
+                .forEach(finding -> rewriting.attempt(finding).ifPresent(instead -> left.put(finding, instead)));
+        Map<String, Finding> there = byFingerprint(rewriting.audit());
         List<Plan.Left> stay = new ArrayList<>();
         for (Finding finding : start.findings()) {
             ByHand byHand = left.get(finding);
@@ -447,108 +446,6 @@ public final class Planner {
                 mended.add(new Plan.Mended(finding, List.of()));
             }
         }
-        return new Plan(start, rewriting.audit, steps, rewriting.patches(), mended, stay, rewriting.surveys);
-    }
-
-    /** Tries changes of pipelines' files, one finding after the other, and keeps those that end it and bring up nothing. */
-    private final class Rewriting {
-        private List<Survey> surveys;
-        private Audit audit;
-        private Map<String, String> texts = new LinkedHashMap<>();
-        private final Map<String, List<Finding>> ended = new LinkedHashMap<>();
-
-        Rewriting(List<Survey> surveys, Audit audit) {
-            this.surveys = surveys;
-            this.audit = audit;
-        }
-
-        void attempt(Finding finding) {
-            Optional<PipelineEdits.Rewritten> rewritten = PipelineEdits.of(audit.context(), finding);
-            if (rewritten.isEmpty()) {
-                return;
-            }
-            String path = rewritten.get().pipeline().subject();
-            Map<String, String> more = new LinkedHashMap<>(texts);
-            more.put(path, rewritten.get().text());
-            List<Survey> written = surveys.stream()
-                    .map(survey -> with(survey, path, rewritten.get().text()))
-                    .toList();
-            Audit after = Audit.of(opening.of(written, more), checks, card -> true);
-            if (isBetter(finding, audit, after)) {
-                surveys = written;
-                audit = after;
-                texts = more;
-                ended.computeIfAbsent(path, key -> new ArrayList<>()).add(finding);
-            } else if (!tried.isEmpty() && isBetterAlone(finding)) {
-                // The steps are made for the pipeline as it is; with another they would be others.
-                left.put(
-                        finding,
-                        new ByHand(
-                                "the steps are made for the pipeline as it is",
-                                "Mend the pipeline first (--only "
-                                        + finding.card().id() + " writes its patch), and then the rest. "
-                                        + finding.remedy(),
-                                List.of()));
-            }
-        }
-
-        /** A text that changes moves what is said of it, so that findings are told apart by check and subject here. */
-        private boolean isBetter(Finding finding, Audit before, Audit after) {
-            Map<String, Long> were = byQuestion(before);
-            Map<String, Long> are = byQuestion(after);
-            String question = question(finding);
-            return are.getOrDefault(question, 0L) < were.getOrDefault(question, 0L)
-                    && unknown(after, finding).isEmpty()
-                    && are.entrySet().stream().allMatch(each -> each.getValue() <= were.getOrDefault(each.getKey(), 0L))
-                    && questions(before).containsAll(questions(after));
-        }
-
-        private static String question(Finding finding) {
-            return finding.card().id() + "\n" + finding.subject() + "\n" + finding.severity();
-        }
-
-        private static Map<String, Long> byQuestion(Audit audit) {
-            return Stream.concat(
-                            audit.findings().stream(), audit.waived().stream().map(Audit.Waived::finding))
-                    .collect(Collectors.groupingBy(Rewriting::question, Collectors.counting()));
-        }
-
-        private boolean isBetterAlone(Finding finding) {
-            List<Survey> surveyed = start.context().accounts().stream()
-                    .map(account -> account.survey())
-                    .toList();
-            return PipelineEdits.of(start.context(), finding)
-                    .map(each -> opening.of(surveyed, Map.of(each.pipeline().subject(), each.text())))
-                    .filter(context -> isBetter(finding, start, Audit.of(context, checks, card -> true)))
-                    .isPresent();
-        }
-
-        private Survey with(Survey survey, String path, String text) {
-            return survey.reading("pipeline-file", path)
-                    .found()
-                    .map(answer -> survey.with(new SurveyLine(
-                            survey.header().file(),
-                            1,
-                            "pipeline-file",
-                            path,
-                            "",
-                            SurveyLine.Outcome.FOUND,
-                            JsonEdit.set(JsonSpelling.of(answer), "/Text", JsonSpelling.quoted(text)))))
-                    .orElse(survey);
-        }
-
-        boolean ends(Finding finding) {
-            return ended.values().stream().anyMatch(findings -> findings.contains(finding));
-        }
-
-        List<Plan.Patch> patches() {
-            List<Plan.Patch> patches = new ArrayList<>();
-            ended.forEach((path, findings) -> start.context().pipelines().stream()
-                    .filter(pipeline -> pipeline.subject().equals(path))
-                    .findFirst()
-                    .ifPresent(pipeline ->
-                            patches.add(new Plan.Patch(path, pipeline.text().text(), texts.get(path), findings))));
-            return patches;
-        }
+        return new Plan(start, rewriting.audit(), steps, rewriting.patches(), mended, stay, rewriting.surveys());
     }
 }
