@@ -34,6 +34,7 @@ import software.amazon.awssdk.services.s3.model.GetPublicAccessBlockResponse;
 import software.amazon.awssdk.services.s3.model.HeadObjectResponse;
 import software.amazon.awssdk.services.s3.model.ListBucketsResponse;
 import software.amazon.awssdk.services.s3.model.S3Object;
+import warden.core.access.Truth;
 import warden.core.aws.storage.Bucket;
 import warden.core.document.Json;
 import warden.core.document.JsonPart;
@@ -179,12 +180,14 @@ final class StorageApi {
                         .orElse("{}"));
                 return Reply.of(200, "application/json", text);
             }
-            if (call.has("uploads") || call.has("versions")) {
-                throw new Refusal(501, "NotImplemented", "This is not part of the simulated account");
+            if (call.has("policyStatus")) {
+                return policyStatus(call, arn);
             }
+            demandNoOther(call);
             return list(call, arn);
         }
         if (call.method().equals("HEAD")) {
+            demandNoOther(call);
             gatekeeper.demand(call, "s3:ListBucket", arn);
             return region(Reply.empty(200), arn);
         }
@@ -193,6 +196,51 @@ final class StorageApi {
         }
         return writes.answer(call, arn)
                 .orElseThrow(() -> new Refusal(501, "NotImplemented", "This is not part of the simulated account"));
+    }
+
+    /** What a parameter makes another call of, which is not simulated; taken for the plain call it would do something else. Source: S3 API Reference. */
+    private static final Set<String> OTHER_CALLS = Set.of(
+            "accelerate",
+            "analytics",
+            "annotation",
+            "attributes",
+            "encryption",
+            "intelligent-tiering",
+            "inventory",
+            "legal-hold",
+            "metadataConfiguration",
+            "metadataTable",
+            "metrics",
+            "notification",
+            "object-lock",
+            "renameObject",
+            "replication",
+            "restore",
+            "retention",
+            "select",
+            "tagging",
+            "torrent",
+            "uploads",
+            "versionId",
+            "versions");
+
+    private static void demandNoOther(Call call) {
+        OTHER_CALLS.stream().filter(call::has).sorted().findFirst().ifPresent(parameter -> {
+            throw new Refusal(
+                    501, "NotImplemented", call.method() + " with " + parameter + " is not part of the simulated account");
+        });
+    }
+
+    private Reply policyStatus(Call call, String arn) {
+        gatekeeper.demand(call, "s3:GetBucketPolicyStatus", arn);
+        found("bucket-policy", arn);
+        Truth isPublic = state.account()
+                .bucket(arn.substring(arn.lastIndexOf(':') + 1))
+                .hasPublicPolicy();
+        if (isPublic == Truth.UNKNOWN) {
+            throw new Refusal(501, "NotImplemented", "Whether this policy is public is not known");
+        }
+        return Reply.xml(200, root("PolicyStatus", "<IsPublic>" + (isPublic == Truth.TRUE) + "</IsPublic>"));
     }
 
     private Reply region(Reply reply, String arn) {
@@ -336,6 +384,9 @@ final class StorageApi {
 
     private Reply onObject(Call call, String arn, String key) {
         String resource = arn + "/" + key;
+        if (!(call.method().equals("POST") && call.has("uploads"))) {
+            demandNoOther(call);
+        }
         switch (call.method()) {
             case "GET", "HEAD" -> {
                 if (call.has("acl")) {
