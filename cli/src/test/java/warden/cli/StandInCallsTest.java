@@ -34,7 +34,8 @@ class StandInCallsTest {
         standIn.close();
     }
 
-    private HttpResponse<String> call(String method, String path, String body) throws IOException, InterruptedException {
+    private HttpResponse<String> call(String method, String path, String body)
+            throws IOException, InterruptedException {
         return client.send(
                 HttpRequest.newBuilder(URI.create(standIn.endpoint() + path))
                         .header(
@@ -73,33 +74,46 @@ class StandInCallsTest {
 
     @Test
     void tellsWhetherAPolicyIsPublic() throws Exception {
-        assertThat(call("GET", "/heronferry-www-content?policyStatus", "").body()).contains("<IsPublic>false<");
-        assertThat(call("GET", "/timetables.heronferry.example?policyStatus", "").body()).contains("<IsPublic>true<");
-        assertThat(call("GET", "/ferry.heronferry.example?policyStatus", "").statusCode()).isEqualTo(404);
+        assertThat(call("GET", "/heronferry-www-content?policyStatus", "").body())
+                .contains("<IsPublic>false<");
+        assertThat(call("GET", "/timetables.heronferry.example?policyStatus", "")
+                        .body())
+                .contains("<IsPublic>true<");
+        assertThat(call("GET", "/ferry.heronferry.example?policyStatus", "").statusCode())
+                .isEqualTo(404);
     }
 
     @Test
     void refusesAPublicPolicyWhereThoseAreBlocked() throws Exception {
-        String open = "{\"Version\":\"2012-10-17\",\"Statement\":[{\"Effect\":\"Allow\",\"Principal\":\"*\",\"Action\":\"s3:GetObject\","
-                + "\"Resource\":\"arn:aws:s3:::heronferry-www-content/*\"}]}";
-        assertThat(call("PUT", "/heronferry-www-content?policy", open).statusCode()).isEqualTo(403);
-        assertThat(call("PUT", "/heronferry-www-content?policy", "{").statusCode()).isEqualTo(400);
-        assertThat(call("DELETE", "/heronferry-www-content?publicAccessBlock", "").statusCode()).isEqualTo(204);
-        assertThat(call("PUT", "/heronferry-www-content?policy", open).statusCode()).isEqualTo(204);
+        String open =
+                "{\"Version\":\"2012-10-17\",\"Statement\":[{\"Effect\":\"Allow\",\"Principal\":\"*\",\"Action\":\"s3:GetObject\","
+                        + "\"Resource\":\"arn:aws:s3:::heronferry-www-content/*\"}]}";
+        assertThat(call("PUT", "/heronferry-www-content?policy", open).statusCode())
+                .isEqualTo(403);
+        assertThat(call("PUT", "/heronferry-www-content?policy", "{").statusCode())
+                .isEqualTo(400);
+        assertThat(call("DELETE", "/heronferry-www-content?publicAccessBlock", "")
+                        .statusCode())
+                .isEqualTo(204);
+        assertThat(call("PUT", "/heronferry-www-content?policy", open).statusCode())
+                .isEqualTo(204);
         assertThat(call("GET", "/heronferry-www-content?policy", "").body()).isEqualTo(open);
     }
 
     @Test
     void keepsSettingsAsTheyWereWritten() throws Exception {
-        String block = "<PublicAccessBlockConfiguration xmlns=\"http://s3.amazonaws.com/doc/2006-03-01/\"><BlockPublicAcls>true</BlockPublicAcls>"
-                + "<IgnorePublicAcls>true</IgnorePublicAcls><BlockPublicPolicy>false</BlockPublicPolicy>"
-                + "<RestrictPublicBuckets>false</RestrictPublicBuckets></PublicAccessBlockConfiguration>";
-        assertThat(call("PUT", "/timetables.heronferry.example?publicAccessBlock", block).statusCode())
+        String block =
+                "<PublicAccessBlockConfiguration xmlns=\"http://s3.amazonaws.com/doc/2006-03-01/\"><BlockPublicAcls>true</BlockPublicAcls>"
+                        + "<IgnorePublicAcls>true</IgnorePublicAcls><BlockPublicPolicy>false</BlockPublicPolicy>"
+                        + "<RestrictPublicBuckets>false</RestrictPublicBuckets></PublicAccessBlockConfiguration>";
+        assertThat(call("PUT", "/timetables.heronferry.example?publicAccessBlock", block)
+                        .statusCode())
                 .isEqualTo(200);
         assertThat(standIn.state())
                 .contains("{\"PublicAccessBlockConfiguration\":{\"BlockPublicAcls\":true,\"IgnorePublicAcls\":true,"
                         + "\"BlockPublicPolicy\":false,\"RestrictPublicBuckets\":false}}");
-        assertThat(call("PUT", "/timetables.heronferry.example?publicAccessBlock", "<x").statusCode())
+        assertThat(call("PUT", "/timetables.heronferry.example?publicAccessBlock", "<x")
+                        .statusCode())
                 .isEqualTo(400);
         assertThat(call("GET", PAGE, "").statusCode()).isEqualTo(200);
     }

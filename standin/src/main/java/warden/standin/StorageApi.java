@@ -227,16 +227,17 @@ final class StorageApi {
     private static void demandNoOther(Call call) {
         OTHER_CALLS.stream().filter(call::has).sorted().findFirst().ifPresent(parameter -> {
             throw new Refusal(
-                    501, "NotImplemented", call.method() + " with " + parameter + " is not part of the simulated account");
+                    501,
+                    "NotImplemented",
+                    call.method() + " with " + parameter + " is not part of the simulated account");
         });
     }
 
     private Reply policyStatus(Call call, String arn) {
         gatekeeper.demand(call, "s3:GetBucketPolicyStatus", arn);
         found("bucket-policy", arn);
-        Truth isPublic = state.account()
-                .bucket(arn.substring(arn.lastIndexOf(':') + 1))
-                .hasPublicPolicy();
+        Truth isPublic =
+                state.account().bucket(arn.substring(arn.lastIndexOf(':') + 1)).hasPublicPolicy();
         if (isPublic == Truth.UNKNOWN) {
             throw new Refusal(501, "NotImplemented", "Whether this policy is public is not known");
         }

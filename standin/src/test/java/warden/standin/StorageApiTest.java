@@ -210,7 +210,7 @@ class StorageApiTest {
         "arn:aws:iam::210987654321:role/www-publisher, GET, /heronferry-www-content/index.html, 403, AccessDenied",
         "arn:aws:iam::210987654321:root, GET, /no-such-harbour, 404, NoSuchBucket",
         "arn:aws:iam::210987654321:root, GET, /heronferry-www-content?website, 404, NoSuchWebsiteConfiguration",
-        "arn:aws:iam::210987654321:root, PUT, /heronferry-www-content?policy, 501, NotImplemented",
+        "arn:aws:iam::210987654321:root, PUT, /heronferry-www-content?policy, 400, MalformedPolicy",
         "arn:aws:iam::210987654321:role/ticket-mailer, GET, /heronferry-www-content?policy, 403, AccessDenied"
     })
     void refusesInTheProvidersWords(String who, String method, String path, int status, String code) throws Exception {
