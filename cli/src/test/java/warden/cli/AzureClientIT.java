@@ -25,6 +25,7 @@ import warden.standin.Faults;
 /** The second provider's official command line against the simulated subscription; left out where it is not installed. */
 class AzureClientIT {
     private static final Path AZ = Path.of("/usr/bin/az");
+    private static final String QUAYSIDE_PUBLISHER = "11111111-2222-4333-8444-555555555555";
     private static final String PUBLISHER = "22222222-3333-4444-8555-666666666666";
     private static final String SURVEYOR = "33333333-4444-4555-8666-777777777777";
     private static final JsonMapper JSON = JsonMapper.builder().build();
@@ -160,5 +161,32 @@ class AzureClientIT {
                         }
                     }
                 });
+    }
+
+    /** The scripts that mend writes, run by the command: the state is what was promised, and afterwards what it was. */
+    @Test
+    void whatMendProposesIsAppliedAndTakenBack() throws Exception {
+        Path survey = Files.writeString(folder.resolve("quayside.ndjson"), DemoSurvey.quaysideText());
+        Path mended = folder.resolve("mended");
+        Program.run("mend", "--survey", survey.toString(), "--at=2026-11-24", "-o", mended.toString());
+        signIn(QUAYSIDE_PUBLISHER);
+        var before = readings(standIn.state());
+        Said applied = run(List.of(mended.resolve("apply.sh").toString()));
+        assertThat(applied.code()).as(applied.text()).isZero();
+        assertThat(readings(standIn.state())).isEqualTo(readings(Files.readString(mended.resolve("after.ndjson"))));
+        Said undone = run(List.of(mended.resolve("undo.sh").toString()));
+        assertThat(undone.code()).as(undone.text()).isZero();
+        assertThat(readings(standIn.state())).isEqualTo(before);
+    }
+
+    private static TreeMap<String, Object> readings(String survey) {
+        TreeMap<String, Object> readings = new TreeMap<>();
+        survey.lines().skip(1).forEach(text -> {
+            var line = JSON.readTree(text);
+            readings.put(
+                    line.path("aspect").asString() + " " + line.path("of").asString(),
+                    line.has("found") ? line.get("found") : line);
+        });
+        return readings;
     }
 }
