@@ -31,6 +31,7 @@ import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.PipelineText;
 import warden.core.site.Site;
 import warden.core.survey.Survey;
+import warden.core.survey.SurveyHeader;
 import warden.gather.pipeline.PipelineReader;
 import warden.report.MendFiles;
 import warden.report.MendJson;
@@ -102,6 +103,7 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
         try (Stages stages = options.stages(world.isTerminal())) {
             Clouds clouds = input.clouds(world, options);
             input.sayAge(clouds.accounts(), world, options);
+            demandAccounts(clouds);
             limit = AuditCommand.limit(named.or(() -> clouds.file().gate()).orElse("high"));
             plan = plan(clouds, wanted, stages);
         }
@@ -115,6 +117,21 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
                 && plan.left().stream()
                         .anyMatch(left -> left.finding().severity().compareTo(limit.get()) <= 0);
         return (isLeft ? ExitCode.FOUND : ExitCode.DONE).number();
+    }
+
+    /** What a description says is changed in the description: no call reaches it. */
+    private static void demandAccounts(Clouds clouds) {
+        clouds.accounts().stream()
+                .map(account -> account.survey().header())
+                .filter(SurveyHeader::isOfTemplate)
+                .findFirst()
+                .ifPresent(header -> {
+                    throw new InputException(
+                            ExitCode.WRONG_INPUT,
+                            header.file()
+                                    + ": this is of a description, not of an account; change the description, and compare the"
+                                    + " surveys of both by drift");
+                });
     }
 
     private Plan plan(Clouds clouds, Predicate<CheckCard> wanted, Stages stages) {
@@ -169,7 +186,7 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
                         edited.after().stream(),
                         edited.apply().file().stream(),
                         edited.undo().flatMap(Call::file).stream(),
-                        edited.read().arguments().stream(),
+                        edited.document().read().arguments().stream(),
                         edited.apply().arguments().stream())
                 .flatMap(texts -> texts)
                 .allMatch(options::isSayable);

@@ -251,4 +251,52 @@ class MendCommandTest {
                 .doesNotContain(
                         "pipeline-opens-objects book/.gitlab-ci.yml", "pipeline-no-invalidation book/.gitlab-ci.yml");
     }
+
+    /** Surveys of both providers together: each step by its own command line, under the credentials of its own account. */
+    @Test
+    void mendsAccountsOfBothProvidersTogether() throws Exception {
+        Path mended = folder.resolve("mended");
+        Run run = run(
+                "mend",
+                "--survey",
+                SURVEY,
+                "--survey",
+                Program.QUAYSIDE.toString(),
+                AT,
+                "--only=viewer-tls-old",
+                "--only=account-tls-old",
+                "-o",
+                mended.toString());
+        assertThat(run.code()).as(run.err()).isZero();
+        assertThat(run.out()).contains("3 steps end 3 of 3 findings");
+        String script = read(mended.resolve("apply.sh"));
+        assertThat(script)
+                .contains("'sts' 'get-caller-identity'", "'account' 'show'", "[ \"$caller\" = '210987654321' ]");
+        assertThat(findings(mended.resolve("after").toString())).noneMatch(each -> each.contains("tls-old"));
+    }
+
+    @Test
+    void changesNoDescription() throws Exception {
+        Path planned = folder.resolve("planned.ndjson");
+        run(
+                "survey",
+                "--template",
+                Path.of("..", "demo", "tides", "site.yaml").toString(),
+                "--beside",
+                SURVEY,
+                "--region",
+                "eu-west-1",
+                "-o",
+                planned.toString());
+        Run run = run(
+                "mend",
+                "--survey",
+                planned.toString(),
+                AT,
+                "-o",
+                folder.resolve("m").toString());
+        assertThat(run.code()).isEqualTo(3);
+        assertThat(run.err()).contains("this is of a description", "drift");
+        assertThat(folder.resolve("m")).doesNotExist();
+    }
 }

@@ -156,11 +156,13 @@ final class MendScript {
         Edited edited = step.edited();
         String n = Integer.toString(step.number());
         line("read_" + n + "() {");
-        line("    look \"$1\" " + quoted(String.join(" ", edited.absence())) + " " + words(step, edited.read(), ""));
+        line("    look \"$1\" " + quoted(String.join(" ", edited.document().absence())) + " "
+                + words(step, edited.document().read(), ""));
         line("}");
         line("write_" + n + "() {");
         boolean isTagged = writing(step).arguments().stream().anyMatch(argument -> argument.contains(Call.TAG));
-        edited.tag()
+        edited.calls()
+                .tag()
                 .filter(tag -> isTagged)
                 .ifPresent(tag -> line("    tag=$(" + words(step, tag, "") + ") || return 1"));
         if (writing(step).file().isPresent()) {
@@ -170,7 +172,7 @@ final class MendScript {
         line("    " + words(step, writing(step), "$work/document.json") + (prints ? "" : " > \"$work/answer\""));
         line("}");
         line("settle_" + n + "() {");
-        line("    " + edited.settle().map(call -> words(step, call, "")).orElse(":"));
+        line("    " + edited.calls().settle().map(call -> words(step, call, "")).orElse(":"));
         line("}");
         line("");
     }

@@ -250,6 +250,18 @@ public final class Planner {
         return edited.refusal().or(() -> obstacles.apply(edited));
     }
 
+    /** Returns what the steps so far have changed that visitors' answers rest on, by its identifiers. */
+    private Set<String> touched(Edited last) {
+        Set<String> touched = new HashSet<>();
+        Stream.concat(tried.stream().flatMap(each -> each.edited().stream()), Stream.of(last))
+                .filter(Edited::isSeen)
+                .forEach(edited -> {
+                    touched.add(edited.subject());
+                    edited.readings().forEach(line -> touched.add(line.of()));
+                });
+        return touched;
+    }
+
     private Tried tryOne(Change change) {
         List<Survey> surveys = tried.isEmpty()
                 ? start.context().accounts().stream()
@@ -275,7 +287,7 @@ public final class Planner {
             return new Tried(change, edited, surveys, state, Optional.empty());
         }
         AuditContext after = opening.of(changed, Map.of());
-        return new Tried(change, edited, changed, after, Optional.of(prover.prove(after)));
+        return new Tried(change, edited, changed, after, Optional.of(prover.prove(after, touched(edited.get()))));
     }
 
     /** Leaves out every remedy that asks for a change. */

@@ -55,13 +55,17 @@ final class Prover {
         }
     }
 
-    /** Proves a state. */
-    StepProof prove(AuditContext state) {
+    /**
+     * Proves a state.
+     *
+     * @param touched what was changed that visitors' answers rest on, by its identifiers
+     */
+    StepProof prove(AuditContext state, Set<String> touched) {
         List<String> gained = new ArrayList<>();
         List<String> allowed = new ArrayList<>();
         List<Need> open = new ArrayList<>();
         strangers(state, gained, allowed, open);
-        VisitProof.Result seen = visits.in(state);
+        VisitProof.Result seen = visits.in(state, touched);
         open.addAll(seen.open());
         List<String> worse = publishers(state, open);
         return new StepProof(

@@ -1,6 +1,7 @@
 package warden.core.mend;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -23,6 +24,8 @@ final class VisitProof {
     private final AuditContext old;
     private final Map<String, Case> cases = new LinkedHashMap<>();
     private final Map<String, Trace> before = new LinkedHashMap<>();
+    /** What each visit may rest on, by its identifiers: the stores and edges of the sites that have the host. */
+    private final Map<String, Set<String>> parts = new LinkedHashMap<>();
 
     VisitProof(AuditContext old) {
         this.old = old;
@@ -34,16 +37,33 @@ final class VisitProof {
                 String url = each.address().toString();
                 if (!Placeholders.isIn(url) && cases.putIfAbsent(url, each) == null) {
                     before.put(url, following.trace(Visit.get(each.address(), old.at())));
+                    parts.put(url, parts(host));
                 }
             }
         }
     }
 
+    private Set<String> parts(String host) {
+        Set<String> parts = new HashSet<>();
+        for (Site site : old.sites()) {
+            if (site.hosts().contains(host)) {
+                parts.addAll(site.storeIds());
+                parts.addAll(site.edgeIds());
+                parts.add(site.account().number());
+            }
+        }
+        return parts;
+    }
+
     /** What became of the visits. */
     record Result(List<String> worse, List<Need> open, List<String> closed) {}
 
-    /** Follows the same visits in another state. */
-    Result in(AuditContext state) {
+    /**
+     * Follows the same visits in another state.
+     *
+     * @param touched what was changed that visitors' answers rest on, by its identifiers
+     */
+    Result in(AuditContext state, Set<String> touched) {
         Following after = state.everywhere().following(false);
         List<String> worse = new ArrayList<>();
         List<Need> open = new ArrayList<>();
@@ -52,6 +72,16 @@ final class VisitProof {
             Trace one = before.get(url);
             Trace other = after.trace(Visit.get(each.address(), state.at()));
             if (isSame(one, other)) {
+                // What decides is not known, an edge's function perhaps, and it may decide another way now.
+                boolean isOpaque =
+                        other.open() && !other.needs().stream().allMatch(need -> OF_NAMES.contains(need.aspect()));
+                boolean isOwn = !each.isAroundEdge() && !isOwnName(each);
+                if (isOpaque
+                        && isOwn
+                        && !isNobodys(one)
+                        && parts.get(url).stream().anyMatch(touched::contains)) {
+                    settle(url, one, other, open);
+                }
                 return;
             }
             if (each.isAroundEdge() || isOwnName(each)) {
@@ -69,7 +99,7 @@ final class VisitProof {
                 worsened(url, one, other).ifPresent(worse::add);
                 return;
             }
-            if (!one.isCertain() || !other.isCertain()) {
+            if (!isComparable(one, other)) {
                 settle(url, one, other, open);
                 return;
             }
@@ -82,10 +112,19 @@ final class VisitProof {
         return new Result(worse, open, closed);
     }
 
-    /** What else may come, for want of the same readings, comes before a change as after it: it is about something that was not changed. */
+    /** What tells where a name leads, at either provider. */
+    private static final Set<String> OF_NAMES =
+            Set.of("zone-list", "zone", "zone-records", "domain", "dns-zone-list", "dns-zone", "dns-records");
+
+    /**
+     * Where it is not known whether a name leads here, what is told is what comes if it does; if it does not, a change here changes nothing.
+     * Whatever else is not known (an object's ACL, an edge's function) may come out another way after the change, and proves nothing.
+     */
     private static boolean isAsOpen(Trace one, Trace other) {
-        return one.surely(outcome -> true)
-                || (one.open() == other.open() && Set.copyOf(one.needs()).equals(Set.copyOf(other.needs())));
+        boolean sameNames = one.open() == other.open()
+                && Set.copyOf(one.needs()).equals(Set.copyOf(other.needs()))
+                && one.needs().stream().allMatch(need -> OF_NAMES.contains(need.aspect()));
+        return one.surely(outcome -> true) || sameNames;
     }
 
     /** One answer on each side, and beside it nothing, or the same that is not known. */
@@ -94,11 +133,16 @@ final class VisitProof {
         return (one.isCertain() && other.isCertain()) || (isOne && one.open() && isAsOpen(one, other));
     }
 
-    /** Nothing that the accounts hold answers there: it is an error, or what no reading can tell since it is somebody else's. */
+    /**
+     * Nothing that the accounts hold answers there: every list was read and does not name it, and no reading tells whose it is. What an edge's
+     * function does is another matter: that may be a page.
+     */
     private static boolean isNobodys(Trace trace) {
         return trace.outcomes().stream().noneMatch(VisitProof::isGood)
                 && !trace.needs().isEmpty()
-                && trace.needs().stream().allMatch(need -> need.permission().isEmpty());
+                && trace.needs().stream()
+                        .allMatch(need ->
+                                need.permission().isEmpty() && need.aspect().endsWith("-list"));
     }
 
     /** What was an error may become another answer, but not one that says less: an error page must not become none at all. */

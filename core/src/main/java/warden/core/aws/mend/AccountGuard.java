@@ -45,28 +45,25 @@ final class AccountGuard {
         if (before.filter(ALL::equals).isPresent()) {
             return Optional.empty();
         }
-        return Optional.of(new Edited(
+        return Optional.of(Edited.of(
                 "Turn on all four flags of the account's public access block",
                 number,
                 BucketSetting.PROGRAM,
-                Call.of(
-                        "s3control",
-                        "get-public-access-block",
-                        "--account-id=" + number,
-                        "--query=" + MEMBER,
-                        "--output=json"),
-                List.of("NoSuchPublicAccessBlockConfiguration"),
-                before,
-                Optional.of(ALL),
-                put(number, ALL),
-                Optional.of(
+                new Edited.Document(
+                        Call.of(
+                                "s3control",
+                                "get-public-access-block",
+                                "--account-id=" + number,
+                                "--query=" + MEMBER,
+                                "--output=json"),
+                        List.of("NoSuchPublicAccessBlockConfiguration"),
+                        before,
+                        Optional.of(ALL)),
+                Edited.Calls.of(
+                        put(number, ALL),
                         before.isPresent()
                                 ? put(number, before.get())
                                 : Call.of("s3control", "delete-public-access-block", "--account-id=" + number)),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
                 List.of(new SurveyLine(
                         "",
                         1,
@@ -74,8 +71,7 @@ final class AccountGuard {
                         number,
                         "s3:GetAccountPublicAccessBlock",
                         SurveyLine.Outcome.FOUND,
-                        Json.text(Json.object(MEMBER, new Json.Raw(ALL))))),
-                List.of()));
+                        Json.text(Json.object(MEMBER, new Json.Raw(ALL)))))));
     }
 
     private static Call put(String number, String block) {

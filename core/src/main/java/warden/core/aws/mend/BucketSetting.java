@@ -1,9 +1,11 @@
 package warden.core.aws.mend;
 
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import warden.core.access.Truth;
@@ -57,6 +59,9 @@ enum BucketSetting {
 
     static final Edited.Program PROGRAM =
             new Edited.Program("aws", Call.of("sts", "get-caller-identity", "--query=Account", "--output=text"));
+
+    /** What no visitor's answer rests on. */
+    private static final Set<BucketSetting> UNSEEN = EnumSet.of(LIFECYCLE, CORS, VERSIONING, LOGGING);
 
     /** Removing the lifecycle goes by a shorter name. */
     private static final Map<String, String> DELETES = Map.of("bucket-lifecycle-configuration", "bucket-lifecycle");
@@ -126,22 +131,20 @@ enum BucketSetting {
         if (before.equals(after)) {
             return Optional.empty();
         }
-        Edited edited = new Edited(
+        Edited edited = Edited.of(
                 title,
                 bucket.arn(),
                 PROGRAM,
-                new Call(read(account, bucket), Optional.empty()),
-                absence == null ? List.of() : List.of(absence),
-                before,
-                after,
-                write(account, bucket, after),
-                undo(account, bucket, before),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                List.of(line(bucket, after)),
-                List.of());
+                new Edited.Document(
+                        new Call(read(account, bucket), Optional.empty()),
+                        absence == null ? List.of() : List.of(absence),
+                        before,
+                        after),
+                Edited.Calls.of(write(account, bucket, after), undo(account, bucket, before)),
+                List.of(line(bucket, after)));
+        if (UNSEEN.contains(this)) {
+            return Optional.of(edited.unseen());
+        }
         return Optional.of(
                 this == POLICY && after.isPresent() && isRefused(account, bucket, after.get())
                         ? edited.refused("the service refuses a public policy while BlockPublicPolicy is on")
@@ -189,11 +192,10 @@ enum BucketSetting {
     }
 
     /** What once kept versions keeps them for good; it can be told to make no more. Source: S3 User Guide, "How S3 Versioning works". */
-    private Optional<Call> undo(Account account, Bucket bucket, Optional<String> before) {
+    private Call undo(Account account, Bucket bucket, Optional<String> before) {
         boolean neverHad = this == VERSIONING
                 && before.filter(text -> !text.contains("Status")).isPresent();
-        return Optional.of(
-                write(account, bucket, neverHad ? Optional.of(Json.text(Json.object("Status", "Suspended"))) : before));
+        return write(account, bucket, neverHad ? Optional.of(Json.text(Json.object("Status", "Suspended"))) : before);
     }
 
     private SurveyLine line(Bucket bucket, Optional<String> document) {

@@ -26,6 +26,14 @@ final class EdgeConfig {
         String of(Account account, Distribution distribution, String config);
     }
 
+    /** Returns a change of a distribution's configuration that no visitor's answer rests on. */
+    static Change unseen(Phase phase, String name, Account account, String arn, String title, Edit edit) {
+        Change seen = change(phase, name, account, arn, title, edit);
+        return new Change(seen.key(), seen.phase(), seen.name(), seen.account(), state -> seen.edit()
+                .on(state)
+                .map(Edited::unseen));
+    }
+
     /** Returns a change of a distribution's configuration. */
     static Change change(Phase phase, String name, Account account, String arn, String title, Edit edit) {
         String id = arn.substring(arn.lastIndexOf('/') + 1);
@@ -45,22 +53,18 @@ final class EdgeConfig {
             return Optional.empty();
         }
         List<String> read = List.of("cloudfront", "get-distribution-config", "--id=" + id);
-        Edited edited = new Edited(
+        Edited edited = Edited.of(
                 title,
                 distribution.arn(),
                 BucketSetting.PROGRAM,
-                new Call(Accounts.with(read, "--query=DistributionConfig", "--output=json"), Optional.empty()),
-                List.of(),
-                Optional.of(before),
-                Optional.of(after),
-                update(id, after),
-                Optional.of(update(id, before)),
-                Optional.of(new Call(Accounts.with(read, "--query=ETag", "--output=text"), Optional.empty())),
-                Optional.of(Call.of("cloudfront", "wait", "distribution-deployed", "--id=" + id)),
-                Optional.empty(),
-                Optional.empty(),
-                List.of(line(account, distribution, after)),
-                List.of());
+                Edited.Document.of(
+                        new Call(Accounts.with(read, "--query=DistributionConfig", "--output=json"), Optional.empty()),
+                        before,
+                        after),
+                Edited.Calls.of(update(id, after), update(id, before))
+                        .taggedBy(new Call(Accounts.with(read, "--query=ETag", "--output=text"), Optional.empty()))
+                        .settledBy(Call.of("cloudfront", "wait", "distribution-deployed", "--id=" + id)),
+                List.of(line(account, distribution, after)));
         return Optional.of(Accounts.refusedElsewhere(edited, account, distribution.arn()));
     }
 

@@ -53,6 +53,12 @@ final class EdgeRemedies {
         return EdgeConfig.change(phase, step, account, distribution.arn(), title + " (" + called() + ")", edit);
     }
 
+    /** A change that no visitor's answer rests on, whatever a function at the edge does. */
+    private Proposal unseen(Phase phase, String step, String title, EdgeConfig.Edit edit) {
+        return Proposal.of(
+                EdgeConfig.unseen(phase, step, account, distribution.arn(), title + " (" + called() + ")", edit));
+    }
+
     private String called() {
         return distribution.aliases().stream().findFirst().orElse(distribution.id());
     }
@@ -106,7 +112,7 @@ final class EdgeRemedies {
     }
 
     Proposal leastTls() {
-        return config(
+        return unseen(
                 Phase.SWITCH,
                 "raise-tls-floor",
                 "Ask viewers for TLS 1.2 at least",
@@ -115,7 +121,7 @@ final class EdgeRemedies {
     }
 
     Proposal sharedAddresses() {
-        return config(
+        return unseen(
                 Phase.SWITCH,
                 "serve-by-name",
                 "Serve the certificate by the name that viewers ask for, not from dedicated addresses",
@@ -166,7 +172,7 @@ final class EdgeRemedies {
                     "Add Strict-Transport-Security, X-Content-Type-Options and Referrer-Policy to the response headers policy of "
                             + called() + ".");
         }
-        return config(
+        return unseen(
                 Phase.GUARD,
                 "send-security-headers",
                 "Send the security headers of the managed SecurityHeadersPolicy",
@@ -175,7 +181,7 @@ final class EdgeRemedies {
     }
 
     Proposal compress() {
-        return config(Phase.TIDY, "compress", "Compress what the edge serves", behaviors((config, at, part) -> {
+        return unseen(Phase.TIDY, "compress", "Compress what the edge serves", behaviors((config, at, part) -> {
             String edited = JsonEdit.set(config, at + "/Compress", "true");
             return part.text("CachePolicyId").filter(id -> !id.isEmpty()).isPresent()
                             || part.find("ForwardedValues").isPresent()

@@ -96,22 +96,14 @@ final class IdentityPolicies {
             Call apply,
             Call undo,
             String body) {
-        return new Edited(
-                title,
-                arn,
-                BucketSetting.PROGRAM,
-                read,
-                absence,
-                before,
-                after,
-                apply,
-                Optional.of(undo),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                List.of(line(body)),
-                List.of());
+        return Edited.of(
+                        title,
+                        arn,
+                        BucketSetting.PROGRAM,
+                        new Edited.Document(read, absence, before, after),
+                        Edited.Calls.of(apply, undo),
+                        List.of(line(body)))
+                .unseen();
     }
 
     // --- policies of its own
@@ -246,65 +238,5 @@ final class IdentityPolicies {
                 "update-assume-role-policy",
                 "--role-name=" + name,
                 "--policy-document=file://" + Call.FILE);
-    }
-
-    // --- keys
-
-    /** Deactivates an access key of a user; it can be activated again. */
-    static Change deactivate(Account account, String userArn, String key, String title) {
-        String user = userArn.substring(userArn.lastIndexOf('/') + 1);
-        String query = "--query=AccessKeyMetadata[?AccessKeyId=='" + key + "'].Status";
-        return new Change("key " + key, Phase.SHUT_OUT, "deactivate-key", account.number(), state -> Accounts.in(
-                        state, account.number())
-                .flatMap(now -> reading(now, "iam-user-keys", userArn))
-                .flatMap(body -> {
-                    List<JsonPart> keys = body.list("AccessKeyMetadata");
-                    String text = JsonSpelling.of(body);
-                    for (int i = 0; i < keys.size(); i++) {
-                        boolean isIt = keys.get(i)
-                                        .text("AccessKeyId")
-                                        .filter(key::equals)
-                                        .isPresent()
-                                && keys.get(i)
-                                        .text("Status")
-                                        .filter("Active"::equals)
-                                        .isPresent();
-                        if (isIt) {
-                            return Optional.of(inactive(
-                                    userArn,
-                                    user,
-                                    key,
-                                    title,
-                                    query,
-                                    JsonEdit.set(text, "/AccessKeyMetadata/" + i + "/Status", "\"Inactive\"")));
-                        }
-                    }
-                    return Optional.empty();
-                }));
-    }
-
-    private static Edited inactive(String userArn, String user, String key, String title, String query, String body) {
-        return new Edited(
-                title,
-                userArn,
-                BucketSetting.PROGRAM,
-                Call.of("iam", "list-access-keys", "--user-name=" + user, query, "--output=json"),
-                List.of(),
-                Optional.of("[\"Active\"]"),
-                Optional.of("[\"Inactive\"]"),
-                status(user, key, "Inactive"),
-                Optional.of(status(user, key, "Active")),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                List.of(new SurveyLine(
-                        "", 1, "iam-user-keys", userArn, "iam:ListAccessKeys", SurveyLine.Outcome.FOUND, body)),
-                List.of());
-    }
-
-    private static Call status(String user, String key, String status) {
-        return Call.of(
-                "iam", "update-access-key", "--user-name=" + user, "--access-key-id=" + key, "--status=" + status);
     }
 }

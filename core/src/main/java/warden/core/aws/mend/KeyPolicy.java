@@ -52,22 +52,17 @@ final class KeyPolicy {
                         Json.object(
                                 "aws:SourceArn", distributions.size() == 1 ? distributions.get(0) : distributions)));
         String after = PolicyText.adding(before, statement);
-        Edited edited = new Edited(
+        Edited edited = Edited.of(
                 "Let the edge decrypt what it reads under the key " + key.substring(key.lastIndexOf('/') + 1),
                 key,
                 BucketSetting.PROGRAM,
-                new Call(
-                        Accounts.with(named("get-key-policy", key), "--query=Policy", "--output=text"),
-                        Optional.empty()),
-                List.of(),
-                Optional.of(before),
-                Optional.of(after),
-                put(key, after),
-                Optional.of(put(key, before)),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
+                Edited.Document.of(
+                        new Call(
+                                Accounts.with(named("get-key-policy", key), "--query=Policy", "--output=text"),
+                                Optional.empty()),
+                        before,
+                        after),
+                Edited.Calls.of(put(key, after), put(key, before)),
                 List.of(new SurveyLine(
                         "",
                         1,
@@ -75,8 +70,7 @@ final class KeyPolicy {
                         key,
                         "kms:GetKeyPolicy",
                         SurveyLine.Outcome.FOUND,
-                        Json.text(Json.object("Policy", after)))),
-                List.of());
+                        Json.text(Json.object("Policy", after)))));
         return Optional.of(Accounts.refusedElsewhere(edited, account, key));
     }
 

@@ -52,31 +52,26 @@ final class OriginSigners {
                 "OriginAccessControlOriginType",
                 "s3"));
         Call find = find(name);
-        return new Edited(
-                "Make the control by which the edge signs for " + bucket.name(),
-                bucket.arn(),
-                BucketSetting.PROGRAM,
-                find,
-                List.of(),
-                Optional.empty(),
-                Optional.of(config),
-                create(config),
-                Optional.of(delete("origin-access-control", placeholder)),
-                Optional.of(tag("origin-access-control", placeholder)),
-                Optional.empty(),
-                Optional.of(new Edited.Made(placeholder, find)),
-                Optional.empty(),
-                List.of(new SurveyLine(
-                        "",
-                        1,
-                        "origin-control",
-                        CONTROL + placeholder,
-                        "cloudfront:GetOriginAccessControl",
-                        SurveyLine.Outcome.FOUND,
-                        Json.text(Json.object(
-                                "OriginAccessControl",
-                                Json.object("Id", placeholder, "OriginAccessControlConfig", new Json.Raw(config)))))),
-                List.of());
+        SurveyLine reading = new SurveyLine(
+                "",
+                1,
+                "origin-control",
+                CONTROL + placeholder,
+                "cloudfront:GetOriginAccessControl",
+                SurveyLine.Outcome.FOUND,
+                Json.text(Json.object(
+                        "OriginAccessControl",
+                        Json.object("Id", placeholder, "OriginAccessControlConfig", new Json.Raw(config)))));
+        return Edited.of(
+                        "Make the control by which the edge signs for " + bucket.name(),
+                        bucket.arn(),
+                        BucketSetting.PROGRAM,
+                        new Edited.Document(find, List.of(), Optional.empty(), Optional.of(config)),
+                        Edited.Calls.of(create(config), delete("origin-access-control", placeholder))
+                                .taggedBy(tag("origin-access-control", placeholder)),
+                        List.of(reading))
+                .making(new Edited.Made(placeholder, find))
+                .unseen();
     }
 
     private static Call find(String name) {
@@ -135,27 +130,26 @@ final class OriginSigners {
                 ? "CloudFrontOriginAccessIdentityList.Items[?Id=='" + id + "'].Id"
                 : "OriginAccessControlList.Items[?Id=='" + id + "'].Id";
         String lists = isIdentity ? "list-cloud-front-origin-access-identities" : "list-origin-access-controls";
-        return new Edited(
-                "Take away the " + (isIdentity ? "identity " : "control ") + id + ", which no edge uses any more",
-                subject,
-                BucketSetting.PROGRAM,
-                Call.of("cloudfront", lists, "--query=" + list, "--output=json"),
-                List.of(),
-                Optional.of(Json.text(List.of(id))),
-                Optional.of("[]"),
-                delete(kind, id),
-                Optional.of(isIdentity ? createIdentity(id, answer) : create(controlConfig(answer))),
-                Optional.of(tag(kind, id)),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.of(new Edited.Remade(
-                        id,
-                        isIdentity
-                                ? Optional.empty()
-                                : answer.text("OriginAccessControl", "OriginAccessControlConfig", "Name")
-                                        .map(OriginSigners::find))),
-                List.of(),
-                List.of(new Edited.Gone(aspect, subject)));
+        Optional<Call> again = isIdentity
+                ? Optional.empty()
+                : answer.text("OriginAccessControl", "OriginAccessControlConfig", "Name")
+                        .map(OriginSigners::find);
+        return Edited.of(
+                        "Take away the " + (isIdentity ? "identity " : "control ") + id
+                                + ", which no edge uses any more",
+                        subject,
+                        BucketSetting.PROGRAM,
+                        Edited.Document.of(
+                                Call.of("cloudfront", lists, "--query=" + list, "--output=json"),
+                                Json.text(List.of(id)),
+                                "[]"),
+                        Edited.Calls.of(
+                                        delete(kind, id),
+                                        isIdentity ? createIdentity(id, answer) : create(controlConfig(answer)))
+                                .taggedBy(tag(kind, id)),
+                        List.of())
+                .removing(new Edited.Remade(id, again), new Edited.Gone(aspect, subject))
+                .unseen();
     }
 
     private static String controlConfig(JsonPart answer) {

@@ -143,28 +143,28 @@ final class ZoneRecords {
             body = JsonEdit.set(body, "/ResourceRecordSets", with(others, held, added.get()));
         }
         String id = held.zone().substring(held.zone().lastIndexOf('/') + 1);
-        return Optional.of(new Edited(
+        return Optional.of(Edited.of(
                 title,
                 held.zone(),
                 BucketSetting.PROGRAM,
-                Call.of(
-                        "route53",
-                        "list-resource-record-sets",
-                        "--hosted-zone-id=" + id,
-                        "--query=ResourceRecordSets[?Name=='" + held.name() + "'&&Type=='" + type + "']",
-                        "--output=json"),
-                List.of(),
-                Optional.of("[" + before.orElse("") + "]"),
-                Optional.of("[" + added.orElse("") + "]"),
-                batch(id, before, added),
-                Optional.of(batch(id, added, before)),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
+                Edited.Document.of(
+                        Call.of(
+                                "route53",
+                                "list-resource-record-sets",
+                                "--hosted-zone-id=" + id,
+                                "--query=ResourceRecordSets[?Name=='" + held.name() + "'&&Type=='" + type + "']",
+                                "--output=json"),
+                        "[" + before.orElse("") + "]",
+                        "[" + added.orElse("") + "]"),
+                Edited.Calls.of(batch(id, before, added), batch(id, added, before)),
                 List.of(new SurveyLine(
-                        "", 1, ASPECT, held.zone(), "route53:ListResourceRecordSets", SurveyLine.Outcome.FOUND, body)),
-                List.of()));
+                        "",
+                        1,
+                        ASPECT,
+                        held.zone(),
+                        "route53:ListResourceRecordSets",
+                        SurveyLine.Outcome.FOUND,
+                        body))));
     }
 
     /** Records of one name stand together. */

@@ -173,11 +173,13 @@ public final class AzureMender implements Mender {
                         property.equals("allowBlobPublicAccess") ? Phase.GUARD : Phase.SWITCH,
                         name,
                         id,
-                        resources -> resources.patch(
-                                id,
-                                Resources.version("storage-account", id),
-                                title + " (" + ResourceId.name(id) + ")",
-                                Map.of(property, value)))));
+                        resources -> resources
+                                .patch(
+                                        id,
+                                        Resources.version("storage-account", id),
+                                        title + " (" + ResourceId.name(id) + ")",
+                                        Map.of(property, value))
+                                .map(edited -> property.equals("minimumTlsVersion") ? edited.unseen() : edited))));
     }
 
     private static Optional<Proposal> closed(AzureAccount account, String subject) {
@@ -204,16 +206,13 @@ public final class AzureMender implements Mender {
             String value) {
         return ResourceId.accountIn(subject).map(storage -> {
             String id = ResourceId.blobService(storage);
-            return Proposal.of(change(
-                    account,
-                    phase,
-                    name,
-                    id,
-                    resources -> resources.put(
+            return Proposal.of(change(account, phase, name, id, resources -> resources
+                    .put(
                             id,
                             Resources.version("blob-service", id),
                             title + " (" + ResourceId.name(storage) + ")",
-                            properties -> JsonEdit.set(properties, pointer, value))));
+                            properties -> JsonEdit.set(properties, pointer, value))
+                    .map(edited -> pointer.startsWith("/staticWebsite") ? edited : edited.unseen())));
         });
     }
 
@@ -420,17 +419,14 @@ public final class AzureMender implements Mender {
                         List.of())),
                 "assignableScopes",
                 groups));
-        return change(
-                account,
-                Phase.LET_IN,
-                "define-role",
-                id,
-                resources -> resources.make(
+        return change(account, Phase.LET_IN, "define-role", id, resources -> resources
+                .make(
                         id,
                         Resources.version("role-definition", id),
                         "Make the role \"" + name + "\"",
                         properties,
-                        resources.lists("role-definition-list")));
+                        resources.lists("role-definition-list"))
+                .map(Edited::unseen));
     }
 
     private static Change assign(AzureAccount account, JsonPart assignment, Map<String, String> definitions) {
@@ -452,12 +448,14 @@ public final class AzureMender implements Mender {
             List<SurveyLine> lists = resources.lists("role-assignment-list").stream()
                     .filter(list -> !list.of().endsWith("?atScope()"))
                     .toList();
-            return resources.make(
-                    id,
-                    Resources.version("role-assignment", id),
-                    "Assign \"" + assignment.text("role").orElse("") + "\" at " + ResourceId.name(scope),
-                    properties,
-                    lists);
+            return resources
+                    .make(
+                            id,
+                            Resources.version("role-assignment", id),
+                            "Assign \"" + assignment.text("role").orElse("") + "\" at " + ResourceId.name(scope),
+                            properties,
+                            lists)
+                    .map(Edited::unseen);
         });
     }
 }

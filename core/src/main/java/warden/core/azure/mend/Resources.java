@@ -273,21 +273,12 @@ final class Resources {
             Call apply,
             Call undo,
             List<SurveyLine> readings) {
-        return new Edited(
+        return Edited.of(
                 title,
                 id,
                 PROGRAM,
-                read,
-                absence,
-                before,
-                after,
-                apply,
-                Optional.of(undo),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                readings,
-                List.of());
+                new Edited.Document(read, absence, before, after),
+                Edited.Calls.of(apply, undo),
+                readings);
     }
 }
