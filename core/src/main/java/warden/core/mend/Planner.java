@@ -450,7 +450,14 @@ public final class Planner {
             if (rewriting.ends(finding)) {
                 continue;
             }
-            if (there.containsKey(finding.fingerprint())
+            // Where a pipeline's text has changed, what is still said of it is told apart by check and subject only.
+            boolean isMoved = rewriting.rewrites(finding.subject())
+                    && there.values().stream()
+                            .anyMatch(each ->
+                                    each.card().id().equals(finding.card().id())
+                                            && each.subject().equals(finding.subject()));
+            if (isMoved
+                    || there.containsKey(finding.fingerprint())
                     || unknown(end, finding).isPresent()) {
                 stay.add(new Plan.Left(finding, byHand));
             } else {

@@ -132,6 +132,11 @@ final class Rewriting {
         return ended.values().stream().anyMatch(findings -> findings.contains(finding));
     }
 
+    /** True for a pipeline whose file a kept change is of. */
+    boolean rewrites(String pipeline) {
+        return ended.containsKey(pipeline);
+    }
+
     /** Returns the kept changes, one for each file. */
     List<Plan.Patch> patches() {
         List<Plan.Patch> patches = new ArrayList<>();
