@@ -281,7 +281,7 @@ class MendCommandTest {
         assertThat(run.out()).contains("3 steps end 3 of 3 findings");
         String script = read(mended.resolve("apply.sh"));
         assertThat(script)
-                .contains("'sts' 'get-caller-identity'", "'account' 'show'", "[ \"$caller\" = '210987654321' ]");
+                .contains("'sts' 'get-caller-identity'", "'account' 'show'", "[ \"$caller\" != '210987654321' ]");
         assertThat(findings(mended.resolve("after").toString())).noneMatch(each -> each.contains("tls-old"));
     }
 
@@ -308,5 +308,62 @@ class MendCommandTest {
         assertThat(run.code()).isEqualTo(3);
         assertThat(run.err()).contains("this is of a description", "drift");
         assertThat(folder.resolve("m")).doesNotExist();
+    }
+
+    /** Steps in two accounts: the script stops between them, and goes on under the credentials of the other. */
+    @Test
+    void goesOnUnderTheCredentialsOfTheOtherAccount() throws Exception {
+        String other = Program.demo()
+                .replace("210987654321", "109876543210")
+                .replace("heronferry-", "otterferry-")
+                .replace("heronferry.example", "otterferry.example");
+        Path second = Files.writeString(folder.resolve("second.ndjson"), other);
+        Path mended = folder.resolve("mended");
+        run(
+                "mend",
+                "--survey",
+                SURVEY,
+                "--survey",
+                second.toString(),
+                AT,
+                "--only=open-without-site",
+                "-o",
+                mended.toString());
+        assertThat(read(mended.resolve("apply.sh"))).contains("'210987654321'", "'109876543210'");
+        assertThat(read(mended.resolve("README.md"))).contains("in the accounts 109876543210, 210987654321");
+        Path bin = Files.createDirectory(folder.resolve("bin"));
+        // Whatever is read is as it is to be: the policy gone, and the flags all on.
+        Files.writeString(bin.resolve("aws"), """
+                #!/bin/sh
+                case $2 in
+                    get-caller-identity) echo "$FAKE_ACCOUNT" ;;
+                    get-bucket-policy) cat "$(dirname "$0")/policy-of-$FAKE_ACCOUNT" ;;
+                    *) echo '{"BlockPublicAcls":true,"IgnorePublicAcls":true,"BlockPublicPolicy":true,"RestrictPublicBuckets":true}' ;;
+                esac
+                """);
+        assertThat(bin.resolve("aws").toFile().setExecutable(true)).isTrue();
+        try (Stream<Path> steps = Files.list(mended.resolve("steps"))) {
+            for (Path step :
+                    steps.filter(each -> each.toString().contains("shut-out")).toList()) {
+                String after = read(step.resolve("after.json"));
+                String account = after.contains("otterferry") ? "109876543210" : "210987654321";
+                Files.writeString(bin.resolve("policy-of-" + account), after);
+            }
+        }
+        assertThat(apply(mended, bin, "109876543210").text()).contains("made in the account 210987654321");
+        Said first = apply(mended, bin, "210987654321");
+        assertThat(first.code()).as(first.text()).isEqualTo(1);
+        assertThat(first.text()).contains("it is so already", "made in the account 109876543210");
+        Said rest = apply(mended, bin, "109876543210");
+        // Steps of one account may stand between those of the other.
+        for (int i = 0; i < 6 && rest.code() != 0; i++) {
+            rest = apply(mended, bin, i % 2 == 0 ? "210987654321" : "109876543210");
+        }
+        assertThat(rest.code()).as(rest.text()).isZero();
+        assertThat(rest.text()).contains("All steps are done.");
+    }
+
+    private static Said apply(Path mended, Path bin, String account) throws IOException, InterruptedException {
+        return sh(mended, "sh", "-c", "FAKE_ACCOUNT=" + account + " PATH='" + bin + "':$PATH ./apply.sh");
     }
 }

@@ -89,6 +89,17 @@ final class MendPage {
                         + ") and the credentials of the shell. Before each step it reads the document again, and stops where that is no longer what was surveyed;"
                         + " so a change that somebody made meanwhile is not written over. Stopped or interrupted, it is started again and goes on.");
         line("");
+        List<String> accounts = plan.steps().stream()
+                .map(step -> step.change().account())
+                .distinct()
+                .sorted()
+                .toList();
+        if (accounts.size() > 1) {
+            line(
+                    "The steps are made in the accounts " + escaped(String.join(", ", accounts))
+                            + ". The script stops where the credentials are of another than the next steps need; started again with the other's, it goes on.");
+            line("");
+        }
         line(
                 "Where the service gives documents a version tag (distributions, controls), the change is bound to it. Elsewhere a moment lies between reading and writing.");
         line("");

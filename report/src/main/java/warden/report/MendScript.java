@@ -63,6 +63,7 @@ final class MendScript {
         line("    *) printf 'gentle-warden: the only option is --dry-run\\n' >&2; exit 2 ;;");
         line("esac");
         line("finished=");
+        line("record=" + (undoes ? "undone" : "applied"));
         line("work=${TMPDIR:-/tmp}/gentle-warden-$$");
         line("mkdir \"$work\"");
         line("trap 'rm -rf \"$work\"' EXIT");
@@ -80,15 +81,11 @@ final class MendScript {
             Collections.reverse(steps);
         }
         dryRun(steps);
+        line("rm -f " + (undoes ? "applied" : "undone"));
         programs(steps);
         steps.forEach(this::known);
-        String account = "";
-        for (Step step : steps) {
-            if (!step.change().account().equals(account)) {
-                account = step.change().account();
-                caller(step, account);
-            }
-            run(step);
+        for (List<Step> block : byAccount(steps)) {
+            block(block);
         }
         line("printf 'All steps are " + (undoes ? "undone" : "done") + ".\\n'");
         return out.toString();
@@ -239,12 +236,35 @@ final class MendScript {
         });
     }
 
-    private void caller(Step step, String account) {
-        line("caller=$(" + words(step, step.edited().program().caller(), "")
+    /** Returns steps that follow one another in one account, in their order. */
+    private static List<List<Step>> byAccount(List<Step> steps) {
+        List<List<Step>> blocks = new ArrayList<>();
+        String account = "";
+        for (Step step : steps) {
+            if (blocks.isEmpty() || !step.change().account().equals(account)) {
+                account = step.change().account();
+                blocks.add(new ArrayList<>());
+            }
+            blocks.get(blocks.size() - 1).add(step);
+        }
+        return blocks;
+    }
+
+    /** Makes steps under the credentials of their account; those of another are passed over where they were finished before. */
+    private void block(List<Step> block) {
+        Step first = block.get(0);
+        String account = first.change().account();
+        String numbers =
+                block.stream().map(step -> Integer.toString(step.number())).collect(Collectors.joining(" "));
+        line("caller=$(" + words(first, first.edited().program().caller(), "")
                 + ") || stop 'the credentials could not be told; nothing was changed'");
-        line("[ \"$caller\" = " + quoted(account) + " ] || stop "
+        line("if [ \"$caller\" != " + quoted(account) + " ]; then");
+        line("    finished_before " + quoted(numbers) + " || stop "
                 + said("the next steps are made in the account " + account + ", and the credentials are of another")
                 + "\" ($caller)\"");
+        line("else");
+        block.forEach(this::run);
+        line("fi");
     }
 
     private void run(Step step) {

@@ -139,6 +139,19 @@ name() {
 
 finish() {
     finished="$finished $1"
+    printf '%s\n' "$1" >> "$record"
+}
+
+# True where all these steps were finished before, under other credentials perhaps.
+finished_before() {
+    [ -f "$record" ] || return 1
+    for number in $1; do
+        grep -q -x "$number" "$record" || return 1
+    done
+}
+
+settle() {
+    "settle_$1" || stop "step $1 is made, and is not in effect everywhere yet"
 }
 
 refused() {
@@ -157,7 +170,7 @@ step() {
         same "$work/now.json" "$work/later.json" && isdone=yes
     done
     if [ -n "$isdone" ]; then
-        "settle_$1"
+        settle "$1"
         printf 'step %s: it is so already: %s\n' "$1" "$3"
         finish "$1"
         return
@@ -165,6 +178,6 @@ step() {
     same "$work/now.json" "$work/expected.json" || stop "step $1 ($3) is not made: what is there now is neither what was surveyed nor what is to be; take a new survey and mend again"
     printf 'step %s: %s\n' "$1" "$3"
     "write_$1" || refused "$1" "$3"
-    "settle_$1"
+    settle "$1"
     finish "$1"
 }
