@@ -21,6 +21,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import warden.cli.Program.Run;
@@ -213,6 +214,7 @@ class RealClientsIT {
         assertThat(refused.text()).contains("AccessDenied");
     }
 
+    @Tag("slow")
     @Test
     void theScriptForTheOfficialClientGathersTheSame() throws Exception {
         Files.writeString(
