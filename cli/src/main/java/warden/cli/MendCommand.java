@@ -57,6 +57,9 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
     @Mixin
     private SurveyOptions input = new SurveyOptions();
 
+    @Mixin
+    private NeedOptions needs = new NeedOptions();
+
     @Option(
             names = "--site",
             paramLabel = "NAME",
@@ -72,18 +75,6 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
             description =
                     "End with exit code 1 when a finding that is left is at least that bad. Default: the site file's, else high")
     private @Nullable String gate;
-
-    @Option(
-            names = "--pipeline",
-            paramLabel = "FILE",
-            description = "A pipeline file that tells what is needed, or a script that one runs; may repeat")
-    private List<String> pipelines = new ArrayList<>();
-
-    @Option(
-            names = "--set",
-            paramLabel = "NAME=VALUE",
-            description = "What a variable of the pipelines stands for; may repeat")
-    private List<String> set = new ArrayList<>();
 
     private final World world;
 
@@ -142,7 +133,7 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
                         || sites.stream().anyMatch(each -> finding.site()
                                 .filter(each.name()::equals)
                                 .isPresent()));
-        List<Pipeline> known = PipelineFiles.read(pipelines, clouds, Variables.of(set));
+        List<Pipeline> known = PipelineFiles.read(needs.pipelines(), clouds, needs.variables());
         List<Check> checks = CheckCatalogue.asked();
         stages.at("checking", checks.size());
         AuditContext context = new AuditContext(clouds, at, known, Optional.empty());

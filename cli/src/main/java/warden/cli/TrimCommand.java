@@ -53,23 +53,14 @@ final class TrimCommand implements Callable<Integer> {
     @Mixin
     private SurveyOptions input = new SurveyOptions();
 
+    @Mixin
+    private NeedOptions needs = new NeedOptions();
+
     @Option(names = "--credential", paramLabel = "ARN|NAME", description = "Only this user or role")
     private @Nullable String credential;
 
     @Option(names = "--site", paramLabel = "NAME", description = "Only the credentials that publish this site")
     private @Nullable String site;
-
-    @Option(
-            names = "--pipeline",
-            paramLabel = "FILE",
-            description = "A pipeline file that tells what is needed, or a script that one runs; may repeat")
-    private List<String> pipelines = new ArrayList<>();
-
-    @Option(
-            names = "--set",
-            paramLabel = "NAME=VALUE",
-            description = "What a variable of the pipelines stands for; may repeat")
-    private List<String> set = new ArrayList<>();
 
     @Option(
             names = "--activity",
@@ -91,16 +82,16 @@ final class TrimCommand implements Callable<Integer> {
         List<Trimming> trimmed = new ArrayList<>();
         List<Need> unread;
         List<String> inputs = new ArrayList<>(input.files());
-        inputs.addAll(pipelines);
+        inputs.addAll(needs.pipelines());
         inputs.addAll(activity);
         options.keepFrom(inputs);
-        boolean hasSurvey = pipelines.isEmpty() || input.hasSurvey();
+        boolean hasSurvey = needs.pipelines().isEmpty() || input.hasSurvey();
         try (Stages stages = options.stages(world.isTerminal())) {
-            PipelineVariables variables = Variables.of(set);
+            PipelineVariables variables = needs.variables();
             if (hasSurvey) {
                 Clouds clouds = input.clouds(world, options);
                 input.sayAge(clouds.accounts(), world, options);
-                List<Pipeline> known = PipelineFiles.read(pipelines, clouds, variables);
+                List<Pipeline> known = PipelineFiles.read(needs.pipelines(), clouds, variables);
                 unread = credential == null ? clouds.unreadPrincipals() : List.of();
                 List<Site> sites = site == null ? List.of() : SiteNames.demand(clouds, site);
                 for (Cloud cloud : clouds.all()) {
@@ -116,7 +107,7 @@ final class TrimCommand implements Callable<Integer> {
                 options.say(
                         "gentle-warden: no survey: the policy is what the pipeline needs; what its credential may do"
                                 + " today is not compared.");
-                List<Pipeline> known = PipelineFiles.read(pipelines, variables);
+                List<Pipeline> known = PipelineFiles.read(needs.pipelines(), variables);
                 trimmed.addAll(trimmed(withoutSurvey(known), known, stages, false));
                 unread = List.of();
             }
@@ -205,7 +196,7 @@ final class TrimCommand implements Callable<Integer> {
 
     /** Where pipelines are named, those of the survey are not meant. */
     private boolean isAskedFor(Pipeline pipeline) {
-        return pipelines.isEmpty() || pipelines.contains(pipeline.subject());
+        return needs.pipelines().isEmpty() || needs.pipelines().contains(pipeline.subject());
     }
 
     private List<PublishingPrincipal> wanted(AwsCloud cloud, List<PublishingPrincipal> found, boolean isOneOfSeveral) {

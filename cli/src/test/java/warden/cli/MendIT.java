@@ -72,8 +72,18 @@ class MendIT {
     }
 
     private Said script(String name) throws IOException, InterruptedException {
+        return said("./" + name);
+    }
+
+    private Said client(String... words) throws IOException, InterruptedException {
+        List<String> command = new ArrayList<>(List.of(folder.resolve("bin/aws").toString()));
+        command.addAll(List.of(words));
+        return said(command.toArray(String[]::new));
+    }
+
+    private Said said(String... command) throws IOException, InterruptedException {
         ProcessBuilder builder =
-                new ProcessBuilder("./" + name).directory(mended.toFile()).redirectErrorStream(true);
+                new ProcessBuilder(command).directory(mended.toFile()).redirectErrorStream(true);
         builder.environment()
                 .putAll(Map.of(
                         "AWS_ACCESS_KEY_ID",
@@ -200,24 +210,5 @@ class MendIT {
         assertThat(said.code()).isEqualTo(1);
         assertThat(said.text()).contains("neither what was surveyed nor what is to be", "goes on where it stopped");
         assertThat(standIn.state()).contains("s3:PutObject\\\",\\\"Resource\\\":\\\"arn:aws:s3:::timetables");
-    }
-
-    private Said client(String... words) throws IOException, InterruptedException {
-        List<String> command = new ArrayList<>(List.of(CLIENT.toString(), "--endpoint-url", standIn.endpoint()));
-        command.addAll(List.of(words));
-        ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true);
-        builder.environment()
-                .putAll(Map.of(
-                        "AWS_ACCESS_KEY_ID",
-                        StandIn.keyOf(ROOT),
-                        "AWS_SECRET_ACCESS_KEY",
-                        "any",
-                        "AWS_DEFAULT_REGION",
-                        "eu-west-1",
-                        "HOME",
-                        folder.toString()));
-        Process process = builder.start();
-        String text = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-        return new Said(process.waitFor(), text);
     }
 }

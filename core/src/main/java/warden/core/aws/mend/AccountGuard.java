@@ -15,7 +15,8 @@ import warden.core.survey.SurveyLine;
 final class AccountGuard {
     private static final String ASPECT = "account-public-access";
     private static final String MEMBER = "PublicAccessBlockConfiguration";
-    private static final String ALL = Json.text(Json.object(
+    /** All four flags on, as a bucket's block has them too. */
+    static final String ALL_FLAGS = Json.text(Json.object(
             "BlockPublicAcls",
             true,
             "IgnorePublicAcls",
@@ -42,7 +43,7 @@ final class AccountGuard {
                 .reading(ASPECT, number)
                 .found()
                 .map(answer -> JsonSpelling.of(answer.find(MEMBER).orElse(answer)));
-        if (before.filter(ALL::equals).isPresent()) {
+        if (before.filter(ALL_FLAGS::equals).isPresent()) {
             return Optional.empty();
         }
         return Optional.of(Edited.of(
@@ -58,9 +59,9 @@ final class AccountGuard {
                                 "--output=json"),
                         List.of("NoSuchPublicAccessBlockConfiguration"),
                         before,
-                        Optional.of(ALL)),
+                        Optional.of(ALL_FLAGS)),
                 Edited.Calls.of(
-                        put(number, ALL),
+                        put(number, ALL_FLAGS),
                         before.isPresent()
                                 ? put(number, before.get())
                                 : Call.of("s3control", "delete-public-access-block", "--account-id=" + number)),
@@ -71,7 +72,7 @@ final class AccountGuard {
                         number,
                         "s3:GetAccountPublicAccessBlock",
                         SurveyLine.Outcome.FOUND,
-                        Json.text(Json.object(MEMBER, new Json.Raw(ALL)))))));
+                        Json.text(Json.object(MEMBER, new Json.Raw(ALL_FLAGS)))))));
     }
 
     private static Call put(String number, String block) {

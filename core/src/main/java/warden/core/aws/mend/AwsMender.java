@@ -4,7 +4,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
-import warden.core.access.Truth;
 import warden.core.audit.AuditContext;
 import warden.core.audit.Finding;
 import warden.core.aws.account.Account;
@@ -22,7 +21,7 @@ public final class AwsMender implements Mender {
     public Proposal propose(AuditContext context, Finding finding) {
         return AwsContext.in(context)
                 .flatMap(aws -> of(aws, finding))
-                .orElseGet(() -> Proposal.byHand(reason(finding), finding.remedy()));
+                .orElseGet(() -> Proposal.byHand(finding, REASONS));
     }
 
     /** Why findings of a check are left to a person. */
@@ -54,27 +53,11 @@ public final class AwsMender implements Mender {
             Map.entry("index-missing", "the page has to be uploaded"),
             Map.entry("error-missing", "the page has to be uploaded"));
 
-    /** Says why a finding is left to a person, as far as its check tells. */
-    private static String reason(Finding finding) {
-        return REASONS.getOrDefault(
-                finding.card().id(),
-                switch (finding.card().area()) {
-                    case PIPELINE -> "it is mended in the pipeline's own file";
-                    case CONTENT -> "it is mended where the site is built";
-                    case CERTIFICATE -> "a certificate is issued only when its names are proven";
-                    case DNS -> "where the name is meant to lead is not stated";
-                    default -> "which of its settings is meant is not stated";
-                });
-    }
-
     private static Optional<Proposal> of(AwsContext context, Finding finding) {
         AwsCloud cloud = context.cloud();
         String subject = finding.subject();
-        Optional<Proposal> ofBucket = Bucket.nameIn(subject).flatMap(name -> cloud.accounts().stream()
-                .filter(account -> account.ownsBucket(name) == Truth.TRUE)
-                .findFirst()
-                .flatMap(account -> new BucketRemedies(cloud, account, account.bucket(name)).of(finding)));
-        return ofBucket.or(() -> edges(cloud)
+        Optional<Proposal> atBucket = Bucket.nameIn(subject).flatMap(name -> ofBucket(cloud, name, finding));
+        return atBucket.or(() -> edges(cloud)
                         .filter(edge -> edge.distribution().arn().equals(subject))
                         .findFirst()
                         .flatMap(edge -> ofEdge(cloud, edge, finding)))
@@ -88,6 +71,11 @@ public final class AwsMender implements Mender {
                         .map(Proposal::of))
                 .or(() -> ofAccount(cloud, finding))
                 .or(() -> ofHost(cloud, finding));
+    }
+
+    private static Optional<Proposal> ofBucket(AwsCloud cloud, String name, Finding finding) {
+        return cloud.ownerOf(name)
+                .flatMap(account -> new BucketRemedies(cloud, account, account.bucket(name)).of(finding));
     }
 
     private record Edge(Account account, Distribution distribution) {}
@@ -104,10 +92,7 @@ public final class AwsMender implements Mender {
                 .or(() -> edge.distribution().origins().stream()
                         .flatMap(origin -> origin.bucket().stream())
                         .distinct()
-                        .flatMap(name -> cloud.accounts().stream()
-                                .filter(account -> account.ownsBucket(name) == Truth.TRUE)
-                                .map(account -> new BucketRemedies(cloud, account, account.bucket(name))))
-                        .flatMap(remedies -> remedies.of(finding).stream())
+                        .flatMap(name -> ofBucket(cloud, name, finding).stream())
                         .findFirst());
     }
 
@@ -146,6 +131,6 @@ public final class AwsMender implements Mender {
                                 .orElse(List.of());
                     default -> List.of();
                 };
-        return changes.isEmpty() ? Optional.empty() : Optional.of(new Proposal.Changes(changes));
+        return Proposal.ofAll(changes);
     }
 }

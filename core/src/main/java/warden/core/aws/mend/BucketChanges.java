@@ -18,16 +18,6 @@ import warden.core.mend.Phase;
 
 /** The changes of one bucket's settings. What they find so already they leave as it is. */
 final class BucketChanges {
-    private static final String ALL_FLAGS = Json.text(Json.object(
-            "BlockPublicAcls",
-            true,
-            "IgnorePublicAcls",
-            true,
-            "BlockPublicPolicy",
-            true,
-            "RestrictPublicBuckets",
-            true));
-
     private final Account account;
     private final String name;
 
@@ -93,7 +83,7 @@ final class BucketChanges {
                 "block-public-access",
                 BucketSetting.PUBLIC_ACCESS,
                 "Turn on all four flags of the public access block of " + name,
-                old -> ALL_FLAGS);
+                old -> AccountGuard.ALL_FLAGS);
     }
 
     /** Disables ACLs. */

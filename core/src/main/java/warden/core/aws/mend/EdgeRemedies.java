@@ -206,9 +206,7 @@ final class EdgeRemedies {
     }
 
     private Optional<Bucket> bucket() {
-        return distribution.defaultOrigin().flatMap(Origin::bucket).flatMap(name -> cloud.accounts().stream()
-                .filter(owner -> owner.ownsBucket(name) == Truth.TRUE)
-                .findFirst()
+        return distribution.defaultOrigin().flatMap(Origin::bucket).flatMap(name -> cloud.ownerOf(name)
                 .map(owner -> owner.bucket(name)));
     }
 

@@ -12,12 +12,13 @@ import java.util.regex.Pattern;
 import warden.core.access.Truth;
 import warden.core.audit.AuditContext;
 import warden.core.audit.Finding;
-import warden.core.azure.AzureAdapter;
 import warden.core.azure.account.ResourceId;
+import warden.core.azure.audit.AzureContext;
 import warden.core.azure.edge.Edge;
 import warden.core.azure.publishing.AzurePublishing;
 import warden.core.azure.role.Assignment;
 import warden.core.azure.site.AzureAccount;
+import warden.core.azure.site.AzureCloud;
 import warden.core.azure.trim.RoleTrim;
 import warden.core.document.Json;
 import warden.core.document.JsonEdit;
@@ -36,12 +37,9 @@ import warden.core.survey.SurveyLine;
 public final class AzureMender implements Mender {
     @Override
     public Proposal propose(AuditContext context, Finding finding) {
-        return context.clouds().stream()
-                .filter(AzureAdapter.class::isInstance)
-                .map(AzureAdapter.class::cast)
-                .findFirst()
-                .flatMap(adapter -> of(context, adapter, finding))
-                .orElseGet(() -> Proposal.byHand(reason(finding), finding.remedy()));
+        return AzureContext.in(context)
+                .flatMap(azure -> of(azure, finding))
+                .orElseGet(() -> Proposal.byHand(finding, REASONS));
     }
 
     /** Why findings of a check are left to a person. */
@@ -67,18 +65,6 @@ public final class AzureMender implements Mender {
             Map.entry("index-missing", "the page has to be uploaded"),
             Map.entry("error-missing", "the page has to be uploaded"));
 
-    private static String reason(Finding finding) {
-        return REASONS.getOrDefault(
-                finding.card().id(),
-                switch (finding.card().area()) {
-                    case PIPELINE -> "it is mended in the pipeline's own file";
-                    case CONTENT -> "it is mended where the site is built";
-                    case CERTIFICATE -> "a certificate is issued only when its names are proven";
-                    case DNS -> "where the name is meant to lead is not stated";
-                    default -> "which of its settings is meant is not stated";
-                });
-    }
-
     /** What to do in a subscription as it is in a state. */
     private interface Work {
         Optional<Edited> on(Resources resources);
@@ -92,11 +78,12 @@ public final class AzureMender implements Mender {
                         .flatMap(now -> work.on(new Resources((AzureAccount) now))));
     }
 
-    private static Optional<Proposal> of(AuditContext context, AzureAdapter adapter, Finding finding) {
+    private static Optional<Proposal> of(AzureContext context, Finding finding) {
+        AzureCloud cloud = context.cloud();
         String subject = finding.subject();
-        Optional<AzureAccount> account = adapter.accountOf(subject)
-                .or(() -> adapter.accounts().size() == 1
-                        ? Optional.of(adapter.accounts().get(0))
+        Optional<AzureAccount> account = cloud.accountOf(subject)
+                .or(() -> cloud.accounts().size() == 1
+                        ? Optional.of(cloud.accounts().get(0))
                         : Optional.empty());
         return account.flatMap(own -> switch (finding.card().id()) {
             case "account-tls-old" ->
@@ -137,7 +124,7 @@ public final class AzureMender implements Mender {
                         "/staticWebsite/indexDocument",
                         "\"index.html\"");
             case "error-unset" ->
-                holds(adapter, subject, "404.html")
+                holds(cloud, subject, "404.html")
                         ? service(
                                 own,
                                 subject,
@@ -158,7 +145,7 @@ public final class AzureMender implements Mender {
                     "publisher-excess-services",
                     "publisher-excess-actions",
                     "publisher-cannot-publish",
-                    "publisher-can-lose-versions" -> roles(context, adapter, own, finding);
+                    "publisher-can-lose-versions" -> roles(context.publishing(), own, finding);
             default -> Optional.empty();
         });
     }
@@ -216,10 +203,9 @@ public final class AzureMender implements Mender {
         });
     }
 
-    private static boolean holds(AzureAdapter adapter, String subject, String blob) {
+    private static boolean holds(AzureCloud cloud, String subject, String blob) {
         return ResourceId.accountIn(subject).stream()
-                .flatMap(
-                        id -> adapter.cloud().storageAccounts().stream().filter(each -> ResourceId.same(each.id(), id)))
+                .flatMap(id -> cloud.storageAccounts().stream().filter(each -> ResourceId.same(each.id(), id)))
                 .anyMatch(storage -> storage.web().blobs().has(blob) == Truth.TRUE);
     }
 
@@ -244,20 +230,18 @@ public final class AzureMender implements Mender {
                 .filter(id -> ResourceId.key(id).contains("/routes/"))
                 .distinct()
                 .toList();
-        return routes.isEmpty()
-                ? Optional.empty()
-                : Optional.of(new Proposal.Changes(routes.stream()
-                        .map(id -> change(
-                                account,
-                                Phase.SWITCH,
-                                "redirect-to-https",
+        return Proposal.ofAll(routes.stream()
+                .map(id -> change(
+                        account,
+                        Phase.SWITCH,
+                        "redirect-to-https",
+                        id,
+                        resources -> resources.patch(
                                 id,
-                                resources -> resources.patch(
-                                        id,
-                                        Resources.version("cdn-endpoint", id),
-                                        "Redirect visitors from plain HTTP to HTTPS (" + ResourceId.name(id) + ")",
-                                        Map.of("httpsRedirect", "\"Enabled\""))))
-                        .toList()));
+                                Resources.version("cdn-endpoint", id),
+                                "Redirect visitors from plain HTTP to HTTPS (" + ResourceId.name(id) + ")",
+                                Map.of("httpsRedirect", "\"Enabled\""))))
+                .toList());
     }
 
     /** A rule behind those that are there. Source: Azure CDN documentation, "Standard rules engine reference", URL redirect. */
@@ -325,26 +309,20 @@ public final class AzureMender implements Mender {
                         .flatMap(set -> set.text("id").stream())
                         .filter(id -> isOf(id, host))
                         .toList();
-        return records.isEmpty()
-                ? Optional.empty()
-                : Optional.of(new Proposal.Changes(records.stream()
-                        .map(id -> change(
-                                account,
-                                Phase.TIDY,
-                                "remove-record",
-                                id,
-                                resources -> resources.delete(
-                                        id,
-                                        Resources.version("dns-records", id),
-                                        "Take the record of " + host + " away")))
-                        .toList()));
+        return Proposal.ofAll(records.stream()
+                .map(id -> change(
+                        account,
+                        Phase.TIDY,
+                        "remove-record",
+                        id,
+                        resources -> resources.delete(
+                                id, Resources.version("dns-records", id), "Take the record of " + host + " away")))
+                .toList());
     }
 
     // --- roles
 
-    private static Optional<Proposal> roles(
-            AuditContext context, AzureAdapter adapter, AzureAccount account, Finding finding) {
-        AzurePublishing publishing = (AzurePublishing) context.publishing(adapter);
+    private static Optional<Proposal> roles(AzurePublishing publishing, AzureAccount account, Finding finding) {
         Optional<RoleTrim> trim = publishing.principals().stream()
                 .filter(each -> each.id().equals(finding.subject()))
                 .findFirst()
