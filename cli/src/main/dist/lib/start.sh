@@ -86,8 +86,11 @@ if [ -f "$archive" ]; then
         *) use=-XX:SharedArchiveFile=$archive ;;
     esac
 else
-    # The command that was typed does not wait for it.
-    make_archive </dev/null >/dev/null 2>&1 &
+    # The command that was typed does not wait for it, nor does who reads its output: redirected as a call, a shell would keep the old output open.
+    (
+        exec </dev/null >/dev/null 2>&1
+        make_archive
+    ) &
     use=-Xshare:auto
 fi
 
