@@ -56,7 +56,6 @@ make_archive() {
     trap 'exit 1' HUP INT TERM
     mkdir "$making" 2>/dev/null || return 0
     mine=1
-    # JDK 17 breaks down over the lambdas of the second provider's library, so those are left out.
     # shellcheck disable=SC2086
     case $archive in
         *.aot)
@@ -66,8 +65,7 @@ make_archive() {
         *)
             bounded "$java" -XX:+UseSerialGC $common -Xmx512m -XX:TieredStopAtLevel=1 -Xshare:off -XX:DumpLoadedClassList="$making/classes" \
                 -cp "$classpath" warden.cli.Rehearsal &&
-                grep -vE '^@lambda-proxy (com/azure|com/microsoft|com/fasterxml|reactor)/' "$making/classes" >"$making/list" &&
-                bounded "$java" -XX:+UseSerialGC $common -Xshare:dump -XX:SharedClassListFile="$making/list" \
+                bounded "$java" -XX:+UseSerialGC $common -Xshare:dump -XX:SharedClassListFile="$making/classes" \
                     -XX:SharedArchiveFile="$making/archive" -cp "$classpath"
             ;;
     esac

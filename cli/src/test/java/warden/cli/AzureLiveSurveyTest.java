@@ -186,6 +186,25 @@ class AzureLiveSurveyTest {
     }
 
     @Test
+    void authoritiesThatCannotBeReadAreSaidBeforeAnybodyIsAsked() throws Exception {
+        AzureSettings settings = new AzureSettings(
+                Optional.empty(),
+                Optional.of("https://localhost:9"),
+                Optional.of(Path.of("nowhere.pem")),
+                8,
+                1_000,
+                Optional.empty(),
+                Optional.of(new AzureSettings.SimulatedClient(SURVEYOR, "heron-sound")));
+        try (AzureSurvey live =
+                new AzureSurvey(settings, new ReadingLog(new StringWriter(), Set.of(), (done, due) -> {}))) {
+            assertThatThrownBy(() -> live.begin("survey.ndjson", "2026-11-24T00:00:00Z"))
+                    .isInstanceOf(LiveException.class)
+                    .hasMessage("nowhere.pem: the certificates of authorities cannot be read (nowhere.pem);"
+                            + " check REQUESTS_CA_BUNDLE");
+        }
+    }
+
+    @Test
     void whoCannotSignInGetsASentence() {
         assertThatThrownBy(() -> take(NONE, STRANGER, Optional.empty(), Set.of()))
                 .isInstanceOf(LiveException.class)

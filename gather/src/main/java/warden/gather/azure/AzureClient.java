@@ -54,6 +54,7 @@ final class AzureClient {
     private static final String STORAGE_VERSION = "2023-11-03";
 
     private final AzureSettings settings;
+    private final ClientInTheMaking http;
     private final TokenCredential credential;
     /** How many calls are under way at once; what is done with the answers takes no turn. */
     private final Semaphore turns;
@@ -75,9 +76,9 @@ final class AzureClient {
     /** Who asks: the directory's object id and kind, and the directory. */
     record Asker(String takenBy, String tenant) {}
 
-    AzureClient(AzureSettings settings) throws LiveException {
+    AzureClient(AzureSettings settings) {
         this.settings = settings;
-        HttpClient http = http(settings.authority());
+        this.http = new ClientInTheMaking(() -> http(settings.authority()));
         this.credential = credential(settings, http);
         this.turns = new Semaphore(settings.parallel());
         for (Interface asked : Interface.values()) {
@@ -187,13 +188,10 @@ final class AzureClient {
     Asker signIn() throws LiveException {
         String token;
         try {
-            token = credential
-                    // As the calls themselves will ask, so that the first of them finds this token again.
-                    .getTokenSync(new TokenRequestContext()
-                            .addScopes(scope(Interface.MANAGEMENT))
-                            .setCaeEnabled(true))
-                    .getToken();
+            token = token(Interface.MANAGEMENT);
+            http.made();
         } catch (RuntimeException failed) {
+            http.made();
             throw new LiveException("signing in failed: no way of the usual tools led to a token ("
                     + firstSentence(failed) + "); try az login, or set AZURE_TENANT_ID, AZURE_CLIENT_ID and"
                     + " AZURE_CLIENT_SECRET");
@@ -205,6 +203,13 @@ final class AzureClient {
         return new Asker(
                 object.isEmpty() ? "" : (isApplication ? "servicePrincipals/" : "users/") + object,
                 claims.text("tid").orElse(""));
+    }
+
+    /** Asks as the calls themselves will, so that the first of them finds this token again. */
+    private String token(Interface asked) {
+        return credential
+                .getTokenSync(new TokenRequestContext().addScopes(scope(asked)).setCaeEnabled(true))
+                .getToken();
     }
 
     private static JsonPart claims(String token) throws LiveException {

@@ -56,12 +56,8 @@ public final class AzureSurvey implements AutoCloseable {
 
     private String subscription = "";
 
-    /**
-     * Makes ready.
-     *
-     * @throws LiveException when the certificates of authorities cannot be read
-     */
-    public AzureSurvey(AzureSettings settings, ReadingLog log) throws LiveException {
+    /** Makes ready; what cannot be made ready is said by {@link #begin}. */
+    public AzureSurvey(AzureSettings settings, ReadingLog log) {
         this.settings = settings;
         this.client = new AzureClient(settings);
         this.log = log;

@@ -1,4 +1,4 @@
-package warden.lambdas;
+package warden.startup;
 
 import org.objectweb.asm.ClassWriter;
 import org.objectweb.asm.Handle;

@@ -1,4 +1,4 @@
-package warden.lambdas;
+package warden.startup;
 
 import java.io.IOException;
 import java.nio.file.Files;

@@ -1,4 +1,4 @@
-package warden.lambdas;
+package warden.startup;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -11,8 +11,8 @@ import java.util.stream.Stream;
  * Gives the lambdas of compiled classes classes of their own, when the program is built. The JVM would make them each time the program runs, one
  * by one when they are first met, and that took a third of what a command takes.
  */
-public final class Main {
-    private Main() {}
+public final class Lambdas {
+    private Lambdas() {}
 
     /** Works on the folders of classes that are named; those that are not there are passed over. */
     public static void main(String[] folders) throws IOException {

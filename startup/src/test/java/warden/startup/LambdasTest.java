@@ -1,4 +1,4 @@
-package warden.lambdas;
+package warden.startup;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -21,14 +21,14 @@ import org.objectweb.asm.Handle;
 import org.objectweb.asm.MethodVisitor;
 import org.objectweb.asm.Opcodes;
 
-class MainTest {
+class LambdasTest {
     @TempDir
     private Path folder;
 
     @Test
     void whatIsRewrittenDoesTheSame() throws Exception {
         Path zoo = copied();
-        Main.main(new String[] {folder.toString(), folder.resolve("missing").toString()});
+        Lambdas.main(new String[] {folder.toString(), folder.resolve("missing").toString()});
         assertThat(callSites(zoo)).isEmpty();
         assertThat(said()).isEqualTo(new Zoo().get()).contains("private own", "inner own");
     }
@@ -36,9 +36,9 @@ class MainTest {
     @Test
     void rewritingTwiceChangesNothing() throws Exception {
         copied();
-        Main.main(new String[] {folder.toString()});
+        Lambdas.main(new String[] {folder.toString()});
         Map<Path, List<Byte>> once = contents();
-        Main.main(new String[] {folder.toString()});
+        Lambdas.main(new String[] {folder.toString()});
         assertThat(contents()).isEqualTo(once);
         assertThat(said()).isEqualTo(new Zoo().get());
     }
@@ -46,14 +46,14 @@ class MainTest {
     @Test
     void whatWasMadeForAClassThatIsGoneGoesToo() throws Exception {
         copied();
-        Main.main(new String[] {folder.toString()});
+        Lambdas.main(new String[] {folder.toString()});
         Path made = contents().keySet().stream()
                 .filter(file -> file.toString().contains("$$Lambda"))
                 .findFirst()
                 .orElseThrow();
         Path gone = made.resolveSibling("Gone$$Lambda0.class");
         Files.copy(made, gone);
-        Main.main(new String[] {folder.toString()});
+        Lambdas.main(new String[] {folder.toString()});
         assertThat(gone).doesNotExist();
         assertThat(made).exists();
     }
@@ -62,7 +62,7 @@ class MainTest {
     private String said() throws Exception {
         try (URLClassLoader loader =
                 new URLClassLoader(new URL[] {folder.toUri().toURL()}, ClassLoader.getPlatformClassLoader())) {
-            var made = loader.loadClass("warden.lambdas.Zoo").getDeclaredConstructor();
+            var made = loader.loadClass("warden.startup.Zoo").getDeclaredConstructor();
             made.setAccessible(true);
             return (String) ((Supplier<?>) made.newInstance()).get();
         }
@@ -74,8 +74,8 @@ class MainTest {
                         .getCodeSource()
                         .getLocation()
                         .toURI())
-                .resolve("warden/lambdas");
-        Path to = Files.createDirectories(folder.resolve("warden/lambdas"));
+                .resolve("warden/startup");
+        Path to = Files.createDirectories(folder.resolve("warden/startup"));
         try (Stream<Path> files = Files.list(from)) {
             for (Path file : files.filter(each -> each.getFileName().toString().startsWith("Zoo"))
                     .toList()) {

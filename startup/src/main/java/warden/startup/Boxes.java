@@ -1,4 +1,4 @@
-package warden.lambdas;
+package warden.startup;
 
 import java.util.Map;
 import org.objectweb.asm.Type;
