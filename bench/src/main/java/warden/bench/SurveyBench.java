@@ -7,13 +7,13 @@ import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import warden.gather.aws.LiveSettings;
+import warden.gather.aws.LiveSurvey;
 import warden.gather.folder.SurveyScript;
-import warden.gather.live.LiveSettings;
-import warden.gather.live.LiveSurvey;
 import warden.gather.live.ReadingLog;
-import warden.standin.AzureStandIn;
 import warden.standin.Faults;
-import warden.standin.StandIn;
+import warden.standin.aws.StandIn;
+import warden.standin.azure.AzureStandIn;
 
 /** Surveys of a simulated account that is as slow as a distant one, taken by the program and by its script. */
 final class SurveyBench {

@@ -21,9 +21,9 @@ import warden.report.AuditJson;
 import warden.report.AuditScreen;
 import warden.report.AuditText;
 import warden.report.Style;
-import warden.standin.AzureStandIn;
 import warden.standin.Faults;
-import warden.standin.StandIn;
+import warden.standin.aws.StandIn;
+import warden.standin.azure.AzureStandIn;
 
 /** Simulates the demo company's account, surveys it over the network and audits what came back. */
 @Command(

@@ -20,14 +20,14 @@ import warden.core.survey.SurveyException;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
 import warden.core.survey.SurveyReader;
+import warden.gather.aws.LiveSettings;
+import warden.gather.aws.LiveSurvey;
 import warden.gather.azure.AzureSettings;
 import warden.gather.azure.AzureSurvey;
 import warden.gather.live.LiveException;
-import warden.gather.live.LiveSettings;
-import warden.gather.live.LiveSurvey;
 import warden.gather.live.ReadingLog;
-import warden.standin.AzureStandIn;
-import warden.standin.StandIn;
+import warden.standin.aws.StandIn;
+import warden.standin.azure.AzureStandIn;
 
 /** The demo company's survey, taken anew over the network. */
 final class DemoSurvey {

@@ -21,9 +21,10 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import warden.core.azure.survey.AzureAspects;
 import warden.core.survey.SurveyException;
-import warden.standin.AzureStandIn;
 import warden.standin.Faults;
-import warden.standin.StandIn;
+import warden.standin.Loopback;
+import warden.standin.aws.StandIn;
+import warden.standin.azure.AzureStandIn;
 
 /** Runs the simulated account until stopped. */
 @Command(
@@ -143,7 +144,8 @@ final class StandInCommand implements Callable<Integer> {
                     + "  sites     by Host header: https on the same port, http on port " + standIn.plainPort() + "\n"
                     + "            gentle-warden trace URL --observe --resolve HOST:443:127.0.0.1:"
                     + standIn.endpoint().replaceFirst(".*:", "") + " --ca-file " + standIn.authority() + "\n"
-                    + "  state     curl --cacert " + standIn.authority() + " " + standIn.endpoint() + StandIn.STATE_PATH
+                    + "  state     curl --cacert " + standIn.authority() + " " + standIn.endpoint()
+                    + Loopback.STATE_PATH
                     + "\n"
                     + "  whatever else is asked, and whatever is not known for certain, ends in 501\n");
             if (save != null) {
@@ -246,7 +248,7 @@ final class StandInCommand implements Callable<Integer> {
                 + "            certificate authority: " + authority + "\n"
                 + "            gentle-warden trace URL --observe --resolve HOST:443:127.0.0.1:" + securePort
                 + " --ca-file " + authority + "\n"
-                + "  state     curl " + standIn.endpoint() + StandIn.STATE_PATH + "\n";
+                + "  state     curl " + standIn.endpoint() + Loopback.STATE_PATH + "\n";
     }
 
     /** Names some of many. */

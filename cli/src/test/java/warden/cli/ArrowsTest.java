@@ -56,10 +56,35 @@ class ArrowsTest {
     void onlyReadersAndSimulatorsKnowTheProvidersLibrary() {
         noClasses()
                 .that()
-                .resideOutsideOfPackages("warden.gather.live..", "warden.standin..")
+                .resideOutsideOfPackages("warden.gather.aws..", "warden.standin.aws..")
                 .should()
                 .dependOnClassesThat()
                 .resideInAPackage("software.amazon..")
+                .check(CODE);
+    }
+
+    /** What is one provider's reads no other's, in the readers and the simulators too. */
+    @Test
+    void noHouseKnowsAnother() {
+        for (String[] pair : new String[][] {{"aws", "azure"}, {"azure", "aws"}}) {
+            noClasses()
+                    .that()
+                    .resideInAnyPackage("warden.gather." + pair[0] + "..", "warden.standin." + pair[0] + "..")
+                    .should()
+                    .dependOnClassesThat()
+                    .resideInAnyPackage(
+                            "warden.gather." + pair[1] + "..",
+                            "warden.standin." + pair[1] + "..",
+                            "warden.core." + pair[1] + "..")
+                    .check(CODE);
+        }
+        noClasses()
+                .that()
+                .resideInAnyPackage("warden.standin", "warden.gather.live..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage(
+                        "warden.core.aws..", "warden.core.azure..", "warden.standin.aws..", "warden.standin.azure..")
                 .check(CODE);
     }
 }

@@ -19,8 +19,8 @@ import tools.jackson.databind.json.JsonMapper;
 import warden.cli.Program.Run;
 import warden.core.survey.SurveyLine.Outcome;
 import warden.core.survey.SurveyReader;
-import warden.standin.AzureStandIn;
 import warden.standin.Faults;
+import warden.standin.azure.AzureStandIn;
 
 /** The second provider's official command line against the simulated subscription; left out where it is not installed. */
 class AzureClientIT {

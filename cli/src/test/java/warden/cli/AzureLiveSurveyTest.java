@@ -31,8 +31,8 @@ import warden.gather.azure.AzureSettings;
 import warden.gather.azure.AzureSurvey;
 import warden.gather.live.LiveException;
 import warden.gather.live.ReadingLog;
-import warden.standin.AzureStandIn;
 import warden.standin.Faults;
+import warden.standin.azure.AzureStandIn;
 
 /** A live survey of the second provider, over TLS against the simulated subscription. */
 class AzureLiveSurveyTest {

@@ -34,8 +34,8 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import warden.core.survey.SurveyReader;
-import warden.standin.AzureStandIn;
 import warden.standin.Faults;
+import warden.standin.azure.AzureStandIn;
 
 /**
  * Other clients of the second provider against the simulated subscription, the provider's own emulator as its witness, and the program itself as a

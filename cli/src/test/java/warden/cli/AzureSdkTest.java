@@ -30,7 +30,7 @@ import java.time.Duration;
 import java.time.OffsetDateTime;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
-import warden.standin.AzureStandIn;
+import warden.standin.azure.AzureStandIn;
 
 /** The second provider's official client for Java against the simulated subscription: by token, by key and by every kind of signed URL. */
 class AzureSdkTest extends QuaysideStandIn {

@@ -28,7 +28,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 import warden.cli.Program.Run;
 import warden.core.aws.survey.Permissions;
 import warden.standin.Faults;
-import warden.standin.StandIn;
+import warden.standin.aws.StandIn;
 
 /** Surveys of the simulated account, over the network. */
 @Isolated("sets the credentials of the whole process")

@@ -22,7 +22,7 @@ import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
 import warden.standin.Faults;
-import warden.standin.StandIn;
+import warden.standin.aws.StandIn;
 
 /** The scripts that mend writes, run by the official command line against the simulated account. */
 class MendIT {

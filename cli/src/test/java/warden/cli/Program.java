@@ -20,7 +20,7 @@ import java.time.ZoneOffset;
 import java.util.Optional;
 import warden.core.survey.SurveyException;
 import warden.standin.Faults;
-import warden.standin.StandIn;
+import warden.standin.aws.StandIn;
 
 /** Runs the program's commands inside the test's own process, and makes simulated accounts for them. */
 final class Program {

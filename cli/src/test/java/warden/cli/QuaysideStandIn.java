@@ -5,8 +5,8 @@ import java.time.Clock;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.io.TempDir;
-import warden.standin.AzureStandIn;
 import warden.standin.Faults;
+import warden.standin.azure.AzureStandIn;
 
 /** A simulated subscription with the demo's sites for each test; its keys are made once for a class. */
 abstract class QuaysideStandIn {

@@ -26,7 +26,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import warden.cli.Program.Run;
 import warden.standin.Faults;
-import warden.standin.StandIn;
+import warden.standin.aws.StandIn;
 
 /** Other people's clients against the simulated account, and the program itself as a process that is killed. */
 class RealClientsIT {

@@ -12,7 +12,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.api.parallel.Isolated;
 import warden.cli.Program.Run;
 import warden.standin.Faults;
-import warden.standin.StandIn;
+import warden.standin.aws.StandIn;
 
 /** Surveys that hold what the demo does not: settings in all their forms, names that need escaping, listings of many pages. */
 @Isolated("sets the credentials of the whole process")

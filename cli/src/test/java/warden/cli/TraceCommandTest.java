@@ -23,7 +23,7 @@ import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
 import warden.standin.Faults;
-import warden.standin.StandIn;
+import warden.standin.aws.StandIn;
 
 class TraceCommandTest {
     private static final String SURVEY = Program.DEMO.toString();

@@ -18,7 +18,7 @@ import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 import warden.standin.Faults;
-import warden.standin.StandIn;
+import warden.standin.aws.StandIn;
 
 /** A deployment by the provider's own command line succeeds under the proposed policy, and fails without any one of its statements. */
 class TrimmedPoliciesIT {

@@ -35,7 +35,7 @@ import org.jspecify.annotations.Nullable;
  * a client first asks for that host by name, so that an account of thousands of hosts starts as fast as one of three. Made by the Java
  * platform's key tool, since the platform's library cannot make certificates.
  */
-final class ServerCertificates extends X509ExtendedKeyManager {
+public final class ServerCertificates extends X509ExtendedKeyManager {
     private static final String PASSWORD = "stand-in";
     private static final String AUTHORITY = "authority";
     private static final String OWN = "localhost";
@@ -60,7 +60,7 @@ final class ServerCertificates extends X509ExtendedKeyManager {
      * @param knows whether visitors of a host, in lower case, would be shown a certificate that fits
      * @throws IOException when the key tool fails
      */
-    static ServerCertificates make(Path folder, Predicate<String> knows) throws IOException {
+    public static ServerCertificates make(Path folder, Predicate<String> knows) throws IOException {
         ServerCertificates made = new ServerCertificates(folder, knows);
         Path file = folder.resolve(AUTHORITY + ".p12");
         if (!Files.exists(file) || !isValid(load(file))) {
@@ -99,11 +99,11 @@ final class ServerCertificates extends X509ExtendedKeyManager {
     }
 
     /** Returns the file of the authority's certificate, for clients to trust. */
-    Path authority() {
+    public Path authority() {
         return folder.resolve(AUTHORITY + ".pem");
     }
 
-    SSLContext context() throws IOException {
+    public SSLContext context() throws IOException {
         try {
             SSLContext context = SSLContext.getInstance("TLS");
             context.init(new KeyManager[] {this}, null, null);

@@ -1,6 +1,6 @@
 /**
- * The simulated account: it speaks the provider's protocols on loopback, loaded from a survey, and lets the core decide who may do
- * what. Who may enter: the command line. It enters the core.
+ * What the simulated clouds share: servers on loopback, certificates, requests and answers as they go over the wire, and misfortunes on demand. Who may
+ * enter: the houses of the providers, and the command line.
  */
 @NullMarked
 package warden.standin;

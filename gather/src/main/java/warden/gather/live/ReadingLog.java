@@ -7,11 +7,6 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
-import java.util.function.Supplier;
-import software.amazon.awssdk.awscore.exception.AwsServiceException;
-import software.amazon.awssdk.core.SdkPojo;
-import software.amazon.awssdk.core.exception.SdkException;
-import warden.core.aws.survey.AbsenceCodes;
 import warden.core.document.Json;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
@@ -55,7 +50,8 @@ public final class ReadingLog {
         return known.contains(aspect + " " + of);
     }
 
-    synchronized void expect(int more) {
+    /** Says that so many readings more will come, each by {@link #write}. */
+    public synchronized void expect(int more) {
         due += more;
         progress.at(done, due);
     }
@@ -67,45 +63,6 @@ public final class ReadingLog {
 
     public synchronized int count() {
         return done;
-    }
-
-    /** Asks one question that was {@link #expect}ed, and writes the answer, that there is none, or why it is not known. */
-    void ask(String aspect, String of, String call, Supplier<? extends SdkPojo> question) {
-        write(answered(aspect, of, call, question));
-    }
-
-    static SurveyLine answered(String aspect, String of, String call, Supplier<? extends SdkPojo> question) {
-        try {
-            return new SurveyLine(
-                    "", 1, aspect, of, call, SurveyLine.Outcome.FOUND, AnswerSpelling.spell(question.get()));
-        } catch (SdkException failed) {
-            return failed(aspect, of, call, failed);
-        }
-    }
-
-    /** Returns the line that says why something is not known; or, of what the code says that there is none of, that there is none. */
-    static SurveyLine failed(String aspect, String of, String call, SdkException failed) {
-        if (failed instanceof AwsServiceException error) {
-            String code = error.awsErrorDetails() == null
-                    ? ""
-                    : String.valueOf(error.awsErrorDetails().errorCode());
-            code = code.isEmpty() || code.equals("null")
-                    ? (error.statusCode() == 403 ? "AccessDenied" : error.statusCode() == 404 ? "NotFound" : "Error")
-                    : code;
-            if (AbsenceCodes.means(aspect, code)) {
-                return new SurveyLine("", 1, aspect, of, call, SurveyLine.Outcome.ABSENT, code);
-            }
-            return unread(
-                    aspect,
-                    of,
-                    call,
-                    code.equals("AccessDeniedException") ? "AccessDenied" : code,
-                    String.valueOf(
-                            error.awsErrorDetails() == null
-                                    ? ""
-                                    : error.awsErrorDetails().errorMessage()));
-        }
-        return unread(aspect, of, call, "Unreachable", String.valueOf(failed.getMessage()));
     }
 
     /** Returns a line that says why something is not known. */
@@ -121,7 +78,7 @@ public final class ReadingLog {
                 Json.text(Json.object("code", code, "message", plain)));
     }
 
-    void found(String aspect, String of, String call, String body) {
+    public void found(String aspect, String of, String call, String body) {
         keep(List.of(new SurveyLine("", 1, aspect, of, call, SurveyLine.Outcome.FOUND, body)));
     }
 
@@ -137,7 +94,8 @@ public final class ReadingLog {
         }
     }
 
-    private synchronized void write(SurveyLine line) {
+    /** Writes the answer to one question that was {@link #expect}ed. */
+    public synchronized void write(SurveyLine line) {
         try {
             writer.reading(line);
         } catch (IOException full) {

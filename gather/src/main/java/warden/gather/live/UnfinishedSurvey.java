@@ -12,7 +12,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
-import warden.core.aws.survey.AwsAspects;
+import warden.core.Providers;
 import warden.core.survey.SurveyException;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
@@ -46,7 +46,7 @@ public record UnfinishedSurvey(String account, List<String> hosts, Set<String> k
         try (InputStream in = Files.newInputStream(file)) {
             header = SurveyReader.read(in, file.toString(), lines::add);
         }
-        dropHalfListing(file, lines);
+        dropHalfListing(file, lines, header.provider());
         Set<String> known = new HashSet<>();
         for (SurveyLine line : lines) {
             String key = key(line);
@@ -91,8 +91,12 @@ public record UnfinishedSurvey(String account, List<String> hosts, Set<String> k
         return end;
     }
 
-    private static void dropHalfListing(Path file, List<SurveyLine> lines) throws IOException {
-        if (lines.isEmpty() || !AwsAspects.TABLE.saysMoreFollows(lines.get(lines.size() - 1))) {
+    private static void dropHalfListing(Path file, List<SurveyLine> lines, String provider) throws IOException {
+        boolean isHalf = !lines.isEmpty()
+                && Providers.named(provider)
+                        .filter(known -> known.aspects().saysMoreFollows(lines.get(lines.size() - 1)))
+                        .isPresent();
+        if (!isHalf) {
             return;
         }
         String listing = key(lines.get(lines.size() - 1));

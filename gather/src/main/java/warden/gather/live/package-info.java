@@ -1,6 +1,6 @@
 /**
- * Reads a live account into a survey, by read-only calls through the provider's own client library. Who may enter: the command line.
- * It enters the core's survey.
+ * Writes what live surveys read, line by line, and goes on with those that were interrupted. Who may enter: the live surveys of the providers, and the
+ * command line. It enters the core's survey.
  */
 @NullMarked
 package warden.gather.live;

@@ -65,6 +65,17 @@ class UnfinishedSurveyTest {
     }
 
     @Test
+    void cutsOffHalfAListingOfTheOtherProvider() throws Exception {
+        String header = "{\"survey\":1,\"provider\":\"azure\",\"account\":\"0c5f7a52-3b1d-4e57-9a0e-6f2d1b7c8e90\"}\n";
+        String lock = "{\"aspect\":\"lock-list\",\"of\":\"/subscriptions/s\",\"found\":{\"value\":[]}}\n";
+        String half = "{\"aspect\":\"dns-zone-list\",\"of\":\"/subscriptions/s\",\"found\":{\"value\":[],"
+                + "\"nextLink\":\"https://management.azure.com/more\"}}\n";
+        Path file = file(header + lock + half);
+        assertThat(UnfinishedSurvey.reopen(file).known()).containsExactly("lock-list /subscriptions/s");
+        assertThat(Files.readString(file)).isEqualTo(header + lock);
+    }
+
+    @Test
     void cutsOffHalfAListing() throws Exception {
         String more = page("\"IsTruncated\":true,\"NextContinuationToken\":\"x\"");
         Path file = file(HEADER + CORS + more + more);

@@ -1,0 +1,57 @@
+package warden.standin.aws;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import warden.core.survey.Citation;
+
+/**
+ * One call that the simulated account answered.
+ *
+ * @param service as signatures name it, such as {@code s3}
+ * @param operation as the provider's API Reference names it; empty where the call was refused before that was known
+ * @param who the caller, as a decision names it
+ * @param needs each permission that it took; empty for calls that take none
+ * @param answer the HTTP status
+ * @param isSimulated false for a call that the account does not simulate
+ * @param problem the provider's word for a refusal; empty for none
+ */
+public record CallRecord(
+        Instant at,
+        String service,
+        String operation,
+        String who,
+        List<Need> needs,
+        int answer,
+        boolean isSimulated,
+        String problem) {
+    public CallRecord {
+        needs = List.copyOf(needs);
+    }
+
+    /** True where a permission was refused, for the whole call or for a part of it. */
+    public boolean isRefused() {
+        return needs.stream().anyMatch(need -> !need.allowed());
+    }
+
+    /**
+     * One permission.
+     *
+     * @param on the ARN of the resource
+     * @param context the condition keys that the request told, beside those that follow from caller and resource
+     * @param says one sentence: what decided
+     * @param because the statements that decided
+     */
+    public record Need(
+            String action,
+            String on,
+            Map<String, List<String>> context,
+            boolean allowed,
+            String says,
+            List<Citation> because) {
+        public Need {
+            context = Map.copyOf(context);
+            because = List.copyOf(because);
+        }
+    }
+}

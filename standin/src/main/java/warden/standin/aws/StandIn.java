@@ -1,0 +1,437 @@
+package warden.standin.aws;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.BiFunction;
+import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
+import warden.core.aws.policy.Actor;
+import warden.core.aws.storage.Bucket;
+import warden.core.aws.storage.StorageEndpoint;
+import warden.core.aws.trace.Tracer;
+import warden.core.document.Json;
+import warden.core.survey.SurveyException;
+import warden.core.trace.Outcome;
+import warden.core.trace.Trace;
+import warden.core.trace.Visit;
+import warden.core.trace.WebAddress;
+import warden.standin.Faults;
+import warden.standin.Loopback;
+import warden.standin.Refusal;
+import warden.standin.Reply;
+import warden.standin.ServerCertificates;
+import warden.standin.UrlText;
+import warden.standin.WireRequest;
+import warden.standin.XmlText;
+
+/** The simulated account as a server on loopback. Signed calls are the account's; by Host header it serves the sites. */
+public final class StandIn implements AutoCloseable {
+    private final CloudState state;
+    private final Gatekeeper gatekeeper;
+    private final StorageApi storage;
+    private final AccountApi services;
+    private final Consumer<CallRecord> record;
+    private final Clock clock;
+    private final Loopback servers;
+    private final int port;
+    private @Nullable ServerCertificates certificates;
+
+    /**
+     * How it differs from the account.
+     *
+     * @param folder where large objects lie; absent to hold them in memory
+     * @param address from where all calls are taken to come; absent for where they come from
+     * @param keepsGoing refuses nothing, and records what would have been
+     * @param record is told of each call to the account, by several threads
+     */
+    public record Settings(
+            Faults faults,
+            Optional<Path> folder,
+            Optional<String> address,
+            boolean keepsGoing,
+            Consumer<CallRecord> record) {
+        /** Returns those of an account that behaves, but for its misfortunes. */
+        public static Settings of(Faults faults) {
+            return new Settings(faults, Optional.empty(), Optional.empty(), false, call -> {});
+        }
+    }
+
+    /**
+     * What signs as a principal.
+     *
+     * @param token absent for keys that are good for long
+     */
+    public record Credentials(String keyId, String secret, Optional<String> token) {}
+
+    private StandIn(CloudState state, Settings settings, int port, Clock clock) throws IOException {
+        this.state = state;
+        this.clock = clock;
+        this.record = settings.record();
+        this.gatekeeper = new Gatekeeper(
+                state,
+                new Gatekeeper.Rules(settings.faults().refused(), settings.address(), settings.keepsGoing()),
+                clock);
+        this.storage = new StorageApi(state, gatekeeper, clock);
+        this.services = new AccountApi(state, gatekeeper, clock);
+        this.servers = new Loopback(new Answers(), settings.faults());
+        this.port = servers.plain(port);
+    }
+
+    /**
+     * Starts it.
+     *
+     * @param survey a survey's text
+     * @param file the survey's name, for messages
+     * @param contents what objects hold, by bucket name and key; absent for those whose content is to be made up
+     * @param port the port on loopback; 0 for any that is free
+     * @throws SurveyException when the text is no survey
+     * @throws IOException when the port cannot be had
+     */
+    public static StandIn start(
+            String survey,
+            String file,
+            BiFunction<String, String, Optional<byte[]>> contents,
+            Settings settings,
+            int port,
+            Clock clock)
+            throws SurveyException, IOException {
+        ObjectStore objects = new ObjectStore(contents, settings.folder().orElse(null));
+        return new StandIn(CloudState.parse(survey, file, objects), settings, port, clock);
+    }
+
+    /** Starts one that differs from the account by misfortunes only. */
+    public static StandIn start(
+            String survey,
+            String file,
+            BiFunction<String, String, Optional<byte[]>> contents,
+            Faults faults,
+            int port,
+            Clock clock)
+            throws SurveyException, IOException {
+        return start(survey, file, contents, Settings.of(faults), port, clock);
+    }
+
+    /**
+     * Serves the sites and the provider's own hosts over TLS too, with certificates made when they are asked for.
+     *
+     * @param folder where the key and the certificate are put
+     * @return the port
+     */
+    public int startTls(Path folder, int port) throws IOException {
+        Set<String> hosts = EdgeHosts.of(state.cloud());
+        certificates = ServerCertificates.make(folder, host -> hosts.contains(host) || isService(host));
+        return servers.secure(port, certificates.context());
+    }
+
+    /** True for the hosts of the provider's services; those of buckets are not among them. */
+    public static boolean isService(String host) {
+        return host.endsWith(".amazonaws.com")
+                && StorageEndpoint.parse(host).flatMap(StorageEndpoint::bucket).isEmpty();
+    }
+
+    /** True for hosts, in lower case, that the account answers at: the provider's own, and those of its sites. */
+    public boolean answersAt(String host) {
+        return host.endsWith(".amazonaws.com")
+                || host.endsWith(".cloudfront.net")
+                || EdgeHosts.of(state.cloud()).contains(host);
+    }
+
+    /** Returns the file of the certificate authority to trust; absent before {@link #startTls}. */
+    public Optional<Path> authority() {
+        return Optional.ofNullable(certificates).map(ServerCertificates::authority);
+    }
+
+    /** Returns the address of the API endpoint. */
+    public String endpoint() {
+        return "http://127.0.0.1:" + port;
+    }
+
+    public int port() {
+        return port;
+    }
+
+    /** Returns the access key id that stands for a principal of the account, by its ARN. */
+    public static String keyOf(String arn) {
+        return Gatekeeper.keyOf(arn);
+    }
+
+    /** Returns all access key ids that it knows, each with whose it is. */
+    public Map<String, String> keys() {
+        return gatekeeper.keys();
+    }
+
+    /**
+     * Returns what signs as a principal: a user's key, or a session of a role.
+     *
+     * @param session the session's name
+     * @return absent where the survey shows no such principal
+     */
+    public Optional<Credentials> credentials(String arn, String session) {
+        String key = keyOf(arn);
+        return gatekeeper.actor(key).map(actor -> {
+            if (!(actor instanceof Actor.Role)) {
+                return new Credentials(key, "made-up", Optional.empty());
+            }
+            Map.Entry<String, Session> made =
+                    gatekeeper.newSession(actor, session, clock.instant().plus(LONGEST_SESSION), List.of());
+            return new Credentials(
+                    made.getKey(), "made-up", Optional.of(made.getValue().token()));
+        });
+    }
+
+    private static final Duration LONGEST_SESSION = Duration.ofHours(12);
+
+    /** Returns the paths that were invalidated, in their order, each behind the distribution's ARN and a blank. */
+    public List<String> invalidated() {
+        return services.invalidations().paths();
+    }
+
+    /** Returns how many requests were answered so far. */
+    public long calls() {
+        return servers.calls();
+    }
+
+    /** Returns the state as a survey's text. */
+    public String state() {
+        return state.text();
+    }
+
+    @Override
+    public void close() {
+        servers.close();
+    }
+
+    /** What is asked of the account, or of its sites. */
+    private final class Answers implements Loopback.Provider {
+        @Override
+        public Reply throttled(WireRequest request) {
+            boolean isStorage = service(request).equals("s3");
+            return named(error(
+                    service(request),
+                    new Refusal(
+                            isStorage ? 503 : 400, isStorage ? "SlowDown" : "ThrottlingException", "Rate exceeded")));
+        }
+
+        @Override
+        public Reply answer(WireRequest request) {
+            return named(answered(request));
+        }
+    }
+
+    private static Reply named(Reply reply) {
+        reply.headers().put("x-amz-request-id", "STANDIN0000000000");
+        return reply;
+    }
+
+    private static String service(WireRequest request) {
+        if (request.rawPath().startsWith(AccountApi.ACCOUNT_BLOCK)) {
+            return "s3control";
+        }
+        boolean asksForSession = !request.headers().containsKey("authorization")
+                && request.rawPath().equals("/")
+                && new String(request.body(), StandardCharsets.UTF_8).contains("Action=AssumeRoleWithWebIdentity");
+        return asksForSession ? "sts" : SignedCaller.service(request);
+    }
+
+    private Reply answered(WireRequest request) {
+        if (request.rawPath().equals(Loopback.STATE_PATH)
+                && !request.headers().containsKey("authorization")
+                && request.isToLoopback()) {
+            return Reply.of(200, "application/x-ndjson", state.text());
+        }
+        String service = service(request);
+        CallNeeds needs = new CallNeeds();
+        Call call = null;
+        Reply reply;
+        Refusal refused = null;
+        try {
+            call = call(request, service, needs);
+            boolean isOfAccount = !call.service().isEmpty()
+                    || request.isToLoopback()
+                    || request.host().endsWith(".localhost");
+            if (!isOfAccount) {
+                return visit(call);
+            }
+            reply = toService(call);
+        } catch (Refusal refusal) {
+            refused = refusal;
+            reply = error(service, refusal);
+        } catch (IOException | IllegalArgumentException broken) {
+            refused = new Refusal(400, "InvalidRequest", String.valueOf(broken.getMessage()));
+            reply = error(service, refused);
+        } catch (RuntimeException bug) {
+            refused = new Refusal(500, "InternalError", "The simulated account failed: " + bug);
+            reply = error(service, refused);
+        }
+        String who = call == null ? "" : gatekeeper.called(call.who(), call.session());
+        record.accept(new CallRecord(
+                clock.instant(),
+                service,
+                operation(needs),
+                who,
+                needs.asked(),
+                reply.status(),
+                refused == null || refused.status() != NOT_SIMULATED,
+                refused == null ? "" : refused.code()));
+        return request.method().equals("HEAD") && refused != null
+                ? new Reply(reply.status(), reply.headers(), new byte[0])
+                : reply;
+    }
+
+    private static final int NOT_SIMULATED = 501;
+
+    /** Most operations bear the name of the action that they take. */
+    private static String operation(CallNeeds needs) {
+        return !needs.operation().isEmpty() || needs.asked().isEmpty()
+                ? needs.operation()
+                : needs.asked().get(0).action().replaceFirst(".*:", "");
+    }
+
+    private Call call(WireRequest request, String service, CallNeeds needs) throws IOException {
+        boolean isFramed = request.header("x-amz-content-sha256").startsWith("STREAMING-");
+        FramedBody body = isFramed ? FramedBody.parse(request.body()) : new FramedBody(request.body(), Map.of());
+        String told = request.header("x-amz-decoded-content-length");
+        if (isFramed && !told.isEmpty() && !told.equals(Integer.toString(body.content().length))) {
+            throw new Refusal(400, "IncompleteBody", "The body has not the length that its header tells");
+        }
+        SignedCaller caller = SignedCaller.of(request, gatekeeper, clock);
+        return new Call(
+                request,
+                body.content(),
+                body.trailers(),
+                caller.who(),
+                caller.service().isEmpty() && service.equals("sts") ? service : caller.service(),
+                caller.region(),
+                caller.session(),
+                needs);
+    }
+
+    private Reply toService(Call call) {
+        if (call.path().startsWith(AccountApi.ACCOUNT_BLOCK)) {
+            return services.publicAccessBlock(call);
+        }
+        return call.service().isEmpty() || call.service().equals("s3") ? toStorage(call) : services.answer(call);
+    }
+
+    private Reply toStorage(Call call) {
+        Optional<String> byHost = StorageEndpoint.parse(call.host()).flatMap(StorageEndpoint::bucket);
+        if (byHost.isEmpty() && call.host().endsWith(".localhost")) {
+            byHost = Optional.of(call.host().substring(0, call.host().length() - ".localhost".length()));
+        }
+        String path = UrlText.unescaped(call.path()).substring(1);
+        if (byHost.isPresent()) {
+            return storage.answer(call, byHost.get(), path);
+        }
+        int slash = path.indexOf('/');
+        return storage.answer(
+                call, slash < 0 ? path : path.substring(0, slash), slash < 0 ? "" : path.substring(slash + 1));
+    }
+
+    /** Serves a visitor as the trace of the address says; what is not certain comes out as its first possibility. */
+    private Reply visit(Call call) {
+        boolean tls = call.wire().isSecure();
+        Optional<WebAddress> address = WebAddress.parse((tls ? "https://" : "http://") + call.host() + call.path())
+                .address();
+        if (address.isEmpty()) {
+            return Reply.of(400, "text/plain", "Bad request\n");
+        }
+        String query = call.query().isEmpty() ? "" : query(call);
+        WebAddress whole = new WebAddress(
+                tls,
+                call.host(),
+                address.get().port(),
+                address.get().path(),
+                query.isEmpty() ? Optional.empty() : Optional.of(query),
+                java.util.List.of());
+        Trace trace = new Tracer(state.cloud(), false).trace(new Visit(whole, call.method(), clock.instant()));
+        Outcome outcome = trace.outcomes().isEmpty() ? null : trace.outcomes().get(0);
+        if (outcome == null || outcome.status().isEmpty()) {
+            return Reply.of(
+                    502, "text/plain", "The simulated account does not know what answers here: " + trace.why() + "\n");
+        }
+        Reply page = outcome.object()
+                .flatMap(arn -> state.objects()
+                        .current(
+                                Bucket.arnOf(Bucket.nameIn(arn).orElseThrow()),
+                                Bucket.keyIn(arn).orElseThrow())
+                        .map(object -> page(call, outcome.status().getAsInt(), arn, object)))
+                .orElseGet(() -> Reply.of(
+                        outcome.status().getAsInt(),
+                        "text/html",
+                        "<html><body><h1>" + outcome.status().getAsInt() + "</h1></body></html>\n"));
+        outcome.location().ifPresent(to -> page.headers().put("Location", to));
+        if (!trace.isCertain()) {
+            page.headers().put("x-warden-uncertain", trace.why().replaceAll("[^ -~]", "?"));
+        }
+        return page;
+    }
+
+    private static String query(Call call) {
+        StringBuilder out = new StringBuilder();
+        call.query()
+                .forEach((name, value) ->
+                        out.append(out.isEmpty() ? "" : "&").append(name).append(value.isEmpty() ? "" : "=" + value));
+        return out.toString();
+    }
+
+    private Reply page(Call call, int status, String arn, StoredObject object) {
+        Map<String, String> headers = ObjectReads.headers(object);
+        headers.keySet().removeIf(name -> name.startsWith("x-amz-"));
+        headers.put("Via", "1.1 stand-in");
+        Reply whole = new Reply(
+                status,
+                headers,
+                state.objects().content(Bucket.arnOf(Bucket.nameIn(arn).orElseThrow()), object));
+        if (status != 200) {
+            return whole;
+        }
+        try {
+            return Preconditions.applied(whole, call.headers());
+        } catch (Refusal refused) {
+            return Reply.of(
+                    refused.status(), "text/html", "<html><body><h1>" + refused.status() + "</h1></body></html>\n");
+        }
+    }
+
+    private static Reply error(String service, Refusal refusal) {
+        Reply reply = errorBody(service, refusal);
+        reply.headers().putAll(refusal.headers());
+        return reply;
+    }
+
+    private static Reply errorBody(String service, Refusal refusal) {
+        String message = String.valueOf(refusal.getMessage());
+        return switch (service) {
+            case "s3" ->
+                Reply.xml(refusal.status(), XmlText.of("Error", "", xml -> {
+                    xml.text("Code", refusal.code()).text("Message", message);
+                    Optional.ofNullable(refusal.headers().get("x-amz-bucket-region"))
+                            .ifPresent(region ->
+                                    xml.text("Region", region).text("Endpoint", "s3." + region + ".amazonaws.com"));
+                    xml.text("RequestId", "STANDIN0000000000").text("HostId", "stand-in");
+                }));
+            case "iam", "sts", "cloudfront", "route53", "s3control" ->
+                Reply.xml(refusal.status(), XmlText.of("ErrorResponse", AccountApi.space(service), xml -> xml.element(
+                                "Error", error -> error.text("Type", "Sender")
+                                        .text("Code", refusal.code())
+                                        .text("Message", message))
+                        .text("RequestId", "00000000-0000-0000-0000-000000000000")));
+            default -> {
+                String type = refusal.code().equals("AccessDenied") ? "AccessDeniedException" : refusal.code();
+                Reply reply = Reply.of(
+                        refusal.status() == 403 ? 400 : refusal.status(),
+                        "application/x-amz-json-1.1",
+                        Json.text(Json.object("__type", type, "message", refusal.getMessage())));
+                reply.headers().put("x-amzn-ErrorType", type);
+                yield reply;
+            }
+        };
+    }
+}
