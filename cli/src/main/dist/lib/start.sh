@@ -60,11 +60,11 @@ make_archive() {
     case $archive in
         *.aot)
             bounded "$java" -XX:+UseSerialGC $common -Xmx512m -XX:TieredStopAtLevel=1 -XX:AOTCacheOutput="$making/archive" -cp "$classpath" \
-                warden.cli.Rehearsal
+                warden.cli.WarmUp
             ;;
         *)
             bounded "$java" -XX:+UseSerialGC $common -Xmx512m -XX:TieredStopAtLevel=1 -Xshare:off -XX:DumpLoadedClassList="$making/classes" \
-                -cp "$classpath" warden.cli.Rehearsal &&
+                -cp "$classpath" warden.cli.WarmUp &&
                 bounded "$java" -XX:+UseSerialGC $common -Xshare:dump -XX:SharedClassListFile="$making/classes" \
                     -XX:SharedArchiveFile="$making/archive" -cp "$classpath"
             ;;

@@ -20,6 +20,11 @@ final class CredentialNames {
 
     /** Returns the credential that a word names; ends the command when it names none, or several bear the name. */
     static PublishingPrincipal demand(AwsCloud cloud, String word) {
+        return demand(cloud, word, "--credential");
+    }
+
+    /** As {@link #demand(AwsCloud, String)}, for a word that another option names. */
+    static PublishingPrincipal demand(AwsCloud cloud, String word, String option) {
         List<PublishingPrincipal> named = new ArrayList<>();
         List<String> all = new ArrayList<>();
         for (Account account : cloud.accounts()) {
@@ -39,9 +44,8 @@ final class CredentialNames {
         throw new InputException(
                 ExitCode.WRONG_COMMAND,
                 named.isEmpty()
-                        ? "--credential: the survey describes no user or role " + DisplayText.name(word)
-                                + known(all, word)
-                        : "--credential: several are called " + DisplayText.name(word) + ": "
+                        ? option + ": the survey describes no user or role " + DisplayText.name(word) + known(all, word)
+                        : option + ": several are called " + DisplayText.name(word) + ": "
                                 + named.stream().map(PublishingPrincipal::arn).collect(Collectors.joining(", "))
                                 + "; name one by its ARN");
     }

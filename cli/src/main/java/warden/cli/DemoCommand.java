@@ -2,6 +2,7 @@ package warden.cli;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -53,13 +54,14 @@ final class DemoCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws Exception {
+        // The provider's client signs with the machine's time, whatever time it is taken to be.
         try (StandIn standIn = StandIn.start(
                         DemoSurvey.text(),
                         DemoSurvey.FILE,
                         (bucket, key) -> Optional.empty(),
                         Faults.none(),
                         0,
-                        world.clock());
+                        Clock.systemUTC());
                 AzureStandIn quayside = AzureStandIn.start(
                         DemoSurvey.quaysideText(),
                         DemoSurvey.QUAYSIDE,

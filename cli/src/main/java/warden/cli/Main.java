@@ -87,6 +87,7 @@ public final class Main implements Runnable {
         commands.put("drift", () -> new DriftCommand(world));
         commands.put("trim", () -> new TrimCommand(world));
         commands.put("mend", () -> new MendCommand(world));
+        commands.put("rehearse", () -> new RehearseCommand(world));
         commands.put("checks", () -> new ChecksCommand(world));
         commands.put("stand-in", () -> new StandInCommand(world));
         commands.put("completion", () -> new CompletionCommand(world));

@@ -180,6 +180,16 @@ final class OutputOptions {
         TargetFile.write(output, shown, "--output");
     }
 
+    /** Writes the result as {@link #write} does, but on standard error: standard output is another's. */
+    void writeBeside(String text) {
+        if (output == null) {
+            err().print(format == Wanted.json ? json(text) : text(text));
+            err().flush();
+        } else {
+            write(text);
+        }
+    }
+
     /** Tells the result on standard output, wherever else something is written. */
     void show(String text) {
         PrintWriter out = spec().commandLine().getOut();

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Callable;
@@ -20,6 +21,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import warden.core.azure.survey.AzureAspects;
+import warden.core.document.Json;
 import warden.core.survey.SurveyException;
 import warden.standin.Faults;
 import warden.standin.Loopback;
@@ -77,6 +79,11 @@ final class StandInCommand implements Callable<Integer> {
     @Option(names = "--refuse", paramLabel = "ACTION", description = "Refuse this action to everybody; may repeat")
     private List<String> refuse = new ArrayList<>();
 
+    @Option(
+            names = "--keys",
+            description = "List the access key ids that the simulated account knows, each with whose it is, and end")
+    private boolean listsKeys;
+
     private static final int LARGEST_PORT = 65_535;
     private static final int MOST_NAMED = 5;
 
@@ -107,6 +114,10 @@ final class StandInCommand implements Callable<Integer> {
                 contents(objects),
                 new Faults(latency, throttle, reset, truncate, refused),
                 port)) {
+            if (listsKeys) {
+                options.write(keys(standIn));
+                return ExitCode.DONE.number();
+            }
             Path folder = passingFolder();
             int secure = startTls(standIn, folder);
             options.write(howToReach(standIn, secure));
@@ -232,6 +243,15 @@ final class StandInCommand implements Callable<Integer> {
         }
     }
 
+    private String keys(StandIn standIn) {
+        Map<String, String> keys = standIn.keys();
+        return options.format() == OutputOptions.Format.json
+                ? Json.text(keys) + "\n"
+                : keys.entrySet().stream()
+                        .map(key -> key.getKey() + "  " + key.getValue() + "\n")
+                        .collect(Collectors.joining());
+    }
+
     static String howToReach(StandIn standIn, int securePort) {
         String authority = standIn.authority().map(Path::toString).orElse("");
         String account =
@@ -242,7 +262,7 @@ final class StandInCommand implements Callable<Integer> {
                 + "  API       aws --endpoint-url " + standIn.endpoint() + " s3 ls\n"
                 + "            AWS_ACCESS_KEY_ID=" + root
                 + " AWS_SECRET_ACCESS_KEY=any AWS_REGION=eu-west-1   (the root user)\n"
-                + "            other principals: the key that the survey shows, or one made from the ARN\n"
+                + "            other principals: gentle-warden stand-in --keys\n"
                 + "  survey    gentle-warden survey --endpoint " + standIn.endpoint() + "\n"
                 + "  sites     http by Host header on port " + standIn.port() + ", https on port " + securePort + "\n"
                 + "            certificate authority: " + authority + "\n"

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Callable;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -37,6 +38,7 @@ import warden.core.trim.Activity;
 import warden.core.trim.Trimming;
 import warden.gather.activity.ActivityReader;
 import warden.gather.pipeline.PipelineVariables;
+import warden.gather.rehearsal.RehearsalReader;
 import warden.report.TrimJson;
 import warden.report.TrimText;
 
@@ -68,6 +70,12 @@ final class TrimCommand implements Callable<Integer> {
             description = "Log file of the account's activity, or a folder of them; .gz is understood; may repeat")
     private List<String> activity = new ArrayList<>();
 
+    @Option(
+            names = "--rehearsal",
+            paramLabel = "FILE",
+            description = "Record of a rehearsal, which shows what a deployment needs; may repeat")
+    private List<String> rehearsals = new ArrayList<>();
+
     @Option(names = "--policy-out", paramLabel = "DIR", description = "Write each proposed policy there, as a file")
     private @Nullable Path policyOut;
 
@@ -84,6 +92,7 @@ final class TrimCommand implements Callable<Integer> {
         List<String> inputs = new ArrayList<>(input.files());
         inputs.addAll(needs.pipelines());
         inputs.addAll(activity);
+        inputs.addAll(rehearsals);
         options.keepFrom(inputs);
         boolean hasSurvey = needs.pipelines().isEmpty() || input.hasSurvey();
         try (Stages stages = options.stages(world.isTerminal())) {
@@ -166,11 +175,22 @@ final class TrimCommand implements Callable<Integer> {
         Deployments deployments = new Deployments(cloud, all, known);
         stages.at("summing the account's log up");
         Activity used = used();
+        List<RehearsalReader.Record> rehearsed = rehearsed();
         stages.at("comparing what is needed with what is allowed", wanted.size() + unsurveyed.size());
         List<Trimmed> trimmed = new ArrayList<>(wanted.parallelStream()
                 .map(publisher -> {
+                    List<RehearsalReader.Record> own = rehearsed.stream()
+                            .filter(record -> record.as().equals(publisher.arn()))
+                            .toList();
                     Trimmed one = Trimmed.of(
-                            publisher, deployments, permissions(cloud, publisher), used.usedBy(publisher.arn()));
+                            publisher,
+                            deployments,
+                            permissions(cloud, publisher),
+                            Stream.concat(
+                                            own.stream().flatMap(record -> record.uses().needed().stream()),
+                                            used.usedBy(publisher.arn()).stream())
+                                    .toList(),
+                            !own.isEmpty() && own.stream().allMatch(RehearsalReader.Record::isWhole));
                     stages.step();
                     return one;
                 })
@@ -232,6 +252,26 @@ final class TrimCommand implements Callable<Integer> {
                             + "\"; name one with --credential ARN");
         }
         return wanted;
+    }
+
+    private List<RehearsalReader.Record> rehearsed() {
+        List<RehearsalReader.Record> records = new ArrayList<>();
+        for (String file : rehearsals) {
+            try {
+                RehearsalReader.Record record = RehearsalReader.read(file);
+                records.add(record);
+                if (!record.isWhole()) {
+                    options.say(DisplayText.name(file) + ": "
+                            + (record.hasEnd()
+                                    ? "some of what the deployment asked is not simulated"
+                                    : "the rehearsal was interrupted")
+                            + ", so that more may be needed than it shows.");
+                }
+            } catch (IOException unusable) {
+                throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+            }
+        }
+        return records;
     }
 
     private Activity used() {

@@ -80,7 +80,8 @@ final class Program {
     }
 
     static StandIn standIn(String survey, Faults faults) throws SurveyException, IOException {
-        return standIn(survey, faults, CLOCK);
+        // The provider's clients sign with the time that it is.
+        return standIn(survey, faults, Clock.systemUTC());
     }
 
     static StandIn standIn(String survey, Faults faults, Clock clock) throws SurveyException, IOException {

@@ -202,8 +202,9 @@ class RealClientsIT {
     @Test
     void anotherClientGetsBackWhatItPut() throws Exception {
         Path site = site();
-        String remote = ":s3,provider=Other,env_auth=true,acl=bucket-owner-full-control,no_check_bucket=true,endpoint='"
-                + standIn.endpoint() + "':" + BUCKET;
+        String remote =
+                ":s3,provider=Other,env_auth=true,acl=bucket-owner-full-control,no_check_bucket=true,region=eu-west-1,endpoint='"
+                        + standIn.endpoint() + "':" + BUCKET;
         Said sync = as(ROLE + "harbour-engineers", "rclone", "sync", site.toString(), remote);
         assertThat(sync.code()).as(sync.text()).isZero();
         Said back = as(ROLE + "harbour-engineers", "rclone", "copy", remote, "back");

@@ -11,8 +11,6 @@ import warden.core.cloud.Changes.OfCredential;
 import warden.core.cloud.Changes.Trusted;
 import warden.core.drift.Drift;
 import warden.core.survey.SurveyHeader;
-import warden.core.trace.Outcome;
-import warden.core.trace.Trace;
 
 /** What changed, as JSON after {@code docs/schema/drift.schema.json}. */
 public final class DriftJson {
@@ -40,8 +38,8 @@ public final class DriftJson {
             });
             json.objects("visits", drift.visits(), each -> {
                 json.text("url", each.url());
-                json.object("old", () -> outcome(json, each.old()));
-                json.object("new", () -> outcome(json, each.now()));
+                json.object("old", () -> json.outcome(each.old()));
+                json.object("new", () -> json.outcome(each.now()));
                 json.truth("worse", each.isWorse()).text("why", each.now().why());
             });
             json.objects("credentials", drift.credentials(), each -> credential(json, each));
@@ -83,13 +81,6 @@ public final class DriftJson {
                 .texts("which", gain.get().which())
                 .witness(Optional.of(gain.get().witness()))
                 .because(gain.get().because()));
-    }
-
-    private static void outcome(Json json, Trace trace) {
-        Outcome outcome = trace.outcomes().get(0);
-        json.number("status", outcome.status()).text("object", outcome.object());
-        outcome.location().ifPresent(to -> json.text("location", to));
-        outcome.failure().ifPresent(failure -> json.text("failure", failure.word()));
     }
 
     private static void credential(Json json, OfCredential each) {

@@ -15,6 +15,8 @@ import warden.core.access.Witness;
 import warden.core.document.JsonPart;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
+import warden.core.trace.Outcome;
+import warden.core.trace.Trace;
 
 /** Writes JSON documents for people and programs: indented, in a fixed order, lines ended by {@code \n}. */
 final class Json {
@@ -163,6 +165,15 @@ final class Json {
             generator.writeEndObject();
         }
         generator.writeEndArray();
+        return this;
+    }
+
+    /** Writes what a visitor gets: the first of what is possible. */
+    Json outcome(Trace trace) {
+        Outcome outcome = trace.outcomes().get(0);
+        number("status", outcome.status()).text("object", outcome.object());
+        outcome.location().ifPresent(to -> text("location", to));
+        outcome.failure().ifPresent(failure -> text("failure", failure.word()));
         return this;
     }
 

@@ -464,8 +464,7 @@ final class AccountApi {
         Optional<String> told = state.line(isRole ? "iam-role" : "iam-user", arn)
                 .filter(line -> line.outcome() == SurveyLine.Outcome.FOUND)
                 .flatMap(line -> line.document().text(isRole ? "RoleId" : "UserId"));
-        String id = told.orElseGet(
-                () -> (isRole ? "AROA" : "AIDA") + Gatekeeper.keyOf(arn).substring(4));
+        String id = told.orElseGet(() -> (isRole ? "AROA" : "AIDA") + Gatekeeper.keyOf(arn));
         return isRole ? id + ":" + call.session().map(Session::name).orElse("stand-in") : id;
     }
 

@@ -82,10 +82,13 @@ final class Gatekeeper {
         return principal.isRole() ? new Actor.Role(principal.arn()) : new Actor.User(principal.arn());
     }
 
-    /** Returns the access key id made up for a principal: always the same for the same ARN. */
+    /**
+     * Returns the access key id made up for a principal: always the same for the same ARN. It has not the form of a real one, which is kept back
+     * wherever it would be said.
+     */
     static String keyOf(String arn) {
         byte[] hash = Digests.of("SHA-256", arn.getBytes(StandardCharsets.UTF_8));
-        StringBuilder id = new StringBuilder("AKIASTANDIN");
+        StringBuilder id = new StringBuilder("STANDIN");
         for (int i = 0; id.length() < 20; i++) {
             id.append("ABCDEFGHIJKLMNOPQRSTUVWXYZ234567".charAt(hash[i] & 31));
         }
@@ -104,7 +107,7 @@ final class Gatekeeper {
     Map.Entry<String, Session> newSession(Actor role, String name, Instant until, List<PolicyDocument> limits) {
         sessions.values().removeIf(old -> old.until().plus(KEPT).isBefore(clock.instant()));
         int number = sessionNumber.incrementAndGet();
-        String id = "ASIASTANDIN" + String.format(Locale.ROOT, "%09d", number);
+        String id = String.format(Locale.ROOT, "STANDINSESSION%06d", number);
         Session session = new Session(role, name, "made-up-session-token-" + number, until, limits);
         sessions.put(id, session);
         return Map.entry(id, session);

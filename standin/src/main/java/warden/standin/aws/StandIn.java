@@ -17,6 +17,7 @@ import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.StorageEndpoint;
 import warden.core.aws.trace.Tracer;
 import warden.core.document.Json;
+import warden.core.rehearse.RehearsedCall;
 import warden.core.survey.SurveyException;
 import warden.core.trace.Outcome;
 import warden.core.trace.Trace;
@@ -37,7 +38,7 @@ public final class StandIn implements AutoCloseable {
     private final Gatekeeper gatekeeper;
     private final StorageApi storage;
     private final AccountApi services;
-    private final Consumer<CallRecord> record;
+    private final Consumer<RehearsedCall> record;
     private final Clock clock;
     private final Loopback servers;
     private final int port;
@@ -56,7 +57,7 @@ public final class StandIn implements AutoCloseable {
             Optional<Path> folder,
             Optional<String> address,
             boolean keepsGoing,
-            Consumer<CallRecord> record) {
+            Consumer<RehearsedCall> record) {
         /** Returns those of an account that behaves, but for its misfortunes. */
         public static Settings of(Faults faults) {
             return new Settings(faults, Optional.empty(), Optional.empty(), false, call -> {});
@@ -271,7 +272,7 @@ public final class StandIn implements AutoCloseable {
             reply = error(service, refused);
         }
         String who = call == null ? "" : gatekeeper.called(call.who(), call.session());
-        record.accept(new CallRecord(
+        record.accept(new RehearsedCall(
                 clock.instant(),
                 service,
                 operation(needs),

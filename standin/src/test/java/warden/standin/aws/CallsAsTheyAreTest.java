@@ -20,6 +20,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import warden.core.rehearse.RehearsedCall;
 import warden.standin.Faults;
 import warden.standin.aws.Wire.Answer;
 
@@ -72,7 +73,7 @@ class CallsAsTheyAreTest {
     @TempDir
     private Path folder;
 
-    private final List<CallRecord> calls = Collections.synchronizedList(new ArrayList<>());
+    private final List<RehearsedCall> calls = Collections.synchronizedList(new ArrayList<>());
     private StandIn standIn;
     private Wire wire;
 
@@ -82,7 +83,7 @@ class CallsAsTheyAreTest {
         wire = new Wire(standIn);
     }
 
-    private StandIn started(boolean keepsGoing, Consumer<CallRecord> record) throws Exception {
+    private StandIn started(boolean keepsGoing, Consumer<RehearsedCall> record) throws Exception {
         return StandIn.start(
                 SURVEY,
                 "quay.ndjson",
@@ -147,7 +148,7 @@ class CallsAsTheyAreTest {
         assertThat(calls).last().satisfies(call -> {
             assertThat(call.operation()).isEqualTo("PutObject");
             assertThat(call.isRefused()).isTrue();
-            assertThat(call.needs()).extracting(CallRecord.Need::action).containsExactly("s3:PutObject");
+            assertThat(call.needs()).extracting(RehearsedCall.Need::action).containsExactly("s3:PutObject");
         });
         assertThat(calls.get(0).needs().get(0).context()).containsEntry("s3:prefix", List.of("2026/"));
         assertThat(calls.get(0).needs().get(0).because()).isNotEmpty();
@@ -195,7 +196,7 @@ class CallsAsTheyAreTest {
         root("DELETE", "/v?versionId=" + second, "");
         assertThat(root("GET", "/v", "").body()).isEqualTo("one");
         assertThat(calls).last().satisfies(call -> assertThat(call.needs())
-                .extracting(CallRecord.Need::action)
+                .extracting(RehearsedCall.Need::action)
                 .containsExactly("s3:GetObject"));
         assertThat(root("GET", "/v?versionId=none", "").status()).isEqualTo(404);
     }
@@ -320,7 +321,7 @@ class CallsAsTheyAreTest {
                 .filteredOn(call -> call.operation().equals("UploadPartCopy"))
                 .singleElement()
                 .satisfies(call -> assertThat(call.needs())
-                        .extracting(CallRecord.Need::action)
+                        .extracting(RehearsedCall.Need::action)
                         .containsExactly("s3:PutObject", "s3:GetObject"));
     }
 
@@ -370,7 +371,7 @@ class CallsAsTheyAreTest {
 
     @Test
     void whoKeepsGoingIsToldWhatWouldHaveBeenRefused() throws Exception {
-        List<CallRecord> seen = Collections.synchronizedList(new ArrayList<>());
+        List<RehearsedCall> seen = Collections.synchronizedList(new ArrayList<>());
         try (StandIn lenient = started(true, seen::add)) {
             Wire other = new Wire(lenient);
             assertThat(other.storage(WRITER, "PUT", "/" + OLD + "/a", "a").status())

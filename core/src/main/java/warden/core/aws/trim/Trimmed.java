@@ -81,15 +81,27 @@ public record Trimmed(
     /**
      * Compares and proposes.
      *
-     * @param activity what the account's log shows the credential to have used; empty when no log was given
+     * @param activity what the account's log, or a rehearsal, shows the credential to have used; empty when neither was given
+     * @param isMeasured true where that is all that a deployment needs, whatever its pipelines say
      */
     public static Trimmed of(
             PublishingPrincipal publisher,
             Deployments deployments,
             EffectivePermissions effective,
-            List<Needed> activity) {
-        NeededPermissions permissions = NeededPermissions.of(publisher, deployments);
+            List<Needed> activity,
+            boolean isMeasured) {
+        NeededPermissions permissions =
+                isMeasured ? new NeededPermissions(List.of(), List.of()) : NeededPermissions.of(publisher, deployments);
         return of(publisher.arn(), publisher, permissions, deployments, effective, activity);
+    }
+
+    /** Compares and proposes by what pipelines, patterns and activity tell together. */
+    public static Trimmed of(
+            PublishingPrincipal publisher,
+            Deployments deployments,
+            EffectivePermissions effective,
+            List<Needed> activity) {
+        return of(publisher, deployments, effective, activity, false);
     }
 
     /** Proposes what a credential needs that no reading describes. */

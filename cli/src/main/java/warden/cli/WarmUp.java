@@ -11,7 +11,7 @@ import java.util.List;
  * Runs the commands that people wait for, on the demo's survey and without a word, so that the JVM sees which classes they need: the launcher
  * makes an archive of those.
  */
-public final class Rehearsal {
+public final class WarmUp {
     private static final List<List<String>> COMMANDS = List.of(
             List.of("audit", "-s", "-", "--gate", "never"),
             List.of("audit", "-s", "-", "--gate", "high", "--full"),
@@ -29,7 +29,7 @@ public final class Rehearsal {
             List.of("audit", "--no-such-option"),
             List.of("demo", "-q"));
 
-    private Rehearsal() {}
+    private WarmUp() {}
 
     /** Runs all commands; how they end does not matter. */
     public static void main(String[] arguments) {

@@ -1,4 +1,4 @@
-package warden.standin.aws;
+package warden.core.rehearse;
 
 import java.time.Instant;
 import java.util.List;
@@ -16,7 +16,7 @@ import warden.core.survey.Citation;
  * @param isSimulated false for a call that the account does not simulate
  * @param problem the provider's word for a refusal; empty for none
  */
-public record CallRecord(
+public record RehearsedCall(
         Instant at,
         String service,
         String operation,
@@ -25,7 +25,7 @@ public record CallRecord(
         int answer,
         boolean isSimulated,
         String problem) {
-    public CallRecord {
+    public RehearsedCall {
         needs = List.copyOf(needs);
     }
 

@@ -1,0 +1,154 @@
+package warden.core.rehearse;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import warden.core.pipeline.Needed;
+import warden.core.pipeline.Needed.Evidence;
+
+/**
+ * What the calls of a rehearsal add up to, in memory that does not grow with their number: objects are taken together under the folder that they
+ * share. Safe for use by several threads.
+ */
+public final class RehearsedUses {
+    private static final int MOST_REFUSALS = 1_000;
+
+    /**
+     * A permission that was refused.
+     *
+     * @param call the number of the first call that needed it, counted from 1
+     * @param operation of that call
+     * @param times how many calls needed it
+     * @param says what decided
+     */
+    public record Refused(String action, String on, long call, String operation, long times, String says) {
+        private Refused again() {
+            return new Refused(action, on, call, operation, times + 1, says);
+        }
+    }
+
+    private final Map<String, Refused> refusals = new LinkedHashMap<>();
+    private final Map<String, Use> uses = new TreeMap<>();
+    private final Map<String, Use> refusedUses = new TreeMap<>();
+    private final Map<String, Integer> notSimulated = new TreeMap<>();
+    private long calls;
+    private long refusedCalls;
+    private boolean isCut;
+
+    /** What was used of an action in one place. */
+    private record Use(String action, String place, String folder, boolean isOfObjects, long times) {
+        Use with(String otherFolder) {
+            return new Use(action, place, shared(folder, otherFolder), isOfObjects, times + 1);
+        }
+
+        String on() {
+            return isOfObjects ? place + "/" + folder + "*" : place;
+        }
+    }
+
+    /** Adds a call and returns its number, counted from 1. */
+    public synchronized long add(RehearsedCall call) {
+        calls++;
+        if (!call.isSimulated()) {
+            String name = call.operation().isEmpty() ? "a call" : call.operation();
+            notSimulated.merge(call.service() + " " + name, 1, Integer::sum);
+        }
+        if (call.isRefused()) {
+            refusedCalls++;
+        }
+        for (RehearsedCall.Need need : call.needs()) {
+            use(need, uses);
+            if (!need.allowed()) {
+                use(need, refusedUses);
+                refused(need, call);
+            }
+        }
+        return calls;
+    }
+
+    private void refused(RehearsedCall.Need need, RehearsedCall call) {
+        String key = need.action() + " " + need.on();
+        Refused before = refusals.get(key);
+        if (before != null) {
+            refusals.put(key, before.again());
+        } else if (refusals.size() < MOST_REFUSALS) {
+            refusals.put(key, new Refused(need.action(), need.on(), calls, call.operation(), 1, need.says()));
+        } else {
+            isCut = true;
+        }
+    }
+
+    private static void use(RehearsedCall.Need need, Map<String, Use> uses) {
+        int colons = need.on().lastIndexOf(':');
+        int slash = need.on().indexOf('/', colons);
+        boolean isOfObjects = need.on().startsWith("arn:aws:s3:::") && slash > 0;
+        String place = isOfObjects ? need.on().substring(0, slash) : need.on();
+        String folder = isOfObjects ? folder(need.on().substring(slash + 1)) : "";
+        uses.merge(
+                need.action() + " " + place,
+                new Use(need.action(), place, folder, isOfObjects, 1),
+                (before, now) -> before.with(folder));
+    }
+
+    private static String folder(String key) {
+        return key.substring(0, key.lastIndexOf('/') + 1);
+    }
+
+    /** Returns the deepest folder that both are in. */
+    private static String shared(String one, String other) {
+        int same = 0;
+        while (same < one.length() && same < other.length() && one.charAt(same) == other.charAt(same)) {
+            same++;
+        }
+        return folder(one.substring(0, same));
+    }
+
+    public synchronized long calls() {
+        return calls;
+    }
+
+    /** Returns how many calls were refused, in whole or in part. */
+    public synchronized long refusedCalls() {
+        return refusedCalls;
+    }
+
+    /** Returns the permissions that were refused, in the order in which they were first needed. */
+    public synchronized List<Refused> refusals() {
+        return List.copyOf(refusals.values());
+    }
+
+    /** True where more was refused than is kept. */
+    public synchronized boolean isCut() {
+        return isCut;
+    }
+
+    /** Returns what was asked and is not simulated, by service and operation: how often. */
+    public synchronized Map<String, Integer> notSimulated() {
+        return new TreeMap<>(notSimulated);
+    }
+
+    /** Returns what was needed, whether it was allowed or not. */
+    public synchronized List<Needed> needed() {
+        return needed(uses);
+    }
+
+    /** Returns what was needed and refused. */
+    public synchronized List<Needed> missing() {
+        return needed(refusedUses);
+    }
+
+    private static List<Needed> needed(Map<String, Use> uses) {
+        List<Needed> needed = new ArrayList<>();
+        uses.values()
+                .forEach(use -> needed.add(new Needed(
+                        use.action(),
+                        use.on(),
+                        "rehearsed " + use.times() + (use.times() == 1 ? " time" : " times"),
+                        Evidence.REHEARSAL,
+                        Optional.empty())));
+        return needed;
+    }
+}
