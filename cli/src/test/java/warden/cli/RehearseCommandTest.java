@@ -148,6 +148,15 @@ class RehearseCommandTest {
     }
 
     @Test
+    void coloursAreWhole() throws Exception {
+        Run run =
+                rehearse(List.of("--color", "always"), "PUT " + WWW + "/a.js.map {}", "DELETE " + WWW + "/index.html");
+        assertThat(run.err())
+                .contains("\u001b[32mThe deployment would work", "look at a.js.map")
+                .doesNotContain("\uFFFD");
+    }
+
+    @Test
     void measuresTheWholeWhereNothingIsRefused() throws Exception {
         Run run = rehearse(List.of("--keep-going"), "GET " + WWW + "?policy", "DELETE " + WWW + "?policy");
         assertThat(run.code()).isEqualTo(ExitCode.FOUND.number());

@@ -86,6 +86,9 @@ public final class RehearsalText {
                         + (each.times() > 1 ? " and " + counted(each.times() - 1, "other") : "") + ": "
                         + each.says()));
         more(refusals.size(), rehearsal.uses().isCut() ? "at least " : "");
+        if (!rehearsal.isLenient()) {
+            item("what comes behind a refusal may need more: --keep-going refuses nothing, and shows all");
+        }
         title("Statements that would allow it, where no deny stands against them");
         rehearsal.proposal().lines().forEach(each -> line("  " + Lines.brief(each)));
     }
@@ -105,7 +108,8 @@ public final class RehearsalText {
     }
 
     private void unused() {
-        title("Allowed and not used");
+        boolean isWhole = rehearsal.works() || rehearsal.isLenient();
+        title("Allowed and not used" + (isWhole ? "" : ", as far as the command came"));
         List<String> unused = rehearsal.unused();
         if (unused.isEmpty()) {
             line("  nothing");
@@ -137,8 +141,8 @@ public final class RehearsalText {
         });
         rehearsal
                 .notable()
-                .forEach(each -> item(style.notice("look at") + " "
-                        + each.change().key() + " (" + each.change().kind().word() + "): " + each.why()));
+                .forEach(each -> item("look at " + each.change().key() + " ("
+                        + each.change().kind().word() + "): " + each.why()));
     }
 
     private void visits() {
@@ -167,8 +171,7 @@ public final class RehearsalText {
         title("Edges");
         byEdge(rehearsal.invalidated()).forEach((edge, paths) -> item(edge + ": invalidated " + listed(paths)));
         byEdge(rehearsal.stale())
-                .forEach((edge, paths) ->
-                        item(edge + ": " + style.notice("changed, and not invalidated") + ": " + listed(paths)));
+                .forEach((edge, paths) -> item(edge + ": changed, and not invalidated: " + listed(paths)));
     }
 
     /** Returns the paths by the last part of their edge's name. */

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.function.Function;
 import warden.core.pipeline.Needed;
 import warden.core.pipeline.Needed.Evidence;
 
@@ -38,14 +39,30 @@ public final class RehearsedUses {
     private long refusedCalls;
     private boolean isCut;
 
-    /** What was used of an action in one place. */
-    private record Use(String action, String place, String folder, boolean isOfObjects, long times) {
-        Use with(String otherFolder) {
-            return new Use(action, place, shared(folder, otherFolder), isOfObjects, times + 1);
+    /**
+     * What was used of an action in one place.
+     *
+     * @param on the one resource that it was used on; the place where there were several
+     */
+    private record Use(String action, String place, String on, String folder, boolean isOfObjects, long times) {
+        Use with(Use other) {
+            return new Use(
+                    action,
+                    place,
+                    on.equals(other.on) ? on : place,
+                    shared(folder, other.folder),
+                    isOfObjects,
+                    times + other.times);
         }
 
-        String on() {
+        /** Returns the resource; of objects the folder, since the next deployment's have other names. */
+        String asNeeded() {
             return isOfObjects ? place + "/" + folder + "*" : place;
+        }
+
+        /** Returns the one resource, or where there were several, as {@link #asNeeded}. */
+        String asRefused() {
+            return on.equals(place) ? asNeeded() : on;
         }
     }
 
@@ -89,8 +106,8 @@ public final class RehearsedUses {
         String folder = isOfObjects ? folder(need.on().substring(slash + 1)) : "";
         uses.merge(
                 need.action() + " " + place,
-                new Use(need.action(), place, folder, isOfObjects, 1),
-                (before, now) -> before.with(folder));
+                new Use(need.action(), place, need.on(), folder, isOfObjects, 1),
+                Use::with);
     }
 
     private static String folder(String key) {
@@ -132,20 +149,20 @@ public final class RehearsedUses {
 
     /** Returns what was needed, whether it was allowed or not. */
     public synchronized List<Needed> needed() {
-        return needed(uses);
+        return needed(uses, Use::asNeeded);
     }
 
     /** Returns what was needed and refused. */
     public synchronized List<Needed> missing() {
-        return needed(refusedUses);
+        return needed(refusedUses, Use::asRefused);
     }
 
-    private static List<Needed> needed(Map<String, Use> uses) {
+    private static List<Needed> needed(Map<String, Use> uses, Function<Use, String> on) {
         List<Needed> needed = new ArrayList<>();
         uses.values()
                 .forEach(use -> needed.add(new Needed(
                         use.action(),
-                        use.on(),
+                        on.apply(use),
                         "rehearsed " + use.times() + (use.times() == 1 ? " time" : " times"),
                         Evidence.REHEARSAL,
                         Optional.empty())));

@@ -131,10 +131,15 @@ public final class StandIn implements AutoCloseable {
         return servers.secure(port, certificates.context());
     }
 
-    /** True for the hosts of the provider's services; those of buckets are not among them. */
-    public static boolean isService(String host) {
+    /** True for the hosts for which the provider shows a certificate: its services, and buckets whose name is one label. */
+    private static boolean isService(String host) {
         return host.endsWith(".amazonaws.com")
-                && StorageEndpoint.parse(host).flatMap(StorageEndpoint::bucket).isEmpty();
+                && StorageEndpoint.parse(host)
+                        .filter(endpoint -> endpoint.isWebsite()
+                                || endpoint.bucket()
+                                        .filter(name -> name.indexOf('.') >= 0)
+                                        .isPresent())
+                        .isEmpty();
     }
 
     /** True for hosts, in lower case, that the account answers at: the provider's own, and those of its sites. */
