@@ -35,7 +35,10 @@ class GuideTest {
             "questions.ndjson",
             "whole.txt",
             "mended",
-            "mended/after.ndjson");
+            "mended/after.ndjson",
+            "policies/www-publisher.policy.json",
+            "night.ndjson",
+            "./publish.sh");
 
     @TempDir
     private Path folder;
@@ -53,6 +56,8 @@ class GuideTest {
         Files.writeString(
                 folder.resolve("variables.yml"),
                 "on: push\njobs: {publish: {steps: [{run: 'aws s3 sync public s3://$BUCKET'}]}}\n");
+        Path publish = Files.writeString(folder.resolve("publish.sh"), "#!/bin/sh\nexit 0\n");
+        assertThat(publish.toFile().setExecutable(true)).isTrue();
         Files.createDirectory(folder.resolve("surveys"));
         Files.copy(folder.resolve("survey.ndjson"), folder.resolve("surveys/demo.ndjson"));
         Files.copy(folder.resolve("second.ndjson"), folder.resolve("surveys/second.ndjson"));
@@ -67,7 +72,8 @@ class GuideTest {
             List<String> words = arguments(line);
             Run run = Program.run(words.toArray(new String[0]));
             assertThat(run.code()).as(line + "\n" + run.err()).isIn(0, 1);
-            boolean quiet = line.contains("--first-site-file") || line.contains("--output");
+            boolean quiet =
+                    line.contains("--first-site-file") || line.contains("--output") || line.contains(" rehearse ");
             assertThat(run.out().isEmpty()).as(line).isEqualTo(quiet);
             assertThat(run.out().isEmpty() ? run.err() : run.out()).as(line).doesNotContain("Exception");
         }
@@ -92,10 +98,10 @@ class GuideTest {
             words.add(FILES.contains(name) ? word.substring(0, equals + 1) + folder.resolve(name) : word);
         }
         words.remove(0);
-        boolean onSurvey =
-                Set.of("audit", "trim", "reach", "trace").contains(words.get(0)) && !words.contains("--survey");
+        boolean onSurvey = Set.of("audit", "trim", "reach", "trace", "rehearse").contains(words.get(0))
+                && !words.contains("--survey");
         if (onSurvey) {
-            words.addAll(List.of("--survey", folder.resolve("survey.ndjson").toString()));
+            words.addAll(1, List.of("--survey", folder.resolve("survey.ndjson").toString()));
         }
         return words;
     }
