@@ -1,11 +1,13 @@
 package warden.cli;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import warden.standin.aws.StandIn;
 
@@ -70,11 +72,21 @@ final class RehearsalEnvironment {
         }
         inner.put("NO_PROXY", "127.0.0.1,localhost,::1");
         inner.put("no_proxy", "127.0.0.1,localhost,::1");
-        // Node takes proxies from the environment only when it is told to.
+        // Node takes proxies from the environment only when it is told to, and only from 24 on.
         inner.put("NODE_USE_ENV_PROXY", "1");
+        String options = outer.getOrDefault("NODE_OPTIONS", "");
+        inner.put("NODE_OPTIONS", (options + " --require=" + throughProxy(folder)).strip());
         Path bundle = letsThrough ? withSystems(authority, folder) : authority;
         BUNDLES.forEach(name -> inner.put(name, bundle.toString()));
         return inner;
+    }
+
+    private static Path throughProxy(Path folder) throws IOException {
+        Path file = folder.resolve("through-proxy.cjs");
+        try (InputStream in = RehearsalEnvironment.class.getResourceAsStream("/rehearsal/through-proxy.cjs")) {
+            Files.copy(Objects.requireNonNull(in), file);
+        }
+        return file;
     }
 
     /** Where hosts are let through, their certificates have to be known too. */

@@ -108,17 +108,22 @@ final class StandInCommand implements Callable<Integer> {
         if (survey != null && isOfSubscription(Path.of(survey))) {
             return subscription(Path.of(survey), new Faults(latency, throttle, reset, truncate, refused));
         }
+        Path folder = passingFolder();
         try (StandIn standIn = start(
                 Optional.ofNullable(survey),
                 world,
                 contents(objects),
-                new Faults(latency, throttle, reset, truncate, refused),
+                new StandIn.Settings(
+                        new Faults(latency, throttle, reset, truncate, refused),
+                        Optional.of(folder),
+                        Optional.empty(),
+                        false,
+                        call -> {}),
                 port)) {
             if (listsKeys) {
                 options.write(keys(standIn));
                 return ExitCode.DONE.number();
             }
-            Path folder = passingFolder();
             int secure = startTls(standIn, folder);
             options.write(howToReach(standIn, secure));
             if (save != null) {
@@ -226,12 +231,12 @@ final class StandInCommand implements Callable<Integer> {
             Optional<String> named,
             World world,
             BiFunction<String, String, Optional<byte[]>> contents,
-            Faults faults,
+            StandIn.Settings settings,
             int port) {
         String file = named.orElse(DemoSurvey.FILE);
         try {
             String text = named.isPresent() ? Files.readString(Path.of(file)) : DemoSurvey.text();
-            return StandIn.start(text, file, contents, faults, port, world.clock());
+            return StandIn.start(text, file, contents, settings, port, world.clock());
         } catch (SurveyException unusable) {
             throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
         } catch (java.net.BindException taken) {

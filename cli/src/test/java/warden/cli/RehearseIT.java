@@ -152,6 +152,70 @@ class RehearseIT {
         assertThat(report()).contains("s3:GetObject on arn:aws:s3:::heronferry-www-content/js/a b.html");
     }
 
+    /**
+     * One is built on today's library, the other on the one before, which knows no endpoint variable and no proxy, and opens what it puts to the
+     * world, so that it needs a bucket that takes access lists.
+     */
+    @Test
+    void packagesThatUploadFoldersPublish() throws Exception {
+        assumeTrue(Files.isDirectory(PACKAGES.resolve("s3-sync-client")), "the packages are not installed");
+        assumeTrue(Files.isDirectory(PACKAGES.resolve("s3-deploy")), "the packages are not installed");
+        Files.createSymbolicLink(folder.resolve("node_modules"), PACKAGES);
+        Files.writeString(folder.resolve("sync.mjs"), """
+                import { S3Client } from '@aws-sdk/client-s3';
+                import { S3SyncClient } from 's3-sync-client';
+                const { sync } = new S3SyncClient({ client: new S3Client({}) });
+                const done = await sync('site', 's3://heronferry-www-content', { del: true });
+                if (done.created.length + done.updated.length !== 3 || done.deleted.length !== 7) process.exit(3);
+                """);
+        Said said = rehearse("www-publisher", "node", "sync.mjs");
+        assertThat(said.code()).as(said.err() + report()).isZero();
+        assertThat(report()).contains("2 uploaded, 1 overwritten, 7 deleted");
+        Said other = rehearse(
+                "harbour-engineers",
+                "node_modules/.bin/s3-deploy",
+                "./site/**",
+                "--cwd",
+                "./site/",
+                "--region",
+                "eu-west-1",
+                "--bucket",
+                "timetables.heronferry.example");
+        assertThat(other.code()).as(other.err() + report()).isZero();
+        assertThat(report()).contains("timetables.heronferry.example: ").doesNotContain("Other hosts");
+    }
+
+    @Test
+    void theOfficialLibraryForPythonPublishes() throws Exception {
+        Process asked = new ProcessBuilder("python3", "-c", "import boto3").start();
+        assumeTrue(asked.waitFor() == 0, "the library is not installed");
+        Files.writeString(folder.resolve("publish.py"), """
+                import boto3
+                from botocore.exceptions import ClientError
+                s3, bucket = boto3.client('s3'), 'heronferry-www-content'
+                s3.put_object(Bucket=bucket, Key='py/a.html', Body=b'<p>', ContentType='text/html', Tagging='a=b')
+                assert s3.get_object_tagging(Bucket=bucket, Key='py/a.html')['TagSet'] == [{'Key': 'a', 'Value': 'b'}]
+                s3.upload_file('site/assets/film.bin', bucket, 'py/film')
+                s3.copy({'Bucket': bucket, 'Key': 'py/film'}, bucket, 'py/film2')
+                assert s3.head_object(Bucket=bucket, Key='py/film2')['ContentLength'] == 9 * 1024 * 1024
+                pages = s3.get_paginator('list_objects_v2').paginate(Bucket=bucket, Prefix='py/', PaginationConfig={'PageSize': 1})
+                assert len([each for page in pages for each in page['Contents']]) == 3
+                assert len(s3.delete_objects(Bucket=bucket, Delete={'Objects': [{'Key': 'py/film'}]})['Deleted']) == 1
+                try:
+                    s3.put_object_acl(Bucket=bucket, Key='py/a.html', ACL='public-read')
+                    raise SystemExit(5)
+                except ClientError as refused:
+                    assert refused.response['Error']['Code'] == 'AccessControlListNotSupported'
+                edge = boto3.client('cloudfront')
+                made = edge.create_invalidation(DistributionId='E2WQ7HERONWWW', InvalidationBatch={
+                    'CallerReference': 'y', 'Paths': {'Quantity': 1, 'Items': ['/*']}})
+                edge.get_waiter('invalidation_completed').wait(DistributionId='E2WQ7HERONWWW', Id=made['Invalidation']['Id'])
+                """);
+        Said said = rehearse("harbour-engineers", "python3", "publish.py");
+        assertThat(said.code()).as(said.err() + report()).isZero();
+        assertThat(operations()).contains("PutObjectAcl", "GetObjectTagging", "GetInvalidation");
+    }
+
     @Test
     void anInterruptionLeavesNoProcessAndNoFile() throws Exception {
         Process process = started(
