@@ -103,7 +103,7 @@ public final class RehearsalText {
         if (rehearsal.isProof()) {
             return;
         }
-        title("Not simulated, so that this is no proof");
+        title("Not simulated, or not known, so that this is no proof");
         rehearsal.uses().notSimulated().forEach((call, times) -> item(call + ", " + counted(times, "time")));
     }
 

@@ -51,7 +51,7 @@ public final class RehearsalRecord {
         line.put("operation", call.operation());
         line.put("needs", needs);
         line.put("answer", call.answer());
-        line.put("allowed", !call.isRefused());
+        line.put("allowed", call.isAllowed());
         if (!call.isSimulated()) {
             line.put("simulated", false);
         }

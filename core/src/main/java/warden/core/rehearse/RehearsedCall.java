@@ -29,9 +29,14 @@ public record RehearsedCall(
         needs = List.copyOf(needs);
     }
 
-    /** True where a permission was refused, for the whole call or for a part of it. */
+    /** True where a permission was refused, for the whole call or for a part of it; of a call that is not simulated it is not known. */
     public boolean isRefused() {
-        return needs.stream().anyMatch(need -> !need.allowed());
+        return isSimulated && !isAllowed();
+    }
+
+    /** True where all that it needs is allowed for certain. */
+    public boolean isAllowed() {
+        return needs.stream().allMatch(Need::allowed);
     }
 
     /**
@@ -39,6 +44,7 @@ public record RehearsedCall(
      *
      * @param on the ARN of the resource
      * @param context the condition keys that the request told, beside those that follow from caller and resource
+     * @param allowed false where it is refused, and where that is not known
      * @param says one sentence: what decided
      * @param because the statements that decided
      */

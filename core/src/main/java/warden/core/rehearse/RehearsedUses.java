@@ -70,20 +70,31 @@ public final class RehearsedUses {
     public synchronized long add(RehearsedCall call) {
         calls++;
         if (!call.isSimulated()) {
-            String name = call.operation().isEmpty() ? "a call" : call.operation();
-            notSimulated.merge(call.service() + " " + name, 1, Integer::sum);
+            notSimulated(call);
         }
         if (call.isRefused()) {
             refusedCalls++;
         }
         for (RehearsedCall.Need need : call.needs()) {
             use(need, uses);
-            if (!need.allowed()) {
+            if (!need.allowed() && call.isSimulated()) {
                 use(need, refusedUses);
                 refused(need, call);
             }
         }
         return calls;
+    }
+
+    /** What is not known to be allowed or refused is not simulated either; then the reason is told. */
+    private void notSimulated(RehearsedCall call) {
+        String name = call.service() + " " + (call.operation().isEmpty() ? "a call" : call.operation());
+        String why = call.needs().stream()
+                .filter(need -> !need.allowed())
+                .findFirst()
+                .map(need -> ": whether " + need.action() + " is allowed is not known: " + need.says())
+                .orElse("");
+        boolean hasRoom = notSimulated.size() < MOST_REFUSALS;
+        notSimulated.merge(hasRoom ? name + why : name, 1, Integer::sum);
     }
 
     private void refused(RehearsedCall.Need need, RehearsedCall call) {

@@ -79,6 +79,19 @@ class RehearsedUsesTest {
         assertThat(uses.notSimulated()).isEqualTo(Map.of("s3 a call", 1, "s3 SelectObjectContent", 1));
     }
 
+    /** It hangs on what was not read. */
+    @Test
+    void whatIsNotKnownIsNeitherAllowedNorRefused() {
+        RehearsedCall open = call("GetObject", "s3:GetObject", "arn:aws:s3:::quay/a", false, false);
+        uses.add(open);
+        assertThat(open.isRefused()).isFalse();
+        assertThat(open.isAllowed()).isFalse();
+        assertThat(uses.refusals()).isEmpty();
+        assertThat(uses.refusedCalls()).isZero();
+        assertThat(uses.notSimulated())
+                .containsOnlyKeys("s3 GetObject: whether s3:GetObject is allowed is not known: nothing allows it");
+    }
+
     @Test
     void tellsWhatChangedAndWhatOfItMatters() {
         Map<String, Map<String, Stored>> before = Map.of(
