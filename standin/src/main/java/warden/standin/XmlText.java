@@ -10,6 +10,8 @@ import javax.xml.stream.XMLStreamWriter;
 public final class XmlText {
     private static final XMLOutputFactory FACTORY = XMLOutputFactory.newInstance();
 
+    private static final String SCHEMA_INSTANCE = "http://www.w3.org/2001/XMLSchema-instance";
+
     private final StringWriter text = new StringWriter();
     private final XMLStreamWriter out;
 
@@ -53,10 +55,26 @@ public final class XmlText {
         }
     }
 
+    /** Returns elements without one that holds them, for {@link #spelled}. */
+    public static String elements(Consumer<XmlText> content) {
+        try {
+            XmlText xml = new XmlText();
+            content.accept(xml);
+            xml.out.close();
+            return xml.text.toString();
+        } catch (XMLStreamException impossible) {
+            throw new IllegalStateException(impossible);
+        }
+    }
+
     /** Adds an element that holds a text; a number or truth value is spelled as it is. */
     public XmlText text(String name, Object value) {
+        return element(name, inner -> inner.characters(value));
+    }
+
+    /** Adds a text. */
+    public XmlText characters(Object value) {
         run(() -> {
-            out.writeStartElement(name);
             String characters = writable(String.valueOf(value));
             // A carriage return would be read as a line feed.
             for (int from = 0; from <= characters.length(); ) {
@@ -68,7 +86,6 @@ public final class XmlText {
                 out.writeEntityRef("#13");
                 from = cut + 1;
             }
-            out.writeEndElement();
         });
         return this;
     }
@@ -77,6 +94,18 @@ public final class XmlText {
     public XmlText element(String name, Consumer<XmlText> content) {
         run(() -> {
             out.writeStartElement(name);
+            content.accept(this);
+            out.writeEndElement();
+        });
+        return this;
+    }
+
+    /** Adds an element with the type that a schema's instance names; other attributes the services do not use. */
+    public XmlText typed(String name, String type, Consumer<XmlText> content) {
+        run(() -> {
+            out.writeStartElement(name);
+            out.writeNamespace("xsi", SCHEMA_INSTANCE);
+            out.writeAttribute("xsi", SCHEMA_INSTANCE, "type", type);
             content.accept(this);
             out.writeEndElement();
         });

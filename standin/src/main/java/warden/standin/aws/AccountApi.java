@@ -303,37 +303,32 @@ final class AccountApi {
     }
 
     private String list(String root, String item, String aspect) {
-        StringBuilder items = new StringBuilder();
         List<String> subjects = state.subjects(aspect);
-        subjects.forEach(of -> items.append("<" + item + "><Id>")
-                .append(of.substring(of.lastIndexOf('/') + 1))
-                .append("</Id>")
-                .append(summary(document(aspect, of)))
-                .append("</" + item + ">"));
-        return "<" + root + "><Marker></Marker><MaxItems>100</MaxItems><IsTruncated>false</IsTruncated><Quantity>"
-                + subjects.size() + "</Quantity><Items>" + items + "</Items></" + root + ">";
+        return XmlText.of(root, space("cloudfront"), xml -> xml.text("Marker", "")
+                .text("MaxItems", 100)
+                .text("IsTruncated", false)
+                .text("Quantity", subjects.size())
+                .element(
+                        "Items",
+                        items -> subjects.forEach(of -> items.element(
+                                item,
+                                each -> summary(
+                                        each.text("Id", of.substring(of.lastIndexOf('/') + 1)),
+                                        document(aspect, of))))));
     }
 
     /** What a list says of an identity or a control beside its identifier. */
-    private static String summary(JsonPart document) {
-        StringBuilder out = new StringBuilder();
+    private static void summary(XmlText xml, JsonPart document) {
         document.text("CloudFrontOriginAccessIdentity", "S3CanonicalUserId")
-                .ifPresent(id -> out.append("<S3CanonicalUserId>").append(id).append("</S3CanonicalUserId>"));
+                .ifPresent(id -> xml.text("S3CanonicalUserId", id));
         document.find("CloudFrontOriginAccessIdentity", "CloudFrontOriginAccessIdentityConfig")
                 .or(() -> document.find("OriginAccessControl", "OriginAccessControlConfig"))
                 .filter(JsonPart.JsonObject.class::isInstance)
                 .ifPresent(config -> ((JsonPart.JsonObject) config).members().forEach((name, value) -> {
                     if (!name.equals("CallerReference")) {
-                        out.append('<')
-                                .append(name)
-                                .append('>')
-                                .append(WireSpelling.escaped(value.scalar().orElse("")))
-                                .append("</")
-                                .append(name)
-                                .append('>');
+                        xml.text(name, value.scalar().orElse(""));
                     }
                 }));
-        return out.toString();
     }
 
     /** Joins the pages of a listing into one that says that nothing follows. */
@@ -371,33 +366,27 @@ final class AccountApi {
         if (!path.matches() || !call.method().equals("GET")) {
             throw unknownCall(call.method() + " " + call.path());
         }
-        String space = " xmlns=\"https://route53.amazonaws.com/doc/2013-04-01/\"";
         if (path.group(1) == null) {
             gatekeeper.demand(call, "route53:ListHostedZones", "*");
-            return Reply.xml(
-                    200,
-                    "<ListHostedZonesResponse" + space + ">"
-                            + WireSpelling.xml(
-                                    ListHostedZonesResponse.builder(), merged("zone-list", account, "HostedZones"))
-                            + "</ListHostedZonesResponse>");
+            return zones(
+                    "ListHostedZonesResponse",
+                    WireSpelling.xml(ListHostedZonesResponse.builder(), merged("zone-list", account, "HostedZones")));
         }
         String id = "hostedzone/" + path.group(1);
         if (path.group(2) != null) {
             gatekeeper.demand(call, "route53:ListResourceRecordSets", "arn:aws:route53:::" + id);
-            return Reply.xml(
-                    200,
-                    "<ListResourceRecordSetsResponse" + space + ">"
-                            + WireSpelling.xml(
-                                    ListResourceRecordSetsResponse.builder(),
-                                    merged("zone-records", id, "ResourceRecordSets"))
-                            + "</ListResourceRecordSetsResponse>");
+            return zones(
+                    "ListResourceRecordSetsResponse",
+                    WireSpelling.xml(
+                            ListResourceRecordSetsResponse.builder(),
+                            merged("zone-records", id, "ResourceRecordSets")));
         }
         gatekeeper.demand(call, "route53:GetHostedZone", "arn:aws:route53:::" + id);
-        return Reply.xml(
-                200,
-                "<GetHostedZoneResponse" + space + ">"
-                        + WireSpelling.xml(GetHostedZoneResponse.builder(), document("zone", id))
-                        + "</GetHostedZoneResponse>");
+        return zones("GetHostedZoneResponse", WireSpelling.xml(GetHostedZoneResponse.builder(), document("zone", id)));
+    }
+
+    private static Reply zones(String root, String elements) {
+        return Reply.xml(200, XmlText.of(root, space("route53"), xml -> xml.spelled(elements)));
     }
 
     // ---- identities and sessions
@@ -408,8 +397,9 @@ final class AccountApi {
         String result =
                 switch (action) {
                     case "GetCallerIdentity" ->
-                        "<Arn>" + gatekeeper.called(call.who(), call.session()) + "</Arn><UserId>" + userId(call)
-                                + "</UserId><Account>" + account + "</Account>";
+                        XmlText.elements(xml -> xml.text("Arn", gatekeeper.called(call.who(), call.session()))
+                                .text("UserId", userId(call))
+                                .text("Account", account));
                     case "AssumeRole", "AssumeRoleWithWebIdentity" -> assume(call, form, action);
                     case "GetAccountSummary" ->
                         read(
@@ -489,29 +479,23 @@ final class AccountApi {
         lists.put("GroupDetailList", "iam-group");
         lists.put("RoleDetailList", "iam-role");
         lists.put("Policies", "iam-policy");
-        StringBuilder all = new StringBuilder();
-        lists.forEach((member, aspect) -> {
-            List<String> items = state.subjects(aspect).stream()
-                    .map(of -> state.line(aspect, of).orElseThrow().body())
-                    .toList();
-            all.append(all.isEmpty() ? "{" : ",")
-                    .append('"')
-                    .append(member)
-                    .append("\":[")
-                    .append(String.join(",", items))
-                    .append(']');
-        });
+        Map<String, Object> all = new LinkedHashMap<>();
+        lists.forEach((member, aspect) -> all.put(
+                member,
+                state.subjects(aspect).stream()
+                        .map(of -> new Json.Raw(
+                                state.line(aspect, of).orElseThrow().body()))
+                        .toList()));
+        all.put("IsTruncated", false);
         return WireSpelling.xml(
                 GetAccountAuthorizationDetailsResponse.builder(),
-                JsonReader.read(all + ",\"IsTruncated\":false}").root().orElseThrow());
+                JsonReader.read(Json.text(all)).root().orElseThrow());
     }
 
     private String providers(Call call) {
         gatekeeper.demand(call, "iam:ListOpenIDConnectProviders", "*");
-        StringBuilder out = new StringBuilder("<OpenIDConnectProviderList>");
-        state.subjects("oidc-provider")
-                .forEach(arn -> out.append("<member><Arn>").append(arn).append("</Arn></member>"));
-        return out.append("</OpenIDConnectProviderList>").toString();
+        return XmlText.elements(xml -> xml.element("OpenIDConnectProviderList", list -> state.subjects("oidc-provider")
+                .forEach(arn -> list.element("member", member -> member.text("Arn", arn)))));
     }
 
     private String assume(Call call, Map<String, String> form, String action) {

@@ -10,6 +10,7 @@ import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
 import warden.standin.Refusal;
+import warden.standin.XmlText;
 
 /**
  * Reads and changes what users and roles may do, who may work as a role, and access keys, one document at a time. Source: IAM API Reference,
@@ -85,20 +86,14 @@ final class IdentityCalls {
 
     private String role(Call call, Map<String, String> form) {
         Holder role = holder(call, form, "GetRole");
-        StringBuilder out = new StringBuilder("<Role>");
-        for (String member : List.of("Path", "RoleName", "RoleId", "Arn", "CreateDate")) {
-            role.body().text(member).ifPresent(text -> out.append('<')
-                    .append(member)
-                    .append('>')
-                    .append(WireSpelling.escaped(text))
-                    .append("</")
-                    .append(member)
-                    .append('>'));
-        }
-        role.body().find("AssumeRolePolicyDocument").ifPresent(document -> out.append("<AssumeRolePolicyDocument>")
-                .append(encoded(document))
-                .append("</AssumeRolePolicyDocument>"));
-        return out.append("</Role>").toString();
+        return XmlText.elements(xml -> xml.element("Role", told -> {
+            for (String member : List.of("Path", "RoleName", "RoleId", "Arn", "CreateDate")) {
+                role.body().text(member).ifPresent(text -> told.text(member, text));
+            }
+            role.body()
+                    .find("AssumeRolePolicyDocument")
+                    .ifPresent(document -> told.text("AssumeRolePolicyDocument", encoded(document)));
+        }));
     }
 
     private static int index(JsonPart body, String list, String member, String value) {
@@ -124,21 +119,19 @@ final class IdentityCalls {
                 .get(index)
                 .find("PolicyDocument")
                 .orElseThrow();
-        return "<" + holder.kind() + "Name>" + WireSpelling.escaped(holderName) + "</" + holder.kind()
-                + "Name><PolicyName>"
-                + WireSpelling.escaped(name) + "</PolicyName><PolicyDocument>" + encoded(document)
-                + "</PolicyDocument>";
+        return XmlText.elements(xml -> xml.text(holder.kind() + "Name", holderName)
+                .text("PolicyName", name)
+                .text("PolicyDocument", encoded(document)));
     }
 
     private String attached(Call call, Map<String, String> form, String action) {
         Holder holder = holder(call, form, action);
-        StringBuilder out = new StringBuilder("<AttachedPolicies>");
-        holder.body().list("AttachedManagedPolicies").forEach(policy -> out.append("<member><PolicyName>")
-                .append(WireSpelling.escaped(policy.text("PolicyName").orElse("")))
-                .append("</PolicyName><PolicyArn>")
-                .append(WireSpelling.escaped(policy.text("PolicyArn").orElse("")))
-                .append("</PolicyArn></member>"));
-        return out.append("</AttachedPolicies><IsTruncated>false</IsTruncated>").toString();
+        return XmlText.elements(xml -> xml.element("AttachedPolicies", list -> holder.body()
+                        .list("AttachedManagedPolicies")
+                        .forEach(policy -> list.element("member", member -> member.text(
+                                        "PolicyName", policy.text("PolicyName").orElse(""))
+                                .text("PolicyArn", policy.text("PolicyArn").orElse("")))))
+                .text("IsTruncated", false));
     }
 
     private static String document(Map<String, String> form) {

@@ -267,12 +267,9 @@ final class StorageApi {
         gatekeeper.demand(call, setting.action(), arn);
         JsonPart document = found(setting.aspect(), arn);
         if (setting.parameter().equals("location")) {
-            return Reply.xml(
-                    200,
-                    "<LocationConstraint xmlns=\"" + StorageXml.SPACE + "\">"
-                            + WireSpelling.escaped(
-                                    document.text("LocationConstraint").orElse(""))
-                            + "</LocationConstraint>");
+            return StorageXml.reply(
+                    "LocationConstraint",
+                    xml -> xml.characters(document.text("LocationConstraint").orElse("")));
         }
         if (!setting.root().isEmpty()) {
             return StorageXml.reply(setting.root(), xml -> xml.spelled(WireSpelling.xml(setting.model(), document)));

@@ -23,6 +23,7 @@ import warden.core.document.JsonPart.JsonObject;
 import warden.core.document.JsonPart.JsonText;
 import warden.core.document.JsonSpelling;
 import warden.core.document.Pointer;
+import warden.standin.XmlText;
 
 /**
  * Spells an answer, held as the command line prints it, as it goes over the wire: as XML or as JSON, with the names and places that the
@@ -35,18 +36,15 @@ final class WireSpelling {
 
     /** Returns the members of {@code answer} as XML elements, without a root. */
     static String xml(SdkPojo model, JsonPart answer) {
-        StringBuilder out = new StringBuilder();
-        members(model, answer, out);
-        return out.toString();
+        return XmlText.elements(xml -> members(model, answer, xml));
     }
 
     /** Returns the one member that is the whole body, as an element of its own name; absent when the members are the body. */
     static Optional<String> xmlPayload(SdkPojo model, JsonPart answer) {
         for (SdkField<?> field : model.sdkFields()) {
             if (field.containsTrait(PayloadTrait.class)) {
-                StringBuilder out = new StringBuilder();
-                answer.find(field.memberName()).ifPresent(part -> element(name(field), field, part, out));
-                return Optional.of(out.toString());
+                return Optional.of(XmlText.elements(xml ->
+                        answer.find(field.memberName()).ifPresent(part -> element(name(field), field, part, xml))));
             }
         }
         return Optional.empty();
@@ -77,75 +75,59 @@ final class WireSpelling {
         return field.marshallingType() == MarshallingType.INSTANT;
     }
 
-    private static void members(SdkPojo model, JsonPart object, StringBuilder out) {
+    private static void members(SdkPojo model, JsonPart object, XmlText xml) {
         for (SdkField<?> field : model.sdkFields()) {
             boolean inBody =
                     field.location() == MarshallLocation.PAYLOAD && !field.containsTrait(XmlAttributeTrait.class);
             Optional<JsonPart> value = inBody ? object.find(field.memberName()) : Optional.empty();
-            value.ifPresent(part -> element(name(field), field, part, out));
+            value.ifPresent(part -> element(name(field), field, part, xml));
         }
     }
 
-    private static void element(String name, SdkField<?> field, JsonPart value, StringBuilder out) {
+    private static void element(String name, SdkField<?> field, JsonPart value, XmlText xml) {
         if (value instanceof JsonArray list && field.containsTrait(ListTrait.class)) {
             ListTrait trait = field.getTrait(ListTrait.class);
             SdkField<?> item = trait.memberFieldInfo();
             if (trait.isFlattened()) {
-                list.items().forEach(part -> element(name, item, part, out));
+                list.items().forEach(part -> element(name, item, part, xml));
                 return;
             }
             String itemName = trait.memberLocationName() == null ? "member" : trait.memberLocationName();
-            out.append('<').append(name).append('>');
-            list.items().forEach(part -> element(itemName, item, part, out));
-            out.append("</").append(name).append('>');
+            xml.element(name, inner -> list.items().forEach(part -> element(itemName, item, part, inner)));
             return;
         }
         if (value instanceof JsonObject map && field.containsTrait(MapTrait.class)) {
-            out.append('<').append(name).append('>');
-            map.members().forEach((key, part) -> out.append("<entry><key>")
-                    .append(escaped(key))
-                    .append("</key><value>")
-                    .append(escaped(part.scalar().orElse("")))
-                    .append("</value></entry>"));
-            out.append("</").append(name).append('>');
+            xml.element(name, inner -> map.members()
+                    .forEach((key, part) -> inner.element("entry", entry -> entry.text("key", key)
+                            .text("value", part.scalar().orElse("")))));
             return;
         }
         if (value instanceof JsonObject && field.marshallingType() == MarshallingType.SDK_POJO) {
             SdkPojo model = (SdkPojo) field.constructor().get();
-            out.append('<').append(name);
-            attributes(model, value, out);
-            out.append('>');
-            members(model, value, out);
-            out.append("</").append(name).append('>');
+            Optional<String> type = type(model, value);
+            if (type.isPresent()) {
+                xml.typed(name, type.get(), inner -> members(model, value, inner));
+            } else {
+                xml.element(name, inner -> members(model, value, inner));
+            }
             return;
         }
         String text = value.scalar().orElseGet(() -> encodedPolicy(value));
-        out.append('<')
-                .append(name)
-                .append('>')
-                .append(escaped(isTime(field) ? inBody(text) : text))
-                .append("</")
-                .append(name)
-                .append('>');
+        xml.text(name, isTime(field) ? inBody(text) : text);
+    }
+
+    /** Returns what stands as an attribute: of the services that are simulated, the type of a grantee only. */
+    private static Optional<String> type(SdkPojo model, JsonPart object) {
+        return model.sdkFields().stream()
+                .filter(field -> field.containsTrait(XmlAttributeTrait.class))
+                .flatMap(field -> object.text(field.memberName()).stream())
+                .findFirst();
     }
 
     /** Policies inside identities travel percent-encoded. */
     private static String encodedPolicy(JsonPart policy) {
         return URLEncoder.encode(JsonSpelling.of(policy), StandardCharsets.UTF_8)
                 .replace("+", "%20");
-    }
-
-    private static void attributes(SdkPojo model, JsonPart object, StringBuilder out) {
-        for (SdkField<?> field : model.sdkFields()) {
-            if (field.containsTrait(XmlAttributeTrait.class)) {
-                object.text(field.memberName())
-                        .ifPresent(text -> out.append(" xmlns:xsi=\"http://www.w3.org/2001/XMLSchema-instance\" ")
-                                .append(name(field))
-                                .append("=\"")
-                                .append(escaped(text))
-                                .append('"'));
-            }
-        }
     }
 
     /** Returns the answer as the JSON of a JSON protocol. */
@@ -200,24 +182,5 @@ final class WireSpelling {
         return time(text)
                 .map(time -> IN_HEADERS.format(time.withOffsetSameInstant(ZoneOffset.UTC)))
                 .orElse(text);
-    }
-
-    /** Escapes text for XML; what XML cannot hold is replaced. */
-    static String escaped(String text) {
-        StringBuilder out = new StringBuilder(text.length());
-        text.codePoints().forEach(c -> {
-            switch (c) {
-                case '<' -> out.append("&lt;");
-                case '>' -> out.append("&gt;");
-                case '&' -> out.append("&amp;");
-                case '"' -> out.append("&quot;");
-                case '\r' -> out.append("&#13;");
-                default -> {
-                    boolean allowed = c >= 0x20 || c == '\n' || c == '\t';
-                    out.appendCodePoint(allowed && !(c >= 0xD800 && c <= 0xDFFF) ? c : 0xFFFD);
-                }
-            }
-        });
-        return out.toString();
     }
 }

@@ -13,6 +13,7 @@ import warden.core.document.JsonReader;
 import warden.core.survey.SurveyLine;
 import warden.standin.Refusal;
 import warden.standin.Reply;
+import warden.standin.XmlText;
 
 /** Changes the records of zones: all of a batch, or none. Source: Route 53 API Reference, ChangeResourceRecordSets. */
 final class ZoneWrites {
@@ -52,10 +53,12 @@ final class ZoneWrites {
                         state.line("zone-records", zone).orElseThrow().body(), "/ResourceRecordSets", Json.text(sets)));
         return Reply.xml(
                 200,
-                "<ChangeResourceRecordSetsResponse xmlns=\"https://route53.amazonaws.com/doc/2013-04-01/\"><ChangeInfo><Id>/change/C0STANDIN</Id>"
-                        + "<Status>INSYNC</Status><SubmittedAt>"
-                        + clock.instant().truncatedTo(ChronoUnit.SECONDS)
-                        + "</SubmittedAt></ChangeInfo></ChangeResourceRecordSetsResponse>");
+                XmlText.of(
+                        "ChangeResourceRecordSetsResponse",
+                        AccountApi.space("route53"),
+                        xml -> xml.element("ChangeInfo", info -> info.text("Id", "/change/C0STANDIN")
+                                .text("Status", "INSYNC")
+                                .text("SubmittedAt", clock.instant().truncatedTo(ChronoUnit.SECONDS)))));
     }
 
     private static Refusal invalid(String why) {
