@@ -2,8 +2,6 @@ package warden.cli;
 
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
-import java.io.StringWriter;
-import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -54,7 +52,6 @@ import warden.core.rehearse.StorageChanges;
 import warden.core.survey.Need;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyException;
-import warden.core.survey.SurveyLine;
 import warden.core.survey.SurveyWriter;
 import warden.gather.survey.SurveyFiles;
 import warden.report.RehearsalJson;
@@ -147,7 +144,8 @@ final class RehearseCommand implements Callable<Integer> {
         Clouds clouds = input.clouds(world, options);
         input.sayAge(clouds.accounts(), world, options);
         PublishingPrincipal who = CredentialNames.demand(cloud(clouds), as, "--as");
-        String survey = text(rehearsed(who));
+        Survey rehearsed = rehearsed(who);
+        String survey = SurveyWriter.text(rehearsed.header(), rehearsed.lines());
         Path folder = StandInCommand.passingFolder();
         try (RehearsalLog log = new RehearsalLog(record, options::json);
                 StandIn standIn = standIn(survey, who, folder, log)) {
@@ -191,20 +189,6 @@ final class RehearseCommand implements Callable<Integer> {
         }
         throw new InputException(
                 ExitCode.WRONG_INPUT, "none of the surveys is of an account that can be rehearsed; give one of AWS");
-    }
-
-    private static String text(Survey survey) {
-        StringWriter text = new StringWriter();
-        SurveyWriter writer = new SurveyWriter(text);
-        try {
-            writer.header(survey.header());
-            for (SurveyLine line : survey.lines()) {
-                writer.reading(line);
-            }
-        } catch (IOException impossible) {
-            throw new UncheckedIOException(impossible);
-        }
-        return text.toString();
     }
 
     /** Returns the survey of the account that is simulated. */

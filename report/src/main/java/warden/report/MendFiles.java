@@ -2,9 +2,6 @@ package warden.report;
 
 import com.github.difflib.DiffUtils;
 import com.github.difflib.UnifiedDiffUtils;
-import java.io.IOException;
-import java.io.StringWriter;
-import java.io.UncheckedIOException;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -16,8 +13,6 @@ import warden.core.mend.Call;
 import warden.core.mend.Plan;
 import warden.core.mend.Step;
 import warden.core.survey.Survey;
-import warden.core.survey.SurveyHeader;
-import warden.core.survey.SurveyLine;
 import warden.core.survey.SurveyWriter;
 
 /** The files of a plan, by their paths within its folder. */
@@ -106,17 +101,6 @@ public final class MendFiles {
     }
 
     private static String survey(Survey survey) {
-        SurveyHeader header = survey.header();
-        StringWriter out = new StringWriter();
-        try {
-            SurveyWriter writer = new SurveyWriter(out);
-            writer.header(header);
-            for (SurveyLine line : survey.lines()) {
-                writer.reading(line);
-            }
-        } catch (IOException impossible) {
-            throw new UncheckedIOException(impossible);
-        }
-        return out.toString();
+        return SurveyWriter.text(survey.header(), survey.lines());
     }
 }

@@ -1,7 +1,10 @@
 package warden.core.survey;
 
 import java.io.IOException;
+import java.io.StringWriter;
+import java.io.UncheckedIOException;
 import java.io.Writer;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import warden.core.document.Json;
@@ -15,6 +18,21 @@ public final class SurveyWriter {
 
     public SurveyWriter(Writer out) {
         this.out = out;
+    }
+
+    /** Returns a whole survey as text. */
+    public static String text(SurveyHeader header, List<SurveyLine> lines) {
+        StringWriter text = new StringWriter();
+        try {
+            SurveyWriter writer = new SurveyWriter(text);
+            writer.header(header);
+            for (SurveyLine line : lines) {
+                writer.reading(line);
+            }
+        } catch (IOException impossible) {
+            throw new UncheckedIOException(impossible);
+        }
+        return text.toString();
     }
 
     /** Writes the first line. */
