@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Stream;
+import warden.core.content.PublishedPath;
 
 /**
  * What changed in storage.
@@ -105,24 +106,18 @@ public record StorageChanges(List<Change> changes) {
     }
 
     private static Optional<String> why(String key, Optional<String> type) {
-        String name = key.substring(key.lastIndexOf('/') + 1).toLowerCase(Locale.ROOT);
-        String path = "/" + key.toLowerCase(Locale.ROOT);
-        if (path.contains("/.git/")) {
-            return Optional.of("the repository's own files go public with it");
+        Optional<String> name = PublishedPath.privateName(key);
+        if (name.isPresent()) {
+            return Optional.of(name.get() + " is not made to be published");
         }
-        if (name.equals(".env") || name.startsWith(".env.") || name.equals("credentials") || name.endsWith(".pem")) {
-            return Optional.of("a file that usually holds secrets");
-        }
-        if (name.endsWith(".map")) {
+        if (PublishedPath.isSourceMap(key)) {
             return Optional.of("a source map, from which the sources can be read");
         }
-        boolean isPage = name.endsWith(".html") || name.endsWith(".htm");
-        if (isPage
-                && type.filter(given -> !given.toLowerCase(Locale.ROOT).startsWith("text/html"))
-                        .isPresent()) {
-            return Optional.of("is sent as " + type.orElseThrow() + ", so that browsers download the page");
-        }
-        return Optional.empty();
+        return type.filter(given -> PublishedPath.isWrongType(key, given))
+                .map(given -> "is sent as " + given + ", "
+                        + (PublishedPath.isPage(key)
+                                ? "so that browsers download the page"
+                                : "which browsers do not take for what it is"));
     }
 
     /** Returns the changes of a store, by key. */

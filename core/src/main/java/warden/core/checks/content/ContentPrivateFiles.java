@@ -5,8 +5,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
@@ -14,6 +12,7 @@ import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.cloud.ObjectStore;
 import warden.core.content.PublishedFile;
+import warden.core.content.PublishedPath;
 
 /** Finds files that were never meant for visitors. */
 final class ContentPrivateFiles implements ContentCheck {
@@ -31,16 +30,6 @@ final class ContentPrivateFiles implements ContentCheck {
     public CheckCard card() {
         return CARD;
     }
-
-    private static final Pattern PRIVATE = Pattern.compile(
-            "(?:.*/)?(\\.git|\\.svn|\\.hg|\\.idea|\\.vscode|node_modules|\\.terraform|\\.aws|\\.ssh|\\.github"
-                    + "|\\.gitlab-ci\\.yml|\\.env(?:\\.[A-Za-z0-9_-]+)?|\\.htpasswd|\\.npmrc|\\.netrc|\\.DS_Store|id_rsa|id_ed25519|[^/]+\\.tfstate(?:\\.backup)?"
-                    + "|[^/]+\\.pem|[^/]+\\.swp|\\.gitignore|\\.gitattributes|terraform\\.tfvars|docker-compose\\.yml|Jenkinsfile|package-lock\\.json)(?:/.*)?");
-    /** Certificates and public keys are made to be handed out. */
-    private static final Pattern HANDED_OUT = Pattern.compile(
-            "(?i)(.*[/._-])?(public|pub|cert|certificate|chain|fullchain|ca|ca-bundle|root|rds-combined)([._-].*)?\\.pem");
-
-    private static final Pattern TOLERATED = Pattern.compile("\\.env\\.(example|sample|template)");
 
     @Override
     public List<Finding> inFolder(Folder folder) {
@@ -85,13 +74,9 @@ final class ContentPrivateFiles implements ContentCheck {
     private static Map<String, Group> grouped(Iterable<String> paths) {
         Map<String, Group> groups = new LinkedHashMap<>();
         for (String path : paths) {
-            Matcher matcher = PRIVATE.matcher(path);
-            if (matcher.matches()
-                    && !HANDED_OUT.matcher(path).matches()
-                    && !TOLERATED.matcher(matcher.group(1)).matches()) {
-                groups.merge(
-                        matcher.group(1), new Group(path, 1), (old, one) -> new Group(old.first(), old.count() + 1));
-            }
+            PublishedPath.privateName(path)
+                    .ifPresent(name -> groups.merge(
+                            name, new Group(path, 1), (old, one) -> new Group(old.first(), old.count() + 1)));
         }
         return groups;
     }

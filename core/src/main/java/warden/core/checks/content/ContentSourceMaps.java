@@ -9,6 +9,7 @@ import warden.core.audit.Finding;
 import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.cloud.ObjectStore;
+import warden.core.content.PublishedPath;
 
 /** Finds source maps. */
 final class ContentSourceMaps implements ContentCheck {
@@ -26,8 +27,6 @@ final class ContentSourceMaps implements ContentCheck {
     public CheckCard card() {
         return CARD;
     }
-
-    private static final String MAP = "(?i).*\\.(js|mjs|css)\\.map";
 
     @Override
     public List<Finding> inFolder(Folder folder) {
@@ -66,7 +65,7 @@ final class ContentSourceMaps implements ContentCheck {
     private static List<String> maps(Iterable<String> paths) {
         List<String> maps = new ArrayList<>();
         paths.forEach(path -> {
-            if (path.matches(MAP)) {
+            if (PublishedPath.isSourceMap(path)) {
                 maps.add(path);
             }
         });

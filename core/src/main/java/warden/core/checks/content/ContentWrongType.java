@@ -2,14 +2,13 @@ package warden.core.checks.content;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import warden.core.audit.Area;
 import warden.core.audit.CheckCard;
 import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.cloud.ObjectStore;
+import warden.core.content.PublishedPath;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
@@ -30,26 +29,15 @@ final class ContentWrongType implements ContentCheck {
         return CARD;
     }
 
-    /** By ending: what the type has to begin with. */
-    private static final Map<String, List<String>> TYPES = Map.of(
-            "html", List.of("text/html", "application/xhtml+xml"),
-            "htm", List.of("text/html", "application/xhtml+xml"),
-            "css", List.of("text/css"),
-            "js", List.of("text/javascript", "application/javascript", "application/x-javascript"),
-            "mjs", List.of("text/javascript", "application/javascript"),
-            "svg", List.of("image/svg+xml"));
-
     @Override
     public List<Verdict> inStore(Stored stored) {
         List<Verdict> verdicts = new ArrayList<>();
         for (String key : stored.store().asked()) {
-            List<String> right = TYPES.getOrDefault(ending(key), List.of());
             Reading<? extends ObjectStore.Stored> head =
                     stored.store().stored(key).orElseThrow();
-            if (!right.isEmpty() && head instanceof Reading.Found<? extends ObjectStore.Stored> found) {
+            if (PublishedPath.needsType(key) && head instanceof Reading.Found<? extends ObjectStore.Stored> found) {
                 Optional<String> type = found.value().contentType();
-                boolean fits =
-                        type.isEmpty() || right.stream().anyMatch(type.get().toLowerCase(Locale.ROOT)::startsWith);
+                boolean fits = type.isEmpty() || !PublishedPath.isWrongType(key, type.get());
                 boolean redirects = found.value().redirects();
                 if (!fits && !redirects) {
                     verdicts.add(new Verdict.Flagged(stored.finding(
@@ -57,19 +45,13 @@ final class ContentWrongType implements ContentCheck {
                             key,
                             found.at().at(found.value().contentTypeAt(), type.get()),
                             key + " is stored as " + type.get() + ", which browsers "
-                                    + (ending(key).startsWith("htm")
+                                    + (PublishedPath.isPage(key)
                                             ? "do not show as a page."
                                             : "do not take for what it is."))));
                 }
             }
         }
-        List<Need> unread = stored.unreadHeads(key -> TYPES.containsKey(ending(key)));
+        List<Need> unread = stored.unreadHeads(PublishedPath::needsType);
         return !verdicts.isEmpty() ? verdicts : List.of(unread.isEmpty() ? stored.clean() : stored.unknown(unread));
-    }
-
-    private static String ending(String key) {
-        String name = key.substring(key.lastIndexOf('/') + 1);
-        int dot = name.lastIndexOf('.');
-        return dot < 0 ? "" : name.substring(dot + 1).toLowerCase(Locale.ROOT);
     }
 }
