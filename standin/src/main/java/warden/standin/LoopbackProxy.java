@@ -12,6 +12,7 @@ import java.net.URISyntaxException;
 import java.nio.charset.StandardCharsets;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
@@ -126,11 +127,11 @@ public final class LoopbackProxy implements AutoCloseable {
     }
 
     private void tunnel(Socket client, String host, int port) throws IOException {
-        if (!isSimulated.test(host) && !isLetThrough.test(host)) {
-            refuse(client, host);
+        Optional<Socket> found = reached(client, host, port, securePort);
+        if (found.isEmpty()) {
             return;
         }
-        try (Socket to = isSimulated.test(host) ? loopback(securePort) : new Socket(host, port)) {
+        try (Socket to = found.get()) {
             client.getOutputStream()
                     .write("HTTP/1.1 200 Connection established\r\n\r\n".getBytes(StandardCharsets.US_ASCII));
             join(client, to);
@@ -147,12 +148,12 @@ public final class LoopbackProxy implements AutoCloseable {
             return;
         }
         String host = String.valueOf(target.getHost()).toLowerCase(Locale.ROOT);
-        if (!isSimulated.test(host) && !isLetThrough.test(host)) {
-            refuse(client, host);
+        int port = target.getPort() < 0 ? HTTP_PORT : target.getPort();
+        Optional<Socket> found = reached(client, host, port, plainPort);
+        if (found.isEmpty()) {
             return;
         }
-        int port = target.getPort() < 0 ? HTTP_PORT : target.getPort();
-        try (Socket to = isSimulated.test(host) ? loopback(plainPort) : new Socket(host, port)) {
+        try (Socket to = found.get()) {
             String path = line.group(2).replaceFirst("http://[^/?]*", "");
             StringBuilder sent = new StringBuilder(line.group(1) + " " + (path.startsWith("/") ? path : "/" + path)
                     + " " + line.group(3) + "\r\nHost: " + target.getAuthority() + "\r\nConnection: close\r\n");
@@ -171,8 +172,16 @@ public final class LoopbackProxy implements AutoCloseable {
                 || name.startsWith("proxy-");
     }
 
-    private static Socket loopback(int port) throws IOException {
-        return new Socket(InetAddress.getLoopbackAddress(), port);
+    /** Returns the way to a host, to the simulated cloud's port where that answers there; absent for one that is refused. */
+    private Optional<Socket> reached(Socket client, String host, int port, int simulatedPort) throws IOException {
+        if (isSimulated.test(host)) {
+            return Optional.of(new Socket(InetAddress.getLoopbackAddress(), simulatedPort));
+        }
+        if (isLetThrough.test(host)) {
+            return Optional.of(new Socket(host, port));
+        }
+        refuse(client, host);
+        return Optional.empty();
     }
 
     private void refuse(Socket client, String host) throws IOException {

@@ -19,6 +19,11 @@ public record Reply(int status, Map<String, String> headers, Content body) {
         return of(status, "application/xml", "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n" + body);
     }
 
+    /** Returns a page for visitors that says the status and nothing else. */
+    public static Reply page(int status) {
+        return of(status, "text/html", "<html><body><h1>" + status + "</h1></body></html>\n");
+    }
+
     public static Reply of(int status, String type, String body) {
         Map<String, String> headers = new LinkedHashMap<>();
         headers.put("Content-Type", type);

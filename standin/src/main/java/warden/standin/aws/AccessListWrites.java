@@ -13,7 +13,9 @@ import warden.core.aws.storage.PublicAccessBlock;
 import warden.core.document.Json;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
+import warden.core.document.JsonSpelling;
 import warden.core.survey.Reading;
+import warden.core.survey.SurveyLine;
 import warden.standin.Refusal;
 
 /**
@@ -53,7 +55,7 @@ final class AccessListWrites {
      * @throws Refusal for lists that the bucket does not take
      */
     String ofObject(Call call, String bucketArn) {
-        Bucket bucket = state.account().bucket(Bucket.nameIn(bucketArn).orElseThrow());
+        Bucket bucket = state.bucket(bucketArn);
         if (!isSet(call) && !isDocument(call) && bucket.ownership() instanceof Reading.Unread<Bucket.Ownership>) {
             // Nobody asked for a list, and whether there is one stays unknown.
             return "";
@@ -67,20 +69,22 @@ final class AccessListWrites {
             }
             return "";
         }
-        JsonPart list = list(call, bucketArn);
-        demandNotPublic(list, bucket);
-        return warden.core.document.JsonSpelling.of(list);
+        return taken(call, bucketArn, bucket);
     }
 
     /** Returns the list that a request sets on a bucket, as get-bucket-acl spells it. */
     String ofBucket(Call call, String bucketArn) {
-        Bucket bucket = state.account().bucket(Bucket.nameIn(bucketArn).orElseThrow());
+        Bucket bucket = state.bucket(bucketArn);
         if (!areInForce(bucket)) {
             throw new Refusal(400, "AccessControlListNotSupported", "The bucket does not allow ACLs");
         }
+        return taken(call, bucketArn, bucket);
+    }
+
+    private String taken(Call call, String bucketArn, Bucket bucket) {
         JsonPart list = list(call, bucketArn);
         demandNotPublic(list, bucket);
-        return warden.core.document.JsonSpelling.of(list);
+        return JsonSpelling.of(list);
     }
 
     private static boolean isDocument(Call call) {
@@ -194,7 +198,7 @@ final class AccessListWrites {
         return state.account()
                 .canonicalId()
                 .or(() -> state.line("bucket-acl", bucketArn)
-                        .filter(line -> line.outcome() == warden.core.survey.SurveyLine.Outcome.FOUND)
+                        .filter(line -> line.outcome() == SurveyLine.Outcome.FOUND)
                         .flatMap(line -> line.document().text("Owner", "ID")))
                 .orElseThrow(() -> new Refusal(
                         501,

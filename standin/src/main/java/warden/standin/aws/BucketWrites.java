@@ -19,7 +19,6 @@ import warden.core.aws.policy.PolicyDocument;
 import warden.core.aws.policy.PolicyKind;
 import warden.core.aws.policy.PolicyParser;
 import warden.core.aws.policy.PublicPolicy;
-import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.PublicAccessBlock;
 import warden.core.document.Json;
 import warden.core.document.JsonReader;
@@ -180,10 +179,6 @@ final class BucketWrites {
         return Reply.empty(204);
     }
 
-    private Bucket bucket(String arn) {
-        return state.account().bucket(arn.substring(arn.lastIndexOf(':') + 1));
-    }
-
     private Reply policy(Call call, String arn, boolean puts) {
         if (!puts) {
             gatekeeper.demand(call, "s3:DeleteBucketPolicy", arn);
@@ -208,7 +203,7 @@ final class BucketWrites {
     }
 
     private boolean blocksPublicPolicies(String arn) {
-        return bucket(arn)
+        return state.bucket(arn)
                         .publicAccessBlock()
                         .found()
                         .filter(PublicAccessBlock::blockPublicPolicy)

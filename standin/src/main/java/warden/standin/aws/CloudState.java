@@ -2,7 +2,6 @@ package warden.standin.aws;
 
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
-import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
@@ -102,6 +101,16 @@ final class CloudState {
         return cloud;
     }
 
+    /** Returns a bucket as it is set now. */
+    Bucket bucket(String arn) {
+        return account().bucket(nameOf(arn));
+    }
+
+    /** Returns the name of the bucket that an ARN is of. */
+    static String nameOf(String bucketArn) {
+        return Bucket.nameIn(bucketArn).orElseThrow();
+    }
+
     private void changed() {
         account = null;
         cloud = null;
@@ -154,17 +163,7 @@ final class CloudState {
 
     /** Returns the state as a survey's text. */
     synchronized String text() {
-        StringWriter out = new StringWriter();
-        SurveyWriter writer = new SurveyWriter(out);
-        try {
-            writer.header(header);
-            for (SurveyLine line : allLines()) {
-                writer.reading(line);
-            }
-        } catch (IOException impossible) {
-            throw new UncheckedIOException(impossible);
-        }
-        return out.toString();
+        return SurveyWriter.text(header, allLines());
     }
 
     private List<SurveyLine> allLines() {
@@ -192,18 +191,11 @@ final class CloudState {
         List<JsonPart> entries =
                 objects.all(arn).stream().map(StoredObject::entry).toList();
         return Json.text(Json.object(
-                "Contents",
-                entries,
-                "IsTruncated",
-                false,
-                "KeyCount",
-                entries.size(),
-                "Name",
-                arn.substring(arn.lastIndexOf(':') + 1)));
+                "Contents", entries, "IsTruncated", false, "KeyCount", entries.size(), "Name", nameOf(arn)));
     }
 
-    private SurveyLine line(String aspect, String of, String call, @Nullable String body) {
-        return new SurveyLine(header.file(), 1, aspect, of, call, SurveyLine.Outcome.FOUND, body == null ? "{}" : body);
+    private SurveyLine line(String aspect, String of, String call, String body) {
+        return new SurveyLine(header.file(), 1, aspect, of, call, SurveyLine.Outcome.FOUND, body);
     }
 
     /** Returns the line that answers a question; absent when it was never asked. */
@@ -320,9 +312,5 @@ final class CloudState {
         } catch (IOException impossible) {
             throw new UncheckedIOException(impossible);
         }
-    }
-
-    static String bucketArn(String name) {
-        return Bucket.arnOf(name);
     }
 }

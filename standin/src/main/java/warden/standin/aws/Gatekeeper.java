@@ -4,7 +4,6 @@ import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -130,8 +129,9 @@ final class Gatekeeper {
             String resource,
             Map<String, ContextValue> more,
             Predicate<String> unknownLowerCaseKeys) {
-        Decision decision = decide(call, action, resource, more, unknownLowerCaseKeys);
-        if (note(call, action, resource, more, decision)) {
+        Map<String, ContextValue> told = told(call, more);
+        Decision decision = decide(call, action, resource, told, unknownLowerCaseKeys);
+        if (note(call, action, resource, told, decision)) {
             return;
         }
         if (decision.outcome() == Outcome.UNKNOWN) {
@@ -151,17 +151,22 @@ final class Gatekeeper {
 
     /** Returns whether the caller may do this, as a part of a call that goes on without it. */
     boolean allows(Call call, String action, String resource, Map<String, ContextValue> more) {
-        return note(call, action, resource, more, decide(call, action, resource, more, key -> false));
+        Map<String, ContextValue> told = told(call, more);
+        return note(call, action, resource, told, decide(call, action, resource, told, key -> false));
     }
 
     /** Returns whether the caller surely may do this, where the call does not take it: it changes what is said only. */
     boolean wouldAllow(Call call, String action, String resource, Map<String, ContextValue> more) {
-        return decide(call, action, resource, more, key -> false).outcome() == Outcome.ALLOW;
+        return decide(call, action, resource, told(call, more), key -> false).outcome() == Outcome.ALLOW;
     }
 
-    private boolean note(Call call, String action, String resource, Map<String, ContextValue> more, Decision decision) {
+    private Map<String, ContextValue> told(Call call, Map<String, ContextValue> more) {
         Map<String, ContextValue> told = RequestKeys.of(call, rules.address(), clock);
         told.putAll(more);
+        return told;
+    }
+
+    private boolean note(Call call, String action, String resource, Map<String, ContextValue> told, Decision decision) {
         boolean allowed = decision.outcome() == Outcome.ALLOW;
         call.needs().add(action, resource, RequestKeys.spelled(told), allowed, decision.says(), decision.because());
         return allowed || rules.keepsGoing();
@@ -171,14 +176,12 @@ final class Gatekeeper {
             Call call,
             String action,
             String resource,
-            Map<String, ContextValue> more,
+            Map<String, ContextValue> told,
             Predicate<String> unknownLowerCaseKeys) {
         if (rules.refused().contains(action.toLowerCase(Locale.ROOT))) {
             return refusal("it is refused to everybody, as was asked for");
         }
-        Map<String, ContextValue> keys = new HashMap<>(RequestKeys.of(call, rules.address(), clock));
-        keys.putAll(more);
-        Context context = Context.given(keys).orUnknown(unknownLowerCaseKeys);
+        Context context = Context.given(told).orUnknown(unknownLowerCaseKeys);
         boolean limited = call.session()
                 .filter(session -> !session.lets(action, resource, context))
                 .isPresent();

@@ -50,8 +50,7 @@ final class Listings {
         }
 
         void told(XmlText xml, String bucketArn) {
-            xml.text("Name", bucketArn.substring(bucketArn.lastIndexOf(':') + 1))
-                    .text("Prefix", shown(prefix));
+            xml.text("Name", CloudState.nameOf(bucketArn)).text("Prefix", shown(prefix));
             if (!delimiter.isEmpty()) {
                 xml.text("Delimiter", shown(delimiter));
             }

@@ -16,7 +16,6 @@ import warden.core.aws.policy.ContextValue.Known;
 import warden.core.document.Json;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
-import warden.standin.Content;
 import warden.standin.Refusal;
 import warden.standin.Reply;
 
@@ -219,14 +218,7 @@ final class ObjectReads {
             WireSpelling.headers(HeadObjectResponse.builder(), head, headers);
         }
         object.tag().ifPresent(tag -> headers.putIfAbsent("ETag", tag));
-        object.modified().ifPresent(time -> {
-            Map<String, String> spelled = new LinkedHashMap<>();
-            JsonPart told = JsonReader.read(Json.text(Json.object("LastModified", time)))
-                    .root()
-                    .orElseThrow();
-            WireSpelling.headers(HeadObjectResponse.builder(), told, spelled);
-            spelled.forEach(headers::putIfAbsent);
-        });
+        object.modified().ifPresent(time -> headers.putIfAbsent("Last-Modified", WireSpelling.inHeaders(time)));
         headers.remove("Content-Length");
         headers.put("Accept-Ranges", "bytes");
         if (!object.version().equals(StoredObject.ONLY)) {
@@ -237,10 +229,5 @@ final class ObjectReads {
             headers.put("x-amz-tagging-count", Integer.toString(tags.size()));
         }
         return headers;
-    }
-
-    /** Returns an object's content. */
-    Content content(String arn, StoredObject object) {
-        return state.objects().content(arn, object);
     }
 }

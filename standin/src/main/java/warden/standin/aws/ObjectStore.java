@@ -186,7 +186,7 @@ final class ObjectStore {
         if (object.content() != null) {
             return object.content();
         }
-        return contents.apply(bucketArn.substring(bucketArn.lastIndexOf(':') + 1), object.key())
+        return contents.apply(CloudState.nameOf(bucketArn), object.key())
                 .<Content>map(Content.Held::new)
                 .orElseGet(() -> madeUp(object));
     }

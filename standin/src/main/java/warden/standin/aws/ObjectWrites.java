@@ -129,8 +129,7 @@ final class ObjectWrites {
     }
 
     private boolean keepsVersions(String arn) {
-        Reading<String> versioning =
-                state.account().bucket(Bucket.nameIn(arn).orElseThrow()).versioning();
+        Reading<String> versioning = state.bucket(arn).versioning();
         return versioning.found().filter("Enabled"::equals).isPresent();
     }
 
@@ -225,7 +224,7 @@ final class ObjectWrites {
                         ? new Refusal(404, "NoSuchKey", "The specified key does not exist.")
                         : new Refusal(403, "AccessDenied", "Access Denied"));
         Preconditions.demandForCopying(call, Preconditions.Stand.of(ObjectReads.headers(object)));
-        return new Source(arn, object, reads.content(arn, object));
+        return new Source(arn, object, state.objects().content(arn, object));
     }
 
     private Reply copy(Call call, String arn, String key) {

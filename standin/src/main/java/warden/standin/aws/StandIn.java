@@ -43,6 +43,7 @@ public final class StandIn implements AutoCloseable {
     private final Loopback servers;
     private final int port;
     private @Nullable ServerCertificates certificates;
+    private Set<String> hosts = Set.of();
 
     /**
      * How it differs from the account.
@@ -126,7 +127,7 @@ public final class StandIn implements AutoCloseable {
      * @return the port
      */
     public int startTls(Path folder, int port) throws IOException {
-        Set<String> hosts = EdgeHosts.of(state.cloud());
+        hosts = EdgeHosts.of(state.cloud());
         certificates = ServerCertificates.make(folder, host -> hosts.contains(host) || isService(host));
         return servers.secure(port, certificates.context());
     }
@@ -142,11 +143,9 @@ public final class StandIn implements AutoCloseable {
                         .isEmpty();
     }
 
-    /** True for hosts, in lower case, that the account answers at: the provider's own, and those of its sites. */
+    /** True for hosts, in lower case, that the account answers at: the provider's own, and after {@link #startTls} those of its sites. */
     public boolean answersAt(String host) {
-        return host.endsWith(".amazonaws.com")
-                || host.endsWith(".cloudfront.net")
-                || EdgeHosts.of(state.cloud()).contains(host);
+        return host.endsWith(".amazonaws.com") || host.endsWith(".cloudfront.net") || hosts.contains(host);
     }
 
     /** Returns the file of the certificate authority to trust; absent before {@link #startTls}. */
@@ -355,7 +354,7 @@ public final class StandIn implements AutoCloseable {
                 address.get().port(),
                 address.get().path(),
                 query.isEmpty() ? Optional.empty() : Optional.of(query),
-                java.util.List.of());
+                List.of());
         Trace trace = new Tracer(state.cloud(), false).trace(new Visit(whole, call.method(), clock.instant()));
         Outcome outcome = trace.outcomes().isEmpty() ? null : trace.outcomes().get(0);
         if (outcome == null || outcome.status().isEmpty()) {
@@ -363,15 +362,13 @@ public final class StandIn implements AutoCloseable {
                     502, "text/plain", "The simulated account does not know what answers here: " + trace.why() + "\n");
         }
         Reply page = outcome.object()
-                .flatMap(arn -> state.objects()
-                        .current(
-                                Bucket.arnOf(Bucket.nameIn(arn).orElseThrow()),
-                                Bucket.keyIn(arn).orElseThrow())
-                        .map(object -> page(call, outcome.status().getAsInt(), arn, object)))
-                .orElseGet(() -> Reply.of(
-                        outcome.status().getAsInt(),
-                        "text/html",
-                        "<html><body><h1>" + outcome.status().getAsInt() + "</h1></body></html>\n"));
+                .flatMap(arn -> {
+                    String bucket = Bucket.arnOf(Bucket.nameIn(arn).orElseThrow());
+                    return state.objects()
+                            .current(bucket, Bucket.keyIn(arn).orElseThrow())
+                            .map(object -> page(call, outcome.status().getAsInt(), bucket, object));
+                })
+                .orElseGet(() -> Reply.page(outcome.status().getAsInt()));
         outcome.location().ifPresent(to -> page.headers().put("Location", to));
         if (!trace.isCertain()) {
             page.headers().put("x-warden-uncertain", trace.why().replaceAll("[^ -~]", "?"));
@@ -387,22 +384,18 @@ public final class StandIn implements AutoCloseable {
         return out.toString();
     }
 
-    private Reply page(Call call, int status, String arn, StoredObject object) {
+    private Reply page(Call call, int status, String bucketArn, StoredObject object) {
         Map<String, String> headers = ObjectReads.headers(object);
         headers.keySet().removeIf(name -> name.startsWith("x-amz-"));
         headers.put("Via", "1.1 stand-in");
-        Reply whole = new Reply(
-                status,
-                headers,
-                state.objects().content(Bucket.arnOf(Bucket.nameIn(arn).orElseThrow()), object));
+        Reply whole = new Reply(status, headers, state.objects().content(bucketArn, object));
         if (status != 200) {
             return whole;
         }
         try {
             return Preconditions.applied(whole, call.headers());
         } catch (Refusal refused) {
-            return Reply.of(
-                    refused.status(), "text/html", "<html><body><h1>" + refused.status() + "</h1></body></html>\n");
+            return Reply.page(refused.status());
         }
     }
 

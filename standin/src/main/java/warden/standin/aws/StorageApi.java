@@ -131,10 +131,7 @@ final class StorageApi {
 
     /** A bucket is asked in its region; where it is, anybody may ask. Source: S3 User Guide, "Making requests", section "Request redirection". */
     private void demandRegion(Call call, String arn) {
-        Optional<String> region = state.account()
-                .bucket(Bucket.nameIn(arn).orElseThrow())
-                .region()
-                .found();
+        Optional<String> region = state.bucket(arn).region().found();
         boolean isElsewhere = !call.region().isEmpty()
                 && !call.has("location")
                 && region.filter(own -> !own.equals(call.region())).isPresent();
@@ -245,8 +242,7 @@ final class StorageApi {
         call.needs().operation("GetBucketPolicyStatus");
         gatekeeper.demand(call, "s3:GetBucketPolicyStatus", arn);
         found("bucket-policy", arn);
-        Truth isPublic =
-                state.account().bucket(arn.substring(arn.lastIndexOf(':') + 1)).hasPublicPolicy();
+        Truth isPublic = state.bucket(arn).hasPublicPolicy();
         if (isPublic == Truth.UNKNOWN) {
             throw new Refusal(501, "NotImplemented", "Whether this policy is public is not known");
         }
@@ -254,11 +250,7 @@ final class StorageApi {
     }
 
     private Reply region(Reply reply, String arn) {
-        state.account()
-                .bucket(arn.substring(arn.lastIndexOf(':') + 1))
-                .region()
-                .found()
-                .ifPresent(region -> reply.headers().put("x-amz-bucket-region", region));
+        state.bucket(arn).region().found().ifPresent(region -> reply.headers().put("x-amz-bucket-region", region));
         return reply;
     }
 

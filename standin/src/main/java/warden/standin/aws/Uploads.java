@@ -71,13 +71,9 @@ final class Uploads {
         Instant now = clock.instant();
         uploads.values().removeIf(old -> old.begun().plus(LONGEST).isBefore(now));
         uploads.put(id, new Upload(id, arn, key, call.headers(), list, new TreeMap<>(), now));
-        return StorageXml.reply(
-                "InitiateMultipartUploadResult",
-                xml -> xml.text("Bucket", name(arn)).text("Key", key).text("UploadId", id));
-    }
-
-    private static String name(String arn) {
-        return arn.substring(arn.lastIndexOf(':') + 1);
+        return StorageXml.reply("InitiateMultipartUploadResult", xml -> xml.text("Bucket", CloudState.nameOf(arn))
+                .text("Key", key)
+                .text("UploadId", id));
     }
 
     private Upload upload(Call call, String arn, String key) {
@@ -166,8 +162,8 @@ final class Uploads {
                 upload.accessList());
         discard(upload.parts().values());
         Reply reply = StorageXml.reply(
-                "CompleteMultipartUploadResult", xml -> xml.text("Location", "/" + name(arn) + "/" + key)
-                        .text("Bucket", name(arn))
+                "CompleteMultipartUploadResult", xml -> xml.text("Location", "/" + CloudState.nameOf(arn) + "/" + key)
+                        .text("Bucket", CloudState.nameOf(arn))
                         .text("Key", key)
                         .text("ETag", tag));
         if (!stored.version().equals(StoredObject.ONLY)) {
@@ -247,7 +243,7 @@ final class Uploads {
                 all.entrySet().stream().limit(most).toList();
         boolean goesOn = page.size() < all.size();
         return StorageXml.reply("ListPartsResult", xml -> {
-            xml.text("Bucket", name(arn)).text("Key", key).text("UploadId", upload.id());
+            xml.text("Bucket", CloudState.nameOf(arn)).text("Key", key).text("UploadId", upload.id());
             xml.text("PartNumberMarker", after).text("MaxParts", most).text("IsTruncated", goesOn);
             if (goesOn && !page.isEmpty()) {
                 xml.text("NextPartNumberMarker", page.get(page.size() - 1).getKey());
@@ -273,7 +269,7 @@ final class Uploads {
                 .sorted(java.util.Comparator.comparing(Upload::key).thenComparing(Upload::begun))
                 .toList();
         return StorageXml.reply("ListMultipartUploadsResult", xml -> {
-            xml.text("Bucket", name(arn)).text("KeyMarker", "").text("UploadIdMarker", "");
+            xml.text("Bucket", CloudState.nameOf(arn)).text("KeyMarker", "").text("UploadIdMarker", "");
             xml.text("Prefix", prefix).text("MaxUploads", MOST_LISTED).text("IsTruncated", false);
             all.forEach(upload -> xml.element("Upload", each -> each.text("Key", upload.key())
                     .text("UploadId", upload.id())

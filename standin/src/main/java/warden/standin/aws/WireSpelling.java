@@ -178,7 +178,8 @@ final class WireSpelling {
                 .orElse(text);
     }
 
-    private static String inHeaders(String text) {
+    /** Returns a time as headers spell it; what is none stays as it is. */
+    static String inHeaders(String text) {
         return time(text)
                 .map(time -> IN_HEADERS.format(time.withOffsetSameInstant(ZoneOffset.UTC)))
                 .orElse(text);

@@ -2,8 +2,6 @@ package warden.standin.azure;
 
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
-import java.io.StringWriter;
-import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -134,12 +132,7 @@ public final class AzureStandIn implements AutoCloseable {
         Optional<String> token = Optional.of(request.header("authorization"))
                 .filter(value -> value.startsWith("Bearer "))
                 .map(value -> value.substring("Bearer ".length()));
-        String method = request.method();
-        String rawPath = request.rawPath();
-        String path = UrlText.unescaped(rawPath);
-        Map<String, String> query = request.query();
-        Map<String, String> headers = request.headers();
-        byte[] body = request.body();
+        String path = UrlText.unescaped(request.rawPath());
         boolean isLocal = request.isToLoopback();
         Optional<String> service = Optional.ofNullable(SERVICES.get(request.host()));
         Optional<String> storage = api.storageAt(request.host());
@@ -152,22 +145,20 @@ public final class AzureStandIn implements AutoCloseable {
                 if (!request.isSecure()) {
                     throw new Refusal(403, "AuthenticationFailed", "This service is asked over HTTPS only");
                 }
-                return api.answer(method, service.orElse("") + path, query, body, token);
+                return api.answer(request.method(), service.orElse("") + path, request.query(), request.body(), token);
             }
             if (isLocal) {
-                return api.blobs(method, path, rawPath, query, headers, body, token, request.isSecure());
+                return api.blobs(request, path, token);
             }
             return storage.isPresent()
-                    ? api.blobs(
-                            method,
-                            "/" + storage.get() + path,
-                            rawPath,
-                            query,
-                            headers,
-                            body,
-                            token,
-                            request.isSecure())
-                    : api.visits().answer(method, request.host(), rawPath, query, request.isSecure());
+                    ? api.blobs(request, "/" + storage.get() + path, token)
+                    : api.visits()
+                            .answer(
+                                    request.method(),
+                                    request.host(),
+                                    request.rawPath(),
+                                    request.query(),
+                                    request.isSecure());
         } catch (Refusal refused) {
             return isOwn
                     ? refusal(refused.status(), refused.code(), String.valueOf(refused.getMessage()))
@@ -198,17 +189,7 @@ public final class AzureStandIn implements AutoCloseable {
 
     /** Returns the state as a survey's text. */
     public String state() {
-        StringWriter text = new StringWriter();
-        SurveyWriter out = new SurveyWriter(text);
-        try {
-            out.header(api.state().header());
-            for (SurveyLine line : api.state().current()) {
-                out.reading(line);
-            }
-        } catch (IOException impossible) {
-            throw new UncheckedIOException(impossible);
-        }
-        return text.toString();
+        return SurveyWriter.text(api.state().header(), api.state().current());
     }
 
     /** Returns the client ids that can sign in, with any secret. */

@@ -32,6 +32,7 @@ import warden.core.azure.account.StorageAccount;
 import warden.standin.Refusal;
 import warden.standin.Reply;
 import warden.standin.UrlText;
+import warden.standin.WireRequest;
 
 /**
  * The blob service of the simulated subscription, for callers with a token, an account's key, a signed URL or nothing at all. Source: Blob
@@ -68,29 +69,43 @@ final class BlobApi {
      * A call about a storage account.
      *
      * @param path the account, the container and the blob, each after a slash, unescaped
-     * @param rawPath the path as it was sent
-     * @param headers by name in lower case
      * @param token who a token is for; absent for a call without one
      */
-    record Request(
-            String method,
-            String path,
-            String rawPath,
-            Map<String, String> query,
-            Map<String, String> headers,
-            byte[] body,
-            Optional<Caller> token,
-            boolean isSecure) {
+    record Request(WireRequest wire, String path, Optional<Caller> token) {
         boolean isUnsigned() {
-            return token.isEmpty() && !SignedRequest.isSigned(headers) && !SignedUrl.isSigned(query);
+            return token.isEmpty() && !SignedRequest.isSigned(headers()) && !SignedUrl.isSigned(query());
+        }
+
+        String method() {
+            return wire.method();
+        }
+
+        String rawPath() {
+            return wire.rawPath();
+        }
+
+        Map<String, String> query() {
+            return wire.query();
+        }
+
+        Map<String, String> headers() {
+            return wire.headers();
+        }
+
+        byte[] body() {
+            return wire.body();
+        }
+
+        boolean isSecure() {
+            return wire.isSecure();
         }
 
         String header(String name) {
-            return headers.getOrDefault(name, "");
+            return wire.header(name);
         }
 
         String parameter(String name) {
-            return query.getOrDefault(name, "");
+            return query().getOrDefault(name, "");
         }
     }
 
@@ -434,22 +449,18 @@ final class BlobApi {
         }
         StorageAccount from = storage(parts[1]);
         Map<String, String> query = source.getRawQuery() == null ? Map.of() : UrlText.form(source.getRawQuery());
-        Request read =
-                new Request("GET", whole, whole, query, Map.of(), new byte[0], request.token(), request.isSecure());
+        WireRequest wire = new WireRequest(
+                "GET",
+                host,
+                whole,
+                query,
+                Map.of(),
+                new byte[0],
+                request.isSecure(),
+                request.wire().from());
+        Request read = new Request(wire, whole, request.token());
         Identity reader = SignedUrl.isSigned(query)
-                ? identity(
-                        new Request(
-                                "GET",
-                                whole,
-                                whole,
-                                query,
-                                Map.of(),
-                                new byte[0],
-                                Optional.empty(),
-                                request.isSecure()),
-                        from,
-                        parts[2],
-                        parts[3])
+                ? identity(new Request(wire, whole, Optional.empty()), from, parts[2], parts[3])
                 : from.id().equals(container.account().id())
                         ? identity
                         : new Identity(request.token().orElse(Caller.ANYONE), Optional.empty());

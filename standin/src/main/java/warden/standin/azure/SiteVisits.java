@@ -87,7 +87,7 @@ final class SiteVisits {
         Reply reply = outcome.object()
                 .flatMap(this::blob)
                 .map(blob -> new Reply(status, BlobApi.headers(blob), blob.content()))
-                .orElseGet(() -> Reply.of(status, "text/html", "<html><body><h1>" + status + "</h1></body></html>\n"));
+                .orElseGet(() -> Reply.page(status));
         outcome.location().ifPresent(to -> reply.headers().put("Location", to));
         return reply;
     }

@@ -27,6 +27,7 @@ import warden.core.survey.SurveyLine.Outcome;
 import warden.standin.Refusal;
 import warden.standin.Reply;
 import warden.standin.UrlText;
+import warden.standin.WireRequest;
 
 /**
  * Answers the calls of the second provider's clients from a survey. Who calls is in the token; what they may do the core decides.
@@ -85,28 +86,25 @@ final class SubscriptionApi implements BlobApi.Surveyed {
      *
      * @param path the account, the container and the blob
      */
-    Reply blobs(
-            String method,
-            String path,
-            String rawPath,
-            Map<String, String> query,
-            Map<String, String> headers,
-            byte[] body,
-            Optional<String> token,
-            boolean isSecure) {
-        BlobApi.Request request = new BlobApi.Request(
-                method, path, rawPath, query, headers, body, token.map(SubscriptionApi::caller), isSecure);
+    Reply blobs(WireRequest wire, String path, Optional<String> token) {
+        BlobApi.Request request = new BlobApi.Request(wire, path, token.map(SubscriptionApi::caller));
+        String method = wire.method();
         boolean visits = request.isUnsigned()
                 && (method.equals("GET") || method.equals("HEAD"))
-                && !query.containsKey("comp")
-                && !query.containsKey("restype");
+                && !wire.query().containsKey("comp")
+                && !wire.query().containsKey("restype");
         String[] parts = path.split("/", 3);
         Optional<String> host = account().subscription().accounts().stream()
                 .filter(each -> parts.length > 1 && each.name().equals(parts[1]))
                 .flatMap(each -> each.blobHosts().stream())
                 .findFirst();
         return visits && host.isPresent()
-                ? this.visits.answer(method, host.get(), rawPath.substring(parts[1].length() + 1), query, isSecure)
+                ? this.visits.answer(
+                        method,
+                        host.get(),
+                        wire.rawPath().substring(parts[1].length() + 1),
+                        wire.query(),
+                        wire.isSecure())
                 : blobApi.answer(request);
     }
 
