@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.OptionalInt;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
+import warden.core.aws.rehearse.BucketContents;
 import warden.core.rehearse.RehearsalRecord;
 import warden.core.rehearse.RehearsedCall;
 import warden.core.rehearse.RehearsedUses;
@@ -18,7 +19,8 @@ import warden.core.rehearse.RehearsedUses;
  * by several threads.
  */
 final class RehearsalLog implements AutoCloseable {
-    private final RehearsedUses uses = new RehearsedUses();
+    private final String as;
+    private final RehearsedUses uses;
     private final UnaryOperator<String> sayable;
     private final @Nullable BufferedWriter out;
     private boolean hasEnded;
@@ -28,10 +30,13 @@ final class RehearsalLog implements AutoCloseable {
     /**
      * Begins a record.
      *
-     * @param file absent for none
+     * @param as the ARN of who is rehearsed
+     * @param file null for none
      * @param sayable keeps back what is not to be said
      */
-    RehearsalLog(@Nullable Path file, UnaryOperator<String> sayable) {
+    RehearsalLog(String as, @Nullable Path file, UnaryOperator<String> sayable) {
+        this.as = as;
+        this.uses = new RehearsedUses(as, BucketContents::bucketOf);
         this.sayable = sayable;
         try {
             this.out = file == null ? null : Files.newBufferedWriter(file, StandardCharsets.UTF_8);
@@ -42,7 +47,7 @@ final class RehearsalLog implements AutoCloseable {
         }
     }
 
-    void header(String at, String as, String survey, List<String> command) {
+    void header(String at, String survey, List<String> command) {
         write(RehearsalRecord.header(at, as, survey, command));
     }
 
@@ -53,7 +58,7 @@ final class RehearsalLog implements AutoCloseable {
         }
         long number = uses.add(call);
         if (out != null) {
-            write(RehearsalRecord.call(number, call));
+            write(RehearsalRecord.call(number, as, call));
         }
     }
 

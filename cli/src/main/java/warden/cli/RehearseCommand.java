@@ -147,7 +147,7 @@ final class RehearseCommand implements Callable<Integer> {
         Survey rehearsed = rehearsed(who);
         String survey = SurveyWriter.text(rehearsed.header(), rehearsed.lines());
         Path folder = StandInCommand.passingFolder();
-        try (RehearsalLog log = new RehearsalLog(record, options::json);
+        try (RehearsalLog log = new RehearsalLog(who.arn(), record, options::json);
                 StandIn standIn = standIn(survey, who, folder, log)) {
             int secure = standIn.startTls(folder, 0);
             Set<String> through = letThrough.stream()
@@ -157,7 +157,6 @@ final class RehearseCommand implements Callable<Integer> {
                     new LoopbackProxy(standIn::answersAt, through::contains, secure, standIn.port())) {
                 log.header(
                         world.clock().instant().toString(),
-                        who.arn(),
                         who.account().survey().header().file(),
                         command);
                 OptionalInt ended = run(standIn, who, proxy.port(), folder);

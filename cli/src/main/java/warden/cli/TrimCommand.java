@@ -19,6 +19,7 @@ import warden.core.aws.account.Account;
 import warden.core.aws.permission.EffectivePermissions;
 import warden.core.aws.publishing.Deployments;
 import warden.core.aws.publishing.NeededPermissions;
+import warden.core.aws.rehearse.BucketContents;
 import warden.core.aws.site.AwsCloud;
 import warden.core.aws.site.PublisherFinder;
 import warden.core.aws.site.PublishingPrincipal;
@@ -258,7 +259,7 @@ final class TrimCommand implements Callable<Integer> {
         List<RehearsalReader.Record> records = new ArrayList<>();
         for (String file : rehearsals) {
             try {
-                RehearsalReader.Record record = RehearsalReader.read(file);
+                RehearsalReader.Record record = RehearsalReader.read(file, BucketContents::bucketOf);
                 records.add(record);
                 if (!record.isWhole()) {
                     options.say(DisplayText.name(file) + ": "

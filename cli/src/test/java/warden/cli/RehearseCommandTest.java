@@ -293,7 +293,7 @@ class RehearseCommandTest {
 
     @Test
     void anEnvironmentThatCannotBeWrittenIsSaid() {
-        assertThatThrownBy(() -> new RehearsalLog(folder.resolve("none/record"), line -> line))
+        assertThatThrownBy(() -> new RehearsalLog(PUBLISHER, folder.resolve("none/record"), line -> line))
                 .isInstanceOf(InputException.class)
                 .hasMessageContaining("--record");
     }

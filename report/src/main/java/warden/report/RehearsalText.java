@@ -89,6 +89,10 @@ public final class RehearsalText {
         if (!rehearsal.isLenient()) {
             item("what comes behind a refusal may need more: --keep-going refuses nothing, and shows all");
         }
+        if (rehearsal.proposal().isEmpty()) {
+            // What was refused was another's, whom the deployment became.
+            return;
+        }
         title("Statements that would allow it, where no deny stands against them");
         rehearsal.proposal().lines().forEach(each -> line("  " + Lines.brief(each)));
     }

@@ -39,14 +39,22 @@ public final class RehearsalRecord {
                 command.stream().map(SecretFinder::masked).toList()));
     }
 
-    /** Returns the line of a call; {@code number} counts from 1. */
-    public static String call(long number, RehearsedCall call) {
+    /**
+     * Returns the line of a call.
+     *
+     * @param number counted from 1
+     * @param as the ARN of who is rehearsed; a line names its caller where it is another
+     */
+    public static String call(long number, String as, RehearsedCall call) {
         List<Map<String, Object>> needs = new ArrayList<>();
         boolean decided = call.needs().stream().anyMatch(need -> !need.because().isEmpty());
         call.needs().forEach(need -> needs.add(need(need)));
         Map<String, Object> line = new LinkedHashMap<>();
         line.put("n", number);
         line.put("at", call.at().toString());
+        if (!call.who().equals(as)) {
+            line.put("as", call.who());
+        }
         line.put("service", call.service());
         line.put("operation", call.operation());
         line.put("needs", needs);

@@ -10,7 +10,7 @@ import warden.core.survey.Citation;
  *
  * @param service as signatures name it, such as {@code s3}
  * @param operation as the provider's API Reference names it; empty where the call was refused before that was known
- * @param who the caller, as a decision names it
+ * @param who the ARN of the caller, of a session its role's; what a decision calls others
  * @param needs each permission that it took; empty for calls that take none
  * @param answer the HTTP status
  * @param isSimulated false for a call that the account does not simulate

@@ -12,7 +12,7 @@ import warden.core.pipeline.Needed.Evidence;
 
 /**
  * What the calls of a rehearsal add up to, in memory that does not grow with their number: objects are taken together under the folder that they
- * share. Safe for use by several threads.
+ * share. What somebody else needed, such as a role that the deployment assumed, is not what the rehearsed one needs. Safe for use by several threads.
  */
 public final class RehearsedUses {
     private static final int MOST_REFUSALS = 1_000;
@@ -31,6 +31,8 @@ public final class RehearsedUses {
         }
     }
 
+    private final String as;
+    private final Function<String, Optional<String>> storeOf;
     private final Map<String, Refused> refusals = new LinkedHashMap<>();
     private final Map<String, Use> uses = new TreeMap<>();
     private final Map<String, Use> refusedUses = new TreeMap<>();
@@ -66,6 +68,17 @@ public final class RehearsedUses {
         }
     }
 
+    /**
+     * Begins to add up.
+     *
+     * @param as the ARN of who is rehearsed
+     * @param storeOf the store that an object is in, by the object's identifier, which begins with the store's and a slash; absent for what is no object
+     */
+    public RehearsedUses(String as, Function<String, Optional<String>> storeOf) {
+        this.as = as;
+        this.storeOf = storeOf;
+    }
+
     /** Adds a call and returns its number, counted from 1. */
     public synchronized long add(RehearsedCall call) {
         calls++;
@@ -75,10 +88,15 @@ public final class RehearsedUses {
         if (call.isRefused()) {
             refusedCalls++;
         }
+        boolean isOwn = call.who().equals(as);
         for (RehearsedCall.Need need : call.needs()) {
-            use(need, uses);
+            if (isOwn) {
+                use(need, uses);
+            }
             if (!need.allowed() && call.isSimulated()) {
-                use(need, refusedUses);
+                if (isOwn) {
+                    use(need, refusedUses);
+                }
                 refused(need, call);
             }
         }
@@ -109,15 +127,14 @@ public final class RehearsedUses {
         }
     }
 
-    private static void use(RehearsedCall.Need need, Map<String, Use> uses) {
-        int colons = need.on().lastIndexOf(':');
-        int slash = need.on().indexOf('/', colons);
-        boolean isOfObjects = need.on().startsWith("arn:aws:s3:::") && slash > 0;
-        String place = isOfObjects ? need.on().substring(0, slash) : need.on();
-        String folder = isOfObjects ? folder(need.on().substring(slash + 1)) : "";
+    private void use(RehearsedCall.Need need, Map<String, Use> uses) {
+        Optional<String> store = storeOf.apply(need.on());
+        String place = store.orElse(need.on());
+        String folder =
+                store.map(of -> folder(need.on().substring(of.length() + 1))).orElse("");
         uses.merge(
                 need.action() + " " + place,
-                new Use(need.action(), place, need.on(), folder, isOfObjects, 1),
+                new Use(need.action(), place, need.on(), folder, store.isPresent(), 1),
                 Use::with);
     }
 

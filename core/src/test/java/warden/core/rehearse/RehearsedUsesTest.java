@@ -7,12 +7,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
+import warden.core.aws.rehearse.BucketContents;
 import warden.core.pipeline.Needed;
 import warden.core.rehearse.StorageChanges.Kind;
 import warden.core.rehearse.StorageChanges.Stored;
 
 class RehearsedUsesTest {
-    private final RehearsedUses uses = new RehearsedUses();
+    private static final String ROLE = "arn:aws:iam::210987654321:role/web";
+    private final RehearsedUses uses = new RehearsedUses(ROLE, BucketContents::bucketOf);
 
     private long put(String key, boolean allowed) {
         return uses.add(call("PutObject", "s3:PutObject", "arn:aws:s3:::quay/" + key, allowed, true));
@@ -24,7 +26,7 @@ class RehearsedUsesTest {
                 Instant.EPOCH,
                 "s3",
                 operation,
-                "",
+                ROLE,
                 List.of(new RehearsedCall.Need(action, on, Map.of(), allowed, "nothing allows it", List.of())),
                 allowed ? 200 : 403,
                 isSimulated,

@@ -11,6 +11,8 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.rehearse.RehearsalRecord;
@@ -37,9 +39,10 @@ public final class RehearsalReader {
     /**
      * Reads one.
      *
+     * @param storeOf as {@link RehearsedUses} asks for it
      * @throws IOException with one sentence that says what is wrong, and where
      */
-    public static Record read(String file) throws IOException {
+    public static Record read(String file, Function<String, Optional<String>> storeOf) throws IOException {
         try (BufferedReader in = Files.newBufferedReader(Path.of(file), StandardCharsets.UTF_8)) {
             String first = in.readLine();
             JsonPart header =
@@ -55,7 +58,8 @@ public final class RehearsalReader {
                     .isPresent()) {
                 throw new IOException(file + ": is a record of another version; rehearse again");
             }
-            RehearsedUses uses = new RehearsedUses();
+            String as = header.text("as").orElseThrow();
+            RehearsedUses uses = new RehearsedUses(as, storeOf);
             boolean hasEnd = false;
             int number = 1;
             for (String line = in.readLine(); line != null; line = in.readLine()) {
@@ -72,9 +76,9 @@ public final class RehearsalReader {
                     hasEnd = true;
                     continue;
                 }
-                uses.add(call(part, file, number));
+                uses.add(call(part, as, file, number));
             }
-            return new Record(header.text("as").orElseThrow(), uses, hasEnd);
+            return new Record(as, uses, hasEnd);
         } catch (NoSuchFileException missing) {
             throw new IOException(file + ": there is no such file", missing);
         } catch (CharacterCodingException binary) {
@@ -82,7 +86,7 @@ public final class RehearsalReader {
         }
     }
 
-    private static RehearsedCall call(JsonPart line, String file, int number) throws IOException {
+    private static RehearsedCall call(JsonPart line, String as, String file, int number) throws IOException {
         List<RehearsedCall.Need> needs = new ArrayList<>();
         for (JsonPart need : line.list("needs")) {
             String action = need.text("action").orElse("");
@@ -105,7 +109,7 @@ public final class RehearsalReader {
                 Instant.EPOCH,
                 line.text("service").orElseThrow(),
                 line.text("operation").orElse(""),
-                "",
+                line.text("as").orElse(as),
                 needs,
                 line.text("answer")
                         .filter(text -> text.matches("[0-9]{3}"))

@@ -15,14 +15,16 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import warden.core.aws.rehearse.BucketContents;
 import warden.core.pipeline.Needed;
 import warden.core.rehearse.RehearsalRecord;
 import warden.core.rehearse.RehearsedCall;
 import warden.core.rehearse.RehearsedUses;
 
 class RehearsalReaderTest {
-    private static final String HEADER = RehearsalRecord.header(
-            "2026-11-24T00:00:00Z", "arn:aws:iam::210987654321:role/web", "quay.ndjson", List.of("make", "release"));
+    private static final String ROLE = "arn:aws:iam::210987654321:role/web";
+    private static final String HEADER =
+            RehearsalRecord.header("2026-11-24T00:00:00Z", ROLE, "quay.ndjson", List.of("make", "release"));
 
     @TempDir
     private Path folder;
@@ -31,12 +33,16 @@ class RehearsalReaderTest {
         return folder.resolve("record.ndjson");
     }
 
+    private RehearsalReader.Record read() throws IOException {
+        return RehearsalReader.read(file().toString(), BucketContents::bucketOf);
+    }
+
     private static RehearsedCall call(String key, boolean allowed, boolean isSimulated) {
         return new RehearsedCall(
                 Instant.EPOCH,
                 "s3",
                 "PutObject",
-                "",
+                ROLE,
                 List.of(new RehearsedCall.Need(
                         "s3:PutObject",
                         "arn:aws:s3:::quay/" + key,
@@ -52,16 +58,16 @@ class RehearsalReaderTest {
     /** Written line by line and read line by line, whatever their number. */
     @Test
     void readsWhatWasWritten() throws IOException {
-        RehearsedUses written = new RehearsedUses();
+        RehearsedUses written = new RehearsedUses(ROLE, BucketContents::bucketOf);
         try (BufferedWriter out = Files.newBufferedWriter(file())) {
             out.write(HEADER + "\n");
             for (int i = 0; i < 100_000; i++) {
                 RehearsedCall call = call("pages/" + i + ".html", i % 50_000 != 7, true);
-                out.write(RehearsalRecord.call(written.add(call), call) + "\n");
+                out.write(RehearsalRecord.call(written.add(call), ROLE, call) + "\n");
             }
             out.write(RehearsalRecord.trailer(OptionalInt.of(0), written) + "\n");
         }
-        RehearsalReader.Record record = RehearsalReader.read(file().toString());
+        RehearsalReader.Record record = read();
         assertThat(record.as()).isEqualTo("arn:aws:iam::210987654321:role/web");
         assertThat(record.isWhole()).isTrue();
         assertThat(record.uses().calls()).isEqualTo(100_000);
@@ -71,18 +77,48 @@ class RehearsalReaderTest {
         assertThat(record.uses().refusals()).isEqualTo(written.refusals());
     }
 
+    /** A deployment that assumes another role is told what each of them needs. */
+    @Test
+    void whatAnotherRoleNeededIsItsOwn() throws IOException {
+        RehearsedCall own = call("a", true, true);
+        RehearsedCall other = new RehearsedCall(
+                Instant.EPOCH,
+                "cloudfront",
+                "CreateInvalidation",
+                "arn:aws:iam::210987654321:role/edge",
+                List.of(new RehearsedCall.Need(
+                        "cloudfront:CreateInvalidation",
+                        "arn:aws:cloudfront::1:distribution/E",
+                        Map.of(),
+                        false,
+                        "no",
+                        List.of())),
+                403,
+                true,
+                "AccessDenied");
+        Files.writeString(
+                file(),
+                HEADER + "\n" + RehearsalRecord.call(1, ROLE, own) + "\n" + RehearsalRecord.call(2, ROLE, other)
+                        + "\n");
+        RehearsedUses uses = read().uses();
+        assertThat(uses.needed()).extracting(Needed::action).containsExactly("s3:PutObject");
+        assertThat(uses.missing()).isEmpty();
+        assertThat(uses.refusedCalls()).isEqualTo(1);
+        assertThat(uses.refusals()).hasSize(1);
+    }
+
     @Test
     void whatWasNotSimulatedOrInterruptedIsNoWholeRecord() throws IOException {
-        RehearsedUses uses = new RehearsedUses();
+        RehearsedUses uses = new RehearsedUses(ROLE, BucketContents::bucketOf);
         RehearsedCall call = call("a", true, false);
-        String line = RehearsalRecord.call(uses.add(call), call);
+        String line = RehearsalRecord.call(uses.add(call), ROLE, call);
         String end = RehearsalRecord.trailer(OptionalInt.empty(), uses);
         Files.writeString(file(), HEADER + "\n" + line + "\n" + end + "\n");
-        assertThat(RehearsalReader.read(file().toString()).hasEnd()).isTrue();
-        assertThat(RehearsalReader.read(file().toString()).isWhole()).isFalse();
+        assertThat(read().hasEnd()).isTrue();
+        assertThat(read().isWhole()).isFalse();
         RehearsedCall simulated = call("a", true, true);
-        Files.writeString(file(), HEADER + "\n" + RehearsalRecord.call(1, simulated) + "\n{\"n\":2,");
-        RehearsalReader.Record cut = RehearsalReader.read(file().toString());
+        Files.writeString(file(), HEADER + "\n" + RehearsalRecord.call(1, ROLE, simulated) + "\n{\"n\":2,");
+        RehearsalReader.Record cut = read();
         assertThat(cut.uses().calls()).isEqualTo(1);
         assertThat(cut.isWhole()).isFalse();
     }
@@ -98,7 +134,7 @@ class RehearsalReaderTest {
             })
     void saysWhereARecordIsBroken(String line, String problem) throws IOException {
         Files.writeString(file(), HEADER + "\n" + line + "\n{}\n");
-        assertThatThrownBy(() -> RehearsalReader.read(file().toString()))
+        assertThatThrownBy(() -> read())
                 .isInstanceOf(IOException.class)
                 .hasMessageEndingWith(problem)
                 .hasMessageStartingWith(file().toString());
@@ -107,10 +143,10 @@ class RehearsalReaderTest {
     @Test
     void saysWhatIsNoRecord() throws IOException {
         Files.writeString(file(), "");
-        assertThatThrownBy(() -> RehearsalReader.read(file().toString())).hasMessageContaining("is not the record");
+        assertThatThrownBy(() -> read()).hasMessageContaining("is not the record");
         Files.writeString(file(), "{\"rehearsal\":2,\"as\":\"x\"}\n");
-        assertThatThrownBy(() -> RehearsalReader.read(file().toString())).hasMessageContaining("another version");
-        assertThatThrownBy(() -> RehearsalReader.read(folder.resolve("none").toString()))
+        assertThatThrownBy(() -> read()).hasMessageContaining("another version");
+        assertThatThrownBy(() -> RehearsalReader.read(folder.resolve("none").toString(), BucketContents::bucketOf))
                 .hasMessageContaining("there is no such file");
     }
 }

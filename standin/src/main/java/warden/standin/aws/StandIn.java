@@ -275,7 +275,7 @@ public final class StandIn implements AutoCloseable {
             refused = new Refusal(500, "InternalError", "The simulated account failed: " + bug);
             reply = error(service, refused);
         }
-        String who = call == null ? "" : gatekeeper.called(call.who(), call.session());
+        String who = call == null ? "" : call.who().spelled();
         record.accept(new RehearsedCall(
                 clock.instant(),
                 service,

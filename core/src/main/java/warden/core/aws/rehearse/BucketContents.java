@@ -23,6 +23,11 @@ import warden.core.survey.Survey;
 public final class BucketContents {
     private BucketContents() {}
 
+    /** Returns the ARN of the bucket that an object is in, by the object's ARN; absent for what is no object. */
+    public static Optional<String> bucketOf(String resource) {
+        return Bucket.keyIn(resource).flatMap(key -> Bucket.nameIn(resource)).map(Bucket::arnOf);
+    }
+
     /** Returns what is known of each object, by bucket ARN and key; buckets that were not listed are left out. */
     public static Map<String, Map<String, Stored>> of(Account account) {
         Survey survey = account.survey();
