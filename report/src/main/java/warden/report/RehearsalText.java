@@ -139,7 +139,7 @@ public final class RehearsalText {
         }
         byStore.forEach((store, own) -> {
             StorageChanges here = new StorageChanges(own);
-            item(store.replaceFirst("^arn:aws:s3:::", "") + ": " + here.count(StorageChanges.Kind.UPLOADED)
+            item(store.substring(store.lastIndexOf(':') + 1) + ": " + here.count(StorageChanges.Kind.UPLOADED)
                     + " uploaded, " + here.count(StorageChanges.Kind.OVERWRITTEN) + " overwritten, "
                     + here.count(StorageChanges.Kind.DELETED) + " deleted");
         });
