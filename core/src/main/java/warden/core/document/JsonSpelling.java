@@ -14,24 +14,40 @@ public final class JsonSpelling {
     /** Returns {@code part} as compact JSON. */
     public static String of(JsonPart part) {
         StringBuilder out = new StringBuilder();
-        spell(part, out);
+        spell(part, out, Integer.MAX_VALUE);
         return out.toString();
     }
 
-    private static void spell(JsonPart part, StringBuilder out) {
+    /** Returns how {@code part} begins as compact JSON: at least so many characters, where it has them, and seldom many more. */
+    public static String start(JsonPart part, int characters) {
+        StringBuilder out = new StringBuilder();
+        spell(part, out, characters);
+        return out.toString();
+    }
+
+    private static void spell(JsonPart part, StringBuilder out, int enough) {
+        if (out.length() >= enough) {
+            return;
+        }
         if (part instanceof JsonObject object) {
             String comma = "{";
             for (Map.Entry<String, JsonPart> member : object.members().entrySet()) {
+                if (out.length() >= enough) {
+                    return;
+                }
                 out.append(comma).append(quoted(member.getKey())).append(':');
-                spell(member.getValue(), out);
+                spell(member.getValue(), out, enough);
                 comma = ",";
             }
             out.append(object.members().isEmpty() ? "{}" : "}");
         } else if (part instanceof JsonArray array) {
             String comma = "[";
             for (JsonPart item : array.items()) {
+                if (out.length() >= enough) {
+                    return;
+                }
                 out.append(comma);
-                spell(item, out);
+                spell(item, out, enough);
                 comma = ",";
             }
             out.append(array.items().isEmpty() ? "[]" : "]");

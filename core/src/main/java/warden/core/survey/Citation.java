@@ -1,6 +1,8 @@
 package warden.core.survey;
 
 import java.util.Optional;
+import warden.core.document.JsonPart;
+import warden.core.document.JsonSpelling;
 
 /**
  * Where a fact stands: a line of a file (counted from 1), the aspect and subject of the reading there, the JSON Pointer
@@ -36,6 +38,11 @@ public record Citation(
     /** Returns the line to look at there, counted from 1. */
     public int shownLine() {
         return from.map(Place::line).orElse(line);
+    }
+
+    /** Returns a part of the same reading, which is quoted itself. */
+    public Citation at(JsonPart part) {
+        return at(part.at().toString(), JsonSpelling.start(part, 2 * LONGEST_QUOTE + 1));
     }
 
     /** Returns the same reading, cited at another place. */

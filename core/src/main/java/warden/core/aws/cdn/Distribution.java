@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import warden.core.document.JsonPart;
-import warden.core.document.JsonSpelling;
 import warden.core.document.Placeholders;
 import warden.core.survey.Citation;
 import warden.core.survey.Reading;
@@ -94,7 +93,7 @@ public record Distribution(
 
     /** Cites a place in the answer. */
     public Citation cite(JsonPart part) {
-        return at.at(part.at().toString(), JsonSpelling.of(part));
+        return at.at(part);
     }
 
     /** Cites the place of an origin. */

@@ -6,7 +6,6 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import warden.core.aws.survey.AwsAspects;
 import warden.core.document.JsonPart;
-import warden.core.document.JsonSpelling;
 import warden.core.names.HostRecord;
 import warden.core.names.Zone;
 import warden.core.survey.Need;
@@ -136,7 +135,7 @@ public final class HostedZone implements Zone {
                                 .flatMap(value -> value.text("Value").stream())
                                 .toList(),
                         set.text("SetIdentifier").orElse(""),
-                        page.at().at(set.at().toString(), JsonSpelling.of(set))));
+                        page.at().at(set)));
             }
         }
         return all;

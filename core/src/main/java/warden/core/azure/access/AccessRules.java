@@ -3,7 +3,9 @@ package warden.core.azure.access;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
 import warden.core.access.Decision;
 import warden.core.access.Truth;
@@ -37,8 +39,19 @@ public final class AccessRules {
     private static final String NO_LOCK = "no lock that was not read refuses it";
     private static final String JUST_IN_TIME = "no eligible (just-in-time) assignment is active";
 
+    private static final int MOST_CONTROLS = 10_000;
+
+    /**
+     * What somebody may do with a storage account by actions of control.
+     *
+     * @param weighed what it rests on; nothing is added to it any more
+     */
+    private record Control(Truth may, Weighed weighed) {}
+
     private final Subscription subscription;
     private final Roles roles;
+    /** It is asked again with every request for one of the account's blobs, and hangs on none of them. */
+    private final Map<String, Control> controls = new ConcurrentHashMap<>();
 
     public AccessRules(Subscription subscription) {
         this.subscription = subscription;
@@ -257,23 +270,37 @@ public final class AccessRules {
         if (id.isEmpty()) {
             return Truth.FALSE;
         }
+        String key = objectId + " " + ResourceId.key(id.get()) + " " + purpose;
+        Control known = controls.get(key);
+        if (known == null) {
+            known = control(actions, objectId, id.get(), purpose);
+            if (controls.size() < MOST_CONTROLS) {
+                controls.put(key, known);
+            }
+        }
+        weighed.add(known.weighed());
+        return known.may();
+    }
+
+    private Control control(List<String> actions, String objectId, String account, String purpose) {
+        Weighed weighed = new Weighed();
         Truth any = Truth.FALSE;
         for (String action : actions) {
             Weighed inner = new Weighed();
-            Truth may = granted(objectId, action, false, id.get(), RequestContext.PLAIN, inner)
-                    .and(unlocked(action, id.get(), inner));
+            Truth may = granted(objectId, action, false, account, RequestContext.PLAIN, inner)
+                    .and(unlocked(action, account, inner));
             if (may == Truth.TRUE) {
                 inner.because.forEach(at -> weighed.because(Optional.of(at)));
                 inner.assumes.forEach(weighed::assume);
                 weighed.says("The caller may use " + action + ", and so " + purpose + ".");
-                return Truth.TRUE;
+                return new Control(Truth.TRUE, weighed);
             }
             if (may == Truth.UNKNOWN) {
                 inner.needs.forEach(weighed::need);
             }
             any = any.or(may);
         }
-        return any;
+        return new Control(any, weighed);
     }
 
     private static Need unread(Optional<StorageAccount> account, String resource, String why) {

@@ -239,6 +239,6 @@ public final class Reach {
 
     /** True for an identifier of the subscription, or of something in it. */
     public boolean holds(String id) {
-        return ResourceId.covers(rules.subscription().id(), id);
+        return ResourceId.isBelow(id, rules.subscription().id());
     }
 }

@@ -42,6 +42,17 @@ final class Weighed {
         }
     }
 
+    /** Takes over what another decision rests on. */
+    void add(Weighed other) {
+        other.because.forEach(at -> because(Optional.of(at)));
+        other.needs.forEach(this::need);
+        other.assumes.forEach(this::assume);
+        steps.addAll(other.steps);
+        if (!other.says.isEmpty()) {
+            says = other.says;
+        }
+    }
+
     Decision decided(Truth truth, boolean explicit, boolean explains) {
         Decision.Outcome outcome =
                 switch (truth) {

@@ -9,7 +9,6 @@ import java.util.Set;
 import warden.core.access.Truth;
 import warden.core.cloud.ObjectStore;
 import warden.core.document.JsonPart;
-import warden.core.document.JsonSpelling;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
@@ -69,8 +68,7 @@ public record BlobList(Map<String, Blob> blobs, Optional<Need> open, Optional<Ci
                 for (JsonPart blob : Page.elements(page.value()).orElse(List.of())) {
                     blob.text("name")
                             .ifPresent(name -> blobs.put(
-                                    name,
-                                    new Blob(name, blob, page.at().at(blob.at().toString(), JsonSpelling.of(blob)))));
+                                    name, new Blob(name, blob, page.at().at(blob))));
                 }
             }
             if (!listing.found().get().complete()) {

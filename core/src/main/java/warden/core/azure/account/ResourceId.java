@@ -56,6 +56,13 @@ public final class ResourceId {
                         && (below.length() == above.length() || below.charAt(above.length()) == '/'));
     }
 
+    /** As {@link #covers}, of a scope in which case matters nowhere: a subscription's. */
+    public static boolean isBelow(String id, String subscription) {
+        int length = subscription.length();
+        return id.regionMatches(true, 0, subscription, 0, length)
+                && (id.length() == length || id.charAt(length) == '/');
+    }
+
     /** Returns the last segment. */
     public static String name(String id) {
         return id.substring(id.lastIndexOf('/') + 1);
@@ -89,12 +96,12 @@ public final class ResourceId {
 
     /** Returns the name of a blob; absent for what is none. */
     public static Optional<String> blobIn(String id) {
-        return containerIn(id)
-                .filter(container -> id.length() > container.length() + BLOBS.length())
-                .filter(container -> id.substring(container.length())
-                        .toLowerCase(Locale.ROOT)
-                        .startsWith(BLOBS))
-                .map(container -> id.substring(container.length() + BLOBS.length()));
+        String lower = id.toLowerCase(Locale.ROOT);
+        int at = lower.indexOf(CONTAINERS);
+        int end = at < 0 ? -1 : id.indexOf('/', at + CONTAINERS.length());
+        return end < 0 || !lower.startsWith(BLOBS, end) || id.length() == end + BLOBS.length()
+                ? Optional.empty()
+                : Optional.of(id.substring(end + BLOBS.length()));
     }
 
     /** Returns the identifier of a container. */

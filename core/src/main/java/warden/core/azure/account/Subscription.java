@@ -10,7 +10,6 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import warden.core.document.JsonPart;
-import warden.core.document.JsonSpelling;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
@@ -19,10 +18,31 @@ import warden.core.survey.SurveyedAccount;
 
 /** One subscription, as one survey shows it. Safe for use by several threads. */
 public final class Subscription implements SurveyedAccount {
+    /** What every audit asks for, the longest first. */
+    private static final List<String> LISTS = List.of(
+            "role-assignment-list",
+            "role-definition-list",
+            "storage-account-list",
+            "cdn-profile-list",
+            "front-door-endpoint-list",
+            "front-door-route-list",
+            "front-door-custom-domain-list",
+            "front-door-secret-list",
+            "front-door-security-policy-list",
+            "front-door-origin-list",
+            "front-door-rule-list",
+            "cdn-endpoint-list",
+            "cdn-custom-domain-list",
+            "dns-zone-list",
+            "managed-identity-list",
+            "federated-credential-list",
+            "container-list");
+
     private final Survey survey;
     private final String id;
     private final Map<String, Map<String, String>> subjects = new ConcurrentHashMap<>();
     private final Map<String, Listed> lists = new ConcurrentHashMap<>();
+    private final Map<String, Pages> pages = new ConcurrentHashMap<>();
     private volatile Predicate<String> mayReadAll = permission -> false;
     private @Nullable List<StorageAccount> accounts;
     private @Nullable Map<String, StorageAccount> accountsByKey;
@@ -105,21 +125,51 @@ public final class Subscription implements SurveyedAccount {
         return lists.computeIfAbsent(aspect + " " + ResourceId.key(of), key -> read(aspect, of, single));
     }
 
-    private Listed read(String aspect, String of, String single) {
-        String subject = spelled(aspect, of);
-        Reading<Survey.Listing> listing = survey.listing(aspect, subject);
-        Map<String, Item> items = new LinkedHashMap<>();
-        Optional<Need> open = listing.missing();
-        if (listing.found().isPresent()) {
+    /**
+     * What the answers to one listing hold, whoever may see it.
+     *
+     * @param areUnderstood whether each page is a list of what has a name
+     */
+    private record Pages(Reading<Survey.Listing> listing, Map<String, Item> items, boolean areUnderstood) {}
+
+    private Pages pages(String aspect, String subject) {
+        return pages.computeIfAbsent(aspect + " " + subject, key -> {
+            Reading<Survey.Listing> listing = survey.listing(aspect, subject);
+            Map<String, Item> items = new LinkedHashMap<>();
             boolean understood = true;
-            for (Reading.Found<JsonPart> page : listing.found().get().pages()) {
+            for (Reading.Found<JsonPart> page :
+                    listing.found().map(Survey.Listing::pages).orElse(List.of())) {
                 understood &= Page.isWhole(page.value(), "id", "name");
                 elements(page).forEach(item -> items.putIfAbsent(ResourceId.key(item.id()), item));
             }
+            return new Pages(listing, items, understood);
+        });
+    }
+
+    /**
+     * Parses side by side the lists that every audit asks for, and remembers them; the rest is parsed when it is asked for. Only for who works
+     * alone: a thread that waits here may be given other work, which must not wait for what this one holds.
+     */
+    public void readAhead() {
+        record Asked(String aspect, String subject) {}
+        LISTS.stream()
+                .flatMap(aspect -> survey.subjects(aspect).stream().map(subject -> new Asked(aspect, subject)))
+                .toList()
+                .parallelStream()
+                .forEach(asked -> pages(asked.aspect(), asked.subject()));
+    }
+
+    private Listed read(String aspect, String of, String single) {
+        String subject = spelled(aspect, of);
+        Pages pages = pages(aspect, subject);
+        Reading<Survey.Listing> listing = pages.listing();
+        Map<String, Item> items = new LinkedHashMap<>(pages.items());
+        Optional<Need> open = listing.missing();
+        if (listing.found().isPresent()) {
             String permission = survey.aspects().permission(aspect);
             if (!listing.found().get().complete()) {
                 open = Optional.of(Need.cutShort(aspect, subject, permission));
-            } else if (!understood) {
+            } else if (!pages.areUnderstood()) {
                 open = Optional.of(
                         new Need(aspect, subject, "the answer is no list of what has an identifier", permission));
             } else if (isOfSubscription(of) && !mayReadAll.test(permission)) {
@@ -161,7 +211,7 @@ public final class Subscription implements SurveyedAccount {
     private static List<Item> elements(Reading.Found<JsonPart> page) {
         List<Item> items = new ArrayList<>();
         for (JsonPart element : Page.elements(page.value()).orElse(List.of())) {
-            Citation at = page.at().at(element.at().toString(), JsonSpelling.of(element));
+            Citation at = page.at().at(element);
             name(element).ifPresent(name -> items.add(new Item(name, element, at)));
         }
         return items;

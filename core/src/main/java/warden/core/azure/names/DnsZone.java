@@ -11,7 +11,6 @@ import warden.core.azure.account.Item;
 import warden.core.azure.account.Page;
 import warden.core.azure.account.Subscription;
 import warden.core.document.JsonPart;
-import warden.core.document.JsonSpelling;
 import warden.core.names.HostRecord;
 import warden.core.names.Zone;
 import warden.core.survey.Citation;
@@ -112,7 +111,7 @@ public final class DnsZone implements Zone {
         List<HostRecord> all = new ArrayList<>();
         for (Reading.Found<JsonPart> page : listing.pages()) {
             for (JsonPart set : Page.elements(page.value()).orElse(List.of())) {
-                Citation at = page.at().at(set.at().toString(), JsonSpelling.of(set));
+                Citation at = page.at().at(set);
                 record(set, at).ifPresent(all::add);
             }
         }

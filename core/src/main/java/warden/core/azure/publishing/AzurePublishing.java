@@ -1,7 +1,6 @@
 package warden.core.azure.publishing;
 
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -20,7 +19,6 @@ import warden.core.azure.account.Container;
 import warden.core.azure.account.ResourceId;
 import warden.core.azure.account.StorageAccount;
 import warden.core.azure.principal.Principal;
-import warden.core.azure.role.Assignment;
 import warden.core.azure.role.Roles;
 import warden.core.azure.site.AzureAccount;
 import warden.core.azure.site.AzureCloud;
@@ -106,6 +104,7 @@ public final class AzurePublishing implements Publishing {
                             .computeIfAbsent(principal.id(), id -> new LinkedHashSet<>())
                             .add(site))));
         }
+        SitesInReach reached = new SitesInReach(account.reach().rules().roles(), sites);
         List<AzurePublisher> found = new ArrayList<>();
         for (Principal principal : account.reach().principals().all()) {
             List<Pipeline> naming = naming(principal);
@@ -116,9 +115,10 @@ public final class AzurePublishing implements Publishing {
                 continue;
             }
             List<Need> open = new ArrayList<>();
-            for (WebSite site : isStated ? List.<WebSite>of() : within(account, principal, sites)) {
+            Set<String> letInAt = isKnown ? Set.of() : letInAt(account, principal);
+            for (WebSite site : isStated ? List.<WebSite>of() : reached.of(principal)) {
                 Truth writes = writes(account, principal, site.container().orElseThrow(), open);
-                Truth looks = isKnown ? Truth.TRUE : looksLike(account, principal, site);
+                Truth looks = isKnown ? Truth.TRUE : looksLike(principal, letInAt, site);
                 if (writes.and(looks) == Truth.TRUE) {
                     own.add(site);
                 } else if (writes.and(looks) == Truth.UNKNOWN) {
@@ -143,50 +143,23 @@ public final class AzurePublishing implements Publishing {
                 .toList();
     }
 
-    /** Returns the sites that some assignment of a principal may be about; all where the assignments are not known as a whole. */
-    private static List<WebSite> within(AzureAccount surveyed, Principal principal, List<WebSite> sites) {
-        Roles roles = surveyed.reach().rules().roles();
-        if (roles.openAssignments().isPresent()) {
-            return sites;
-        }
-        Set<String> accounts = new HashSet<>();
-        List<String> above = new ArrayList<>();
-        for (Roles.Own own : roles.of(principal.objectId())) {
-            Optional<String> storage = ResourceId.accountIn(own.scope());
-            // A resource of another kind is above no storage account.
-            boolean isAbove = storage.isEmpty()
-                    && (Roles.isAboveSubscriptions(own.scope()) || !own.scope().contains("/providers/"));
-            storage.ifPresent(id -> accounts.add(ResourceId.key(id)));
-            if (isAbove) {
-                above.add(own.scope());
-            }
-        }
-        return accounts.isEmpty() && above.isEmpty()
-                ? List.of()
-                : sites.stream()
-                        .filter(site -> {
-                            String account =
-                                    site.container().orElseThrow().account().key();
-                            return accounts.contains(account)
-                                    || above.stream().anyMatch(scope -> Roles.covers(scope, account));
-                        })
-                        .toList();
-    }
-
     private static Truth writes(AzureAccount account, Principal principal, Container web, List<Need> open) {
         return account.reach().rules().byRoles(principal.objectId(), Actions.WRITE, web.blob("index.html"), open);
     }
 
+    /** Returns the scopes of the assignments that name a principal itself, in the form in which scopes are compared. */
+    private static Set<String> letInAt(AzureAccount account, Principal principal) {
+        return account.reach().rules().roles().of(principal.objectId()).stream()
+                .filter(own -> own.assignment().principalId().equals(principal.objectId()))
+                .map(Roles.Own::scope)
+                .collect(Collectors.toSet());
+    }
+
     /** A principal that signs in by a pipeline's token, is let in just there, or is called so. */
-    private static Truth looksLike(AzureAccount account, Principal principal, WebSite site) {
+    private static Truth looksLike(Principal principal, Set<String> letInAt, WebSite site) {
         Container web = site.container().orElseThrow();
-        Roles roles = account.reach().rules().roles();
-        boolean isLetInHere = roles.of(principal.objectId()).stream()
-                .map(Roles.Own::assignment)
-                .filter(each -> each.principalId().equals(principal.objectId()))
-                .map(Assignment::scope)
-                .anyMatch(scope -> ResourceId.same(scope, web.id())
-                        || ResourceId.same(scope, web.account().id()));
+        boolean isLetInHere = letInAt.contains(ResourceId.key(web.id()))
+                || letInAt.contains(web.account().key());
         String name = principal.name().toLowerCase(Locale.ROOT);
         boolean isCalledSo = PUBLISHING_WORD.matcher(name).find()
                 && (name.contains(web.account().name().toLowerCase(Locale.ROOT))

@@ -1,5 +1,6 @@
 package warden.core.azure.role;
 
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
@@ -40,6 +41,17 @@ public final class ActionPattern {
     /** Returns whether a pattern matches an action. */
     public static boolean matches(String pattern, String action) {
         return matches(canonical(pattern), 0, canonical(action), 0);
+    }
+
+    /** Returns whether one of some patterns matches an action. */
+    static boolean matchesAny(List<String> patterns, String action) {
+        String asked = canonical(action);
+        for (String pattern : patterns) {
+            if (matches(canonical(pattern), 0, asked, 0)) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /** What roles and questions name is mostly the same few hundred actions. */

@@ -35,11 +35,8 @@ public record RoleDefinition(
 
         /** Returns whether it grants an action. */
         public boolean grants(String action, boolean isData) {
-            return any(isData ? dataActions : actions, action) && !any(isData ? notDataActions : notActions, action);
-        }
-
-        private static boolean any(List<String> patterns, String action) {
-            return patterns.stream().anyMatch(pattern -> ActionPattern.matches(pattern, action));
+            return ActionPattern.matchesAny(isData ? dataActions : actions, action)
+                    && !ActionPattern.matchesAny(isData ? notDataActions : notActions, action);
         }
     }
 
@@ -86,7 +83,12 @@ public record RoleDefinition(
 
     /** Returns whether it grants an action. */
     public boolean grants(String action, boolean isData) {
-        return parts.stream().anyMatch(part -> part.grants(action, isData));
+        for (Part part : parts) {
+            if (part.grants(action, isData)) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /** True when it grants every action of control. */

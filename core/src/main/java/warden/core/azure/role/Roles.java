@@ -1,7 +1,6 @@
 package warden.core.azure.role;
 
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -32,7 +31,7 @@ public final class Roles {
     private final List<Assignment> assignments;
     private final Map<String, List<Own>> toOne = new HashMap<>();
     private final List<Own> toGroups = new ArrayList<>();
-    private final Map<String, List<Own>> ownByPrincipal = new ConcurrentHashMap<>();
+    private final Map<String, OwnAssignments> ownByPrincipal = new ConcurrentHashMap<>();
     private final List<DenyAssignment> denies;
     private final Optional<Need> openAssignments;
     private final Optional<Need> openDenies;
@@ -197,16 +196,19 @@ public final class Roles {
 
     /** Returns the assignments that are, or may be, to a principal, in the order of the lists. */
     public List<Own> of(String objectId) {
-        return ownByPrincipal.computeIfAbsent(objectId.toLowerCase(Locale.ROOT), this::findOwn);
+        return own(objectId).all();
     }
 
     /** Returns those of them whose scope is a resource's own, or above it. */
     public List<Own> of(String objectId, String resource) {
-        String key = ResourceId.key(resource);
-        return of(objectId).stream().filter(own -> covers(own.scope(), key)).toList();
+        return own(objectId).covering(ResourceId.key(resource));
     }
 
-    private List<Own> findOwn(String objectId) {
+    private OwnAssignments own(String objectId) {
+        return ownByPrincipal.computeIfAbsent(objectId.toLowerCase(Locale.ROOT), this::findOwn);
+    }
+
+    private OwnAssignments findOwn(String objectId) {
         List<Own> own = new ArrayList<>(toOne.getOrDefault(objectId, List.of()));
         for (Own each : toGroups) {
             Truth means = isTo(each.assignment(), objectId);
@@ -214,8 +216,7 @@ public final class Roles {
                 own.add(new Own(each.place(), each.assignment(), means, each.scope()));
             }
         }
-        own.sort(Comparator.comparingInt(Own::place));
-        return List.copyOf(own);
+        return new OwnAssignments(own);
     }
 
     /** Returns whether an assignment is to a principal: by its own id, or by a group that it is in. */

@@ -33,6 +33,7 @@ public final class AzureAccount implements SurveyedAccount {
 
     public AzureAccount(Survey survey) {
         this.subscription = new Subscription(survey);
+        subscription.readAhead();
         this.reach = new Reach(new AccessRules(subscription));
     }
 

@@ -75,6 +75,8 @@ public final class AzureCloud {
         zones.addAll(otherZones);
         this.hosts = new HostDirectory(zones);
         for (AzureAccount account : accounts) {
+            // What tells a site is parsed side by side; sites are put together in their order below.
+            account.subscription().accounts().parallelStream().forEach(AzureCloud::readAhead);
             for (StorageAccount storage : account.subscription().accounts()) {
                 storage.webHosts().forEach(host -> storageByHost.putIfAbsent(host, new Storage(storage, true)));
                 storage.blobHosts().forEach(host -> storageByHost.putIfAbsent(host, new Storage(storage, false)));
@@ -108,6 +110,13 @@ public final class AzureCloud {
                                 .filter(edge -> siteOf(edge).isEmpty())
                                 .flatMap(edge -> edge.unknowns().stream()))
                 .toList();
+    }
+
+    private static void readAhead(StorageAccount storage) {
+        storage.webHosts();
+        storage.blobHosts();
+        storage.hosting();
+        storage.web().blobs();
     }
 
     private List<WebSite> find() {

@@ -9,7 +9,6 @@ import warden.core.audit.Verdict;
 import warden.core.aws.audit.BucketCheck;
 import warden.core.checks.ExposureCards;
 import warden.core.document.JsonPart;
-import warden.core.document.JsonSpelling;
 
 /** Finds buckets whose CORS rules let pages of any origin send requests that change things. */
 final class CorsTooWide implements BucketCheck {
@@ -34,7 +33,7 @@ final class CorsTooWide implements BucketCheck {
                                         subject.site(),
                                         "Pages of any origin may send " + String.join(", ", changing(rule))
                                                 + " requests to the bucket.",
-                                        List.of(found.at().at(rule.at().toString(), JsonSpelling.of(rule))))))
+                                        List.of(found.at().at(rule)))))
                                 .orElseGet(subject::clean),
                         absent -> subject.clean(),
                         unread -> subject.unknown(List.of(unread.need())));
