@@ -153,7 +153,7 @@ public final class Main implements Runnable {
     public void run() {
         throw new ParameterException(
                 Objects.requireNonNull(spec).commandLine(),
-                "name a command: demo, survey, audit, trace, reach, drift, trim, mend, checks, stand-in, completion; --help tells more");
+                "name a command: demo, survey, audit, trace, reach, drift, trim, mend, rehearse, checks, stand-in, completion; --help tells more");
     }
 
     private static int wrongCommand(ParameterException wrong, String[] arguments) {

@@ -48,7 +48,7 @@ import warden.gather.live.LiveException;
  * Asks the provider's interfaces by plain GETs, signed in as its usual tools are: by the environment, a workload's token, the official command's
  * login, or the machine's identity. Safe for use by several threads.
  */
-final class AzureClient {
+final class AzureClient implements AutoCloseable {
     private static final int RETRIES = 7;
     private static final int BROKEN_ANSWERS = 4;
     private static final String STORAGE_VERSION = "2023-11-03";
@@ -94,6 +94,12 @@ final class AzureClient {
                                     new BearerTokenAuthenticationPolicy(credential, scope(asked)))
                             .build());
         }
+    }
+
+    /** Ends what it holds open; nothing is asked any more. */
+    @Override
+    public void close() {
+        http.close();
     }
 
     private String scope(Interface asked) {

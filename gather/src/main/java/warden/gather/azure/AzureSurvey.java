@@ -73,6 +73,7 @@ public final class AzureSurvey implements AutoCloseable {
     @Override
     public void close() {
         threads.shutdownNow();
+        client.close();
     }
 
     /**

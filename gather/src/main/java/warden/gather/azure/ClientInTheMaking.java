@@ -14,14 +14,22 @@ import warden.gather.live.LiveException;
  * A way to the network that is still being made ready: authorities' certificates and ciphers take a fifth of a second, in which what signs in is
  * made ready too. Who asks first waits for it.
  */
-final class ClientInTheMaking implements HttpClient {
+final class ClientInTheMaking implements HttpClient, AutoCloseable {
     private final FutureTask<HttpClient> making;
+    /** All threads that it starts: the JDK's client lets none be named or ended. */
+    private final ThreadGroup threads = new ThreadGroup("network");
 
     ClientInTheMaking(Callable<HttpClient> maker) {
         making = new FutureTask<>(maker);
-        Thread thread = new Thread(making, "network");
+        Thread thread = new Thread(threads, making, "network");
         thread.setDaemon(true);
         thread.start();
+    }
+
+    /** Ends its threads; nothing is asked any more. One that waits in the system's own code holds the end of the JVM up by 0.3 s. */
+    @Override
+    public void close() {
+        threads.interrupt();
     }
 
     /** Waits until it is made, and says why it cannot be. */
