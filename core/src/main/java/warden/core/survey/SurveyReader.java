@@ -227,10 +227,14 @@ public final class SurveyReader {
     private @Nullable String nextLine() throws SurveyException, IOException {
         line++;
         int scanned = start;
+        // Has the sign bit as soon as one byte had it.
+        int signs = 0;
         while (true) {
             for (; scanned < end; scanned++) {
-                if (buffer[scanned] == '\n') {
-                    String text = decode(start, scanned);
+                byte each = buffer[scanned];
+                signs |= each;
+                if (each == '\n') {
+                    String text = decode(start, scanned, signs >= 0);
                     start = scanned + 1;
                     return text;
                 }
@@ -240,7 +244,7 @@ public final class SurveyReader {
                 if (start == end) {
                     return null;
                 }
-                String text = decode(start, end);
+                String text = decode(start, end, signs >= 0);
                 start = end;
                 return text;
             }
@@ -268,7 +272,11 @@ public final class SurveyReader {
         return true;
     }
 
-    private String decode(int from, int to) throws SurveyException {
+    private String decode(int from, int to, boolean isAscii) throws SurveyException {
+        if (isAscii) {
+            // As nearly all lines are; the decoder goes through each character.
+            return new String(buffer, from, to - from, StandardCharsets.ISO_8859_1);
+        }
         try {
             return StandardCharsets.UTF_8
                     .newDecoder()

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ForkJoinTask;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import warden.core.document.JsonPart;
@@ -151,12 +152,14 @@ public final class Subscription implements SurveyedAccount {
      * alone: a thread that waits here may be given other work, which must not wait for what this one holds.
      */
     public void readAhead() {
-        record Asked(String aspect, String subject) {}
-        LISTS.stream()
-                .flatMap(aspect -> survey.subjects(aspect).stream().map(subject -> new Asked(aspect, subject)))
-                .toList()
-                .parallelStream()
-                .forEach(asked -> pages(asked.aspect(), asked.subject()));
+        List<ForkJoinTask<?>> parsings = new ArrayList<>();
+        for (String aspect : LISTS) {
+            for (String subject : survey.subjects(aspect)) {
+                parsings.add(ForkJoinTask.adapt(() -> pages(aspect, subject)));
+            }
+        }
+        // Each for itself: of a stream of them one thread would get all that are long.
+        ForkJoinTask.invokeAll(parsings);
     }
 
     private Listed read(String aspect, String of, String single) {

@@ -42,9 +42,13 @@ public final class AzurePublishing implements Publishing {
     private final AzureDeployments deployments;
     private final List<Possible> possible = new ArrayList<>();
     private final List<Pipeline> pipelines;
+    private final List<Searched> searched;
 
     public AzurePublishing(AzureCloud cloud, List<Pipeline> pipelines) {
         this.pipelines = List.copyOf(pipelines);
+        this.searched = pipelines.stream()
+                .map(each -> new Searched(each, each.text().text().toLowerCase(Locale.ROOT)))
+                .toList();
         List<AzurePublisher> all = new ArrayList<>();
         for (AzureAccount account : cloud.accounts()) {
             all.addAll(of(cloud, account));
@@ -105,42 +109,56 @@ public final class AzurePublishing implements Publishing {
                             .add(site))));
         }
         SitesInReach reached = new SitesInReach(account.reach().rules().roles(), sites);
-        List<AzurePublisher> found = new ArrayList<>();
-        for (Principal principal : account.reach().principals().all()) {
-            List<Pipeline> naming = naming(principal);
-            Set<WebSite> own = byPrincipal.computeIfAbsent(principal.id(), id -> new LinkedHashSet<>());
-            boolean isStated = !own.isEmpty();
-            boolean isKnown = isStated || !naming.isEmpty();
-            if (!isKnown && !principal.id().startsWith("servicePrincipals/")) {
-                continue;
-            }
-            List<Need> open = new ArrayList<>();
-            Set<String> letInAt = isKnown ? Set.of() : letInAt(account, principal);
-            for (WebSite site : isStated ? List.<WebSite>of() : reached.of(principal)) {
-                Truth writes = writes(account, principal, site.container().orElseThrow(), open);
-                Truth looks = isKnown ? Truth.TRUE : looksLike(principal, letInAt, site);
-                if (writes.and(looks) == Truth.TRUE) {
-                    own.add(site);
-                } else if (writes.and(looks) == Truth.UNKNOWN) {
-                    open.addAll(principal.unread());
-                    possible.add(new Possible(account, principal, site, open));
-                }
-            }
-            if (isKnown || !own.isEmpty()) {
-                found.add(new AzurePublisher(account, principal, List.copyOf(own), naming));
-            }
-        }
-        return found;
+        // Side by side, and put together in their order.
+        List<Weighed> weighed = account.reach().principals().all().parallelStream()
+                .map(principal ->
+                        weigh(account, principal, byPrincipal.getOrDefault(principal.id(), Set.of()), reached))
+                .toList();
+        weighed.forEach(each -> possible.addAll(each.possible()));
+        return weighed.stream().flatMap(each -> each.publisher().stream()).toList();
     }
 
+    /** What one principal is: a publisher, none, or possibly one of some sites. */
+    private record Weighed(Optional<AzurePublisher> publisher, List<Possible> possible) {}
+
+    private Weighed weigh(AzureAccount account, Principal principal, Set<WebSite> stated, SitesInReach reached) {
+        List<Pipeline> naming = naming(principal);
+        boolean isKnown = !stated.isEmpty() || !naming.isEmpty();
+        if (!isKnown && !principal.id().startsWith("servicePrincipals/")) {
+            return new Weighed(Optional.empty(), List.of());
+        }
+        Set<WebSite> own = new LinkedHashSet<>(stated);
+        List<Possible> perhaps = new ArrayList<>();
+        List<Need> open = new ArrayList<>();
+        Set<String> letInAt = isKnown ? Set.of() : letInAt(account, principal);
+        for (WebSite site : stated.isEmpty() ? reached.of(principal) : List.<WebSite>of()) {
+            Truth writes = writes(account, principal, site.container().orElseThrow(), open);
+            Truth looks = isKnown ? Truth.TRUE : looksLike(principal, letInAt, site);
+            if (writes.and(looks) == Truth.TRUE) {
+                own.add(site);
+            } else if (writes.and(looks) == Truth.UNKNOWN) {
+                open.addAll(principal.unread());
+                perhaps.add(new Possible(account, principal, site, open));
+            }
+        }
+        return new Weighed(
+                isKnown || !own.isEmpty()
+                        ? Optional.of(new AzurePublisher(account, principal, List.copyOf(own), naming))
+                        : Optional.empty(),
+                perhaps);
+    }
+
+    /** @param lowerCased its text, in which identifiers are looked for */
+    private record Searched(Pipeline pipeline, String lowerCased) {}
+
     private List<Pipeline> naming(Principal principal) {
-        return pipelines.stream()
-                .filter(pipeline -> principal
-                        .clientId()
-                        .filter(id ->
-                                pipeline.text().text().toLowerCase(Locale.ROOT).contains(id.toLowerCase(Locale.ROOT)))
-                        .isPresent())
-                .toList();
+        Optional<String> id = principal.clientId().map(each -> each.toLowerCase(Locale.ROOT));
+        return id.isEmpty()
+                ? List.of()
+                : searched.stream()
+                        .filter(each -> each.lowerCased().contains(id.get()))
+                        .map(Searched::pipeline)
+                        .toList();
     }
 
     private static Truth writes(AzureAccount account, Principal principal, Container web, List<Need> open) {
