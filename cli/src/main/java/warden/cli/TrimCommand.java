@@ -68,8 +68,12 @@ final class TrimCommand implements Callable<Integer> {
     @Option(
             names = "--activity",
             paramLabel = "FILE",
-            description = "Log file of the account's activity, or a folder of them; .gz is understood; may repeat")
+            description =
+                    "Log file of the account's activity, result of the query that --activity-query prints, or a folder of them; .gz is understood; may repeat")
     private List<String> activity = new ArrayList<>();
+
+    @Mixin
+    private QueryOptions query = new QueryOptions();
 
     @Option(
             names = "--rehearsal",
@@ -88,6 +92,10 @@ final class TrimCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        if (query.isAsked()) {
+            options.write(query.text(input.at(world.clock())));
+            return ExitCode.DONE.number();
+        }
         List<Trimming> trimmed = new ArrayList<>();
         List<Need> unread;
         List<String> inputs = new ArrayList<>(input.files());

@@ -1,10 +1,10 @@
 package warden.core.trim;
 
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.regex.Pattern;
 import warden.core.pipeline.Needed;
 import warden.core.pipeline.Needed.Evidence;
 
@@ -17,6 +17,8 @@ import warden.core.pipeline.Needed.Evidence;
  * @param problems what could not be read, a sentence each
  */
 public record Activity(Map<String, Map<Use, Count>> uses, long events, long refused, List<String> problems) {
+    private static final Pattern ROLE_WITH_PATH = Pattern.compile("^(arn:aws:iam::[0-9]{12}:role/)(?:[^/]+/)+([^/]+)$");
+
     public Activity {
         uses = java.util.Collections.unmodifiableMap(new TreeMap<>(uses));
         problems = List.copyOf(problems);
@@ -50,13 +52,18 @@ public record Activity(Map<String, Map<Use, Count>> uses, long events, long refu
     /** Returns what a user or role used, by ARN, as permissions that it needs. */
     public List<Needed> usedBy(String arn) {
         List<Needed> used = new ArrayList<>();
-        new TreeMap<>(uses.getOrDefault(arn, new LinkedHashMap<>()))
-                .forEach((use, count) -> used.add(new Needed(
-                        use.action(),
-                        use.on(),
-                        "used " + count.times() + (count.times() == 1 ? " time" : " times") + ", last "
-                                + count.last().replaceFirst("T.*", ""),
-                        Evidence.ACTIVITY)));
+        Map<Use, Count> own = new TreeMap<>(uses.getOrDefault(arn, Map.of()));
+        String pathless = ROLE_WITH_PATH.matcher(arn).replaceFirst("$1$2");
+        if (!pathless.equals(arn)) {
+            // A session tells its role's name without the path; an account has one role of that name.
+            uses.getOrDefault(pathless, Map.of()).forEach((use, count) -> own.merge(use, count, Count::plus));
+        }
+        own.forEach((use, count) -> used.add(new Needed(
+                use.action(),
+                use.on(),
+                "used " + count.times() + (count.times() == 1 ? " time" : " times") + ", last "
+                        + count.last().replaceFirst("T.*", ""),
+                Evidence.ACTIVITY)));
         return used;
     }
 }

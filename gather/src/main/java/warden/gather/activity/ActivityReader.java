@@ -4,6 +4,7 @@ import java.io.BufferedInputStream;
 import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -19,23 +20,38 @@ import tools.jackson.core.JacksonException;
 import tools.jackson.core.JsonParser;
 import tools.jackson.core.JsonToken;
 import tools.jackson.core.json.JsonFactory;
+import tools.jackson.databind.MappingIterator;
+import tools.jackson.databind.ObjectReader;
+import tools.jackson.dataformat.csv.CsvMapper;
+import tools.jackson.dataformat.csv.CsvReadFeature;
 import warden.core.trim.Activity;
 import warden.core.trim.Activity.Count;
 import warden.core.trim.Activity.Use;
 
-/** Reads log files and folders of them. Source: CloudTrail User Guide, "CloudTrail log file examples" and "CloudTrail record contents". */
+/**
+ * Reads log files and folders of them, and the results of {@link ActivityQuery} over such logs, which give the same answers. Source: CloudTrail User Guide, "CloudTrail log file examples" and "CloudTrail record contents".
+ */
 public final class ActivityReader {
     private static final int MOST_REASONS = 50;
+    private static final int LOOKED_AT = 32;
     private static final JsonFactory FACTORY = JsonFactory.builder().build();
+    private static final ObjectReader TABLES =
+            CsvMapper.builder().build().readerFor(String[].class).with(CsvReadFeature.WRAP_AS_ARRAY);
 
     private final Map<String, Map<Use, Count>> uses = new HashMap<>();
     private final List<String> problems = new ArrayList<>();
     /** Why events are not taken over: how many. */
-    private final Map<String, Integer> passedOver = new TreeMap<>();
+    private final Map<String, Long> passedOver = new TreeMap<>();
+    /** The same of rows of results. */
+    private final Map<String, Long> rowsPassedOver = new TreeMap<>();
     /** Events that are not taken over for reasons beyond the most that are told. */
-    private int further;
+    private long further;
 
     private long events;
+    /** Rows of the result that is being read. */
+    private long rows;
+
+    private boolean anyRow;
     private long refused;
 
     private ActivityReader() {}
@@ -53,14 +69,16 @@ public final class ActivityReader {
                 reader.file(file);
             }
         }
-        if (!names.isEmpty() && reader.events == 0 && reader.problems.isEmpty()) {
-            throw new IOException(names.get(0)
-                    + ": this holds no event of the account's log; a log file is JSON with a list \"Records\"");
+        if (!names.isEmpty() && reader.events == 0 && !reader.anyRow && reader.problems.isEmpty()) {
+            throw new IOException(
+                    names.get(0)
+                            + ": this holds no event of the account's log; a log file is JSON with a list \"Records\", a result of the query CSV or JSON Lines");
         }
         List<String> problems = new ArrayList<>(reader.problems);
-        reader.passedOver.forEach((why, count) -> problems.add(passedOver(count, why)));
+        reader.passedOver.forEach((why, count) -> problems.add(passedOver(count, "event", "of the log " + why)));
+        reader.rowsPassedOver.forEach((why, count) -> problems.add(passedOver(count, "row", "of a result " + why)));
         if (reader.further > 0) {
-            problems.add(passedOver(reader.further, "for further reasons of these kinds"));
+            problems.add(passedOver(reader.further, "event", "of the log for further reasons of these kinds"));
         }
         return new Activity(reader.uses, reader.events, reader.refused, problems);
     }
@@ -74,7 +92,7 @@ public final class ActivityReader {
             throw new IOException(name + ": there is no such log file or folder; give one with --activity FILE");
         }
         try (Stream<Path> all = Files.walk(path)) {
-            return all.filter(file -> file.toString().matches(".*\\.json(\\.gz)?"))
+            return all.filter(file -> file.toString().matches(".*\\.(json|jsonl|ndjson|csv)(\\.gz)?"))
                     .filter(file -> Files.isRegularFile(file, java.nio.file.LinkOption.NOFOLLOW_LINKS))
                     .sorted()
                     .toList();
@@ -83,17 +101,74 @@ public final class ActivityReader {
 
     private void file(Path file) throws IOException {
         long before = events;
-        try (InputStream in = open(file);
-                JsonParser parser = FACTORY.createParser(in)) {
-            document(parser);
+        rows = 0;
+        boolean isTable = isTable(file);
+        try (InputStream in = open(file)) {
+            if (isTable) {
+                table(file, in);
+            } else {
+                try (JsonParser parser = FACTORY.createParser(in)) {
+                    document(parser);
+                }
+            }
         } catch (EOFException | ZipException cutOff) {
             problem(file, before, "is cut off in the middle");
+        } catch (NotReadableException said) {
+            throw said;
         } catch (IOException unreadable) {
             throw new IOException(file + ": this log file cannot be read; make it readable, or leave it out");
         } catch (JacksonException broken) {
             boolean cut = String.valueOf(broken.getMessage()).contains("end-of-input")
                     || broken.getCause() instanceof EOFException;
-            problem(file, before, cut ? "is cut off in the middle" : "is not JSON throughout");
+            String form = isTable ? "CSV" : "JSON";
+            problem(file, before, cut ? "is cut off in the middle" : "is not " + form + " throughout");
+        }
+        if (rows > ActivityQuery.MOST_ROWS) {
+            problems.add(
+                    file + ": this result has more than " + ActivityQuery.MOST_ROWS
+                            + " rows, where the query cuts it off; ask for fewer days at a time, by --from and --to, and give all results");
+        }
+    }
+
+    /** What is wrong with a file, as a sentence for the user. */
+    private static final class NotReadableException extends IOException {
+        NotReadableException(String message) {
+            super(message);
+        }
+    }
+
+    /** A table begins with the names of its columns, JSON with a brace or bracket. */
+    private static boolean isTable(Path file) {
+        try (InputStream in = open(file)) {
+            String text = new String(in.readNBytes(LOOKED_AT), StandardCharsets.UTF_8)
+                    .replace("\uFEFF", "")
+                    .stripLeading();
+            return text.startsWith("\"") || text.startsWith(ResultRow.COLUMNS.get(0));
+        } catch (IOException unreadable) {
+            // Said by who reads it.
+            return false;
+        }
+    }
+
+    private void table(Path file, InputStream in) throws IOException {
+        try (MappingIterator<String[]> lines = TABLES.readValues(in)) {
+            List<String> columns = new ArrayList<>();
+            for (String column : lines.hasNextValue() ? lines.nextValue() : new String[0]) {
+                columns.add(column.replace("\uFEFF", "").strip());
+            }
+            if (!columns.containsAll(ResultRow.COLUMNS)) {
+                throw new NotReadableException(file + ": this table has not the columns of the query's result ("
+                        + String.join(", ", ResultRow.COLUMNS)
+                        + "); run the query of --activity-query, and give its result");
+            }
+            while (lines.hasNextValue()) {
+                String[] values = lines.nextValue();
+                ResultRow row = new ResultRow();
+                for (int i = 0; i < Math.min(columns.size(), values.length); i++) {
+                    row.take(columns.get(i), values[i]);
+                }
+                count(row);
+            }
         }
     }
 
@@ -126,6 +201,7 @@ public final class ActivityReader {
 
     private void object(JsonParser parser) {
         Event event = new Event();
+        ResultRow row = new ResultRow();
         boolean isEvent = false;
         while (parser.nextToken() == JsonToken.PROPERTY_NAME) {
             String name = parser.currentName();
@@ -134,21 +210,39 @@ public final class ActivityReader {
                 while (parser.nextToken() == JsonToken.START_OBJECT) {
                     Event each = new Event();
                     each.read(parser);
-                    count(each);
+                    count(each, 1);
                 }
+            } else if (value.isScalarValue() && row.take(name, parser.getValueAsString(""))) {
+                continue;
             } else if (event.member(name, value, parser)) {
                 isEvent = true;
             }
         }
         if (isEvent) {
-            count(event);
+            count(event, 1);
+        } else if (!row.isEmpty()) {
+            count(row);
         }
     }
 
-    private void count(Event event) {
-        events++;
+    private void count(ResultRow row) {
+        rows++;
+        Optional<String> obstacle = row.obstacle();
+        if (obstacle.isPresent()) {
+            rowsPassedOver.merge(obstacle.get(), 1L, Long::sum);
+            anyRow = true;
+        } else if (row.isRefused()) {
+            events += row.uses();
+            refused += row.uses();
+        } else {
+            count(row.event(), row.uses());
+        }
+    }
+
+    private void count(Event event, long times) {
+        events += times;
         if (event.isRefused()) {
-            refused++;
+            refused += times;
             return;
         }
         Optional<String> principal = event.principal();
@@ -158,22 +252,22 @@ public final class ActivityReader {
         Optional<Use> use = event.use();
         if (use.isPresent()) {
             uses.computeIfAbsent(principal.get(), key -> new HashMap<>())
-                    .merge(use.get(), new Count(1, event.time()), Count::plus);
+                    .merge(use.get(), new Count(times, event.time()), Count::plus);
         } else {
-            event.obstacle().ifPresent(this::passOver);
+            event.obstacle().ifPresent(why -> passOver(why, times));
         }
     }
 
-    private void passOver(String why) {
+    private void passOver(String why, long times) {
         if (passedOver.size() < MOST_REASONS || passedOver.containsKey(why)) {
-            passedOver.merge(why, 1, Integer::sum);
+            passedOver.merge(why, times, Long::sum);
         } else {
-            further++;
+            further += times;
         }
     }
 
-    private static String passedOver(int count, String why) {
-        return count + (count == 1 ? " event" : " events") + " of the log " + why + "; nothing is taken over from "
+    private static String passedOver(long count, String what, String why) {
+        return count + " " + what + (count == 1 ? " " : "s ") + why + "; nothing is taken over from "
                 + (count == 1 ? "it" : "them");
     }
 }

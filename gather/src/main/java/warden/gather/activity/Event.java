@@ -4,6 +4,7 @@ import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import tools.jackson.core.JsonParser;
 import tools.jackson.core.JsonToken;
@@ -40,6 +41,22 @@ final class Event {
     /** By source and name: the action. Few pairs only, and always the same. */
     private static final Map<String, Optional<String>> ACTIONS = new ConcurrentHashMap<>();
 
+    /** A session of a role; the role's own name stands for one role, whatever its path is. */
+    static final Pattern SESSION = Pattern.compile("^arn:aws:sts::([0-9]{12}):assumed-role/([^/]+)/.*$");
+
+    static final String ROLE_OF_SESSION = "arn:aws:iam::$1:role/$2";
+    /** Whoever can write into the log may have written a name that is none, to have it proposed. */
+    static final Pattern BUCKET = Pattern.compile("^[A-Za-z0-9._-]{1,255}$");
+
+    static final Pattern DISTRIBUTION = Pattern.compile("^[A-Z0-9]{1,64}$");
+    static final Pattern ACCOUNT = Pattern.compile("^[0-9]{12}$");
+
+    private static final Pattern BUCKET_PATTERN = Pattern.compile("arn:aws:s3:::([^/]*)(/\\*)?");
+    private static final Pattern DISTRIBUTION_ARN =
+            Pattern.compile("arn:aws:cloudfront::([0-9]{12}):distribution/([A-Z0-9]{1,64})");
+    private static final int LONGEST_NAME = 2_048;
+    private static final int MOST_NAMES = 10_000;
+
     private static final Pattern PLAIN = Pattern.compile("[A-Za-z0-9_-]{1,128}");
 
     private String source = "";
@@ -58,6 +75,32 @@ final class Event {
             String member = parser.currentName();
             member(member, parser.nextToken(), parser);
         }
+    }
+
+    /**
+     * Returns what a row of the query's result stands for: events that differ in nothing that matters here.
+     *
+     * @param action as the row has it: the service, a colon, and the event's name
+     * @param resource the pattern; empty where the events told none
+     */
+    static Event ofRow(String credential, String action, String resource, String lastUsed) {
+        Event event = new Event();
+        int colon = action.indexOf(':');
+        String service = action.substring(0, Math.max(0, colon));
+        event.source = service.isEmpty() ? "" : service.equals("?") ? "?" : service + ".amazonaws.com";
+        event.name = action.substring(colon + 1);
+        event.principal = credential;
+        event.time = lastUsed;
+        Matcher bucket = BUCKET_PATTERN.matcher(resource);
+        Matcher distribution = DISTRIBUTION_ARN.matcher(resource);
+        if (bucket.matches()) {
+            event.parameters = Map.of("bucketName", bucket.group(1));
+        } else if (distribution.matches()) {
+            event.account = distribution.group(1);
+            event.parameters = Map.of("distributionId", distribution.group(2));
+        }
+        event.firstResource = resource;
+        return event;
     }
 
     /** Takes one member; true when it is one that events have. */
@@ -185,7 +228,9 @@ final class Event {
     /** Returns the user or role; a session counts as its role. Absent for services and unsigned requests. */
     Optional<String> principal() {
         String arn = issuer.isEmpty() ? principal : issuer;
-        return arn.startsWith("arn:") ? Optional.of(arn) : Optional.empty();
+        return arn.startsWith("arn:") && arn.length() <= LONGEST_NAME
+                ? Optional.of(SESSION.matcher(arn).replaceFirst(ROLE_OF_SESSION))
+                : Optional.empty();
     }
 
     /** Returns the action and resource; absent for events that no permission stands behind, or that do not tell on what. */
@@ -194,7 +239,15 @@ final class Event {
     }
 
     private Optional<String> named() {
-        return ACTIONS.computeIfAbsent(source + " " + name, key -> action());
+        String key = source + " " + name;
+        Optional<String> known = ACTIONS.get(key);
+        if (known == null) {
+            known = action();
+            if (ACTIONS.size() < MOST_NAMES) {
+                ACTIONS.put(key, known);
+            }
+        }
+        return known;
     }
 
     /** Returns why nothing is taken from the event, as the end of a sentence; absent where something is, or nothing could be. */
@@ -245,23 +298,28 @@ final class Event {
         if (known.filter(each -> each.resourceType().equals("*")).isPresent()) {
             return Optional.of("*");
         }
-        String bucket = plain(parameters.getOrDefault("bucketName", ""));
+        String bucket = parameters.getOrDefault("bucketName", "");
         if (action.startsWith("s3:")) {
             boolean onObjects =
                     known.filter(each -> each.resourceType().equals("object")).isPresent();
             return Optional.of("arn:aws:s3:::" + bucket + (onObjects ? "/*" : ""))
-                    .filter(arn -> !bucket.isEmpty());
+                    .filter(arn -> BUCKET.matcher(bucket).matches());
         }
-        String distribution = plain(parameters.getOrDefault("distributionId", ""));
+        String distribution = parameters.getOrDefault("distributionId", "");
         if (action.startsWith("cloudfront:")
-                && !distribution.isEmpty()
-                && !plain(account).isEmpty()) {
+                && DISTRIBUTION.matcher(distribution).matches()
+                && ACCOUNT.matcher(account).matches()) {
             return Optional.of("arn:aws:cloudfront::" + account + ":distribution/" + distribution);
         }
-        return Optional.of(plain(firstResource)).filter(resource -> resource.startsWith("arn:"));
+        String start = action.startsWith("cloudfront:") ? "arn:aws:cloudfront:" : "arn:";
+        return Optional.of(plain(firstResource)).filter(resource -> resource.startsWith(start));
     }
 
     private static String plain(String name) {
-        return name.indexOf('*') >= 0 || name.indexOf('?') >= 0 || name.indexOf('$') >= 0 ? "" : name;
+        boolean isName = name.length() <= LONGEST_NAME
+                && name.indexOf('*') < 0
+                && name.indexOf('?') < 0
+                && name.indexOf('$') < 0;
+        return isName ? name : "";
     }
 }

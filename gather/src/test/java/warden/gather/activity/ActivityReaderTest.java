@@ -176,4 +176,76 @@ class ActivityReaderTest {
         assertThat(activity.events()).isEqualTo(2);
         assertThat(activity.uses()).containsOnlyKeys("arn:aws:iam::210987654321:user/anna");
     }
+
+    private static final String HEADER =
+            "\"credential\",\"action\",\"resource\",\"outcome\",\"uses\",\"first_used\",\"last_used\"\n";
+
+    private static String row(String action, String resource, String uses) {
+        return "\"" + ROLE + "\",\"" + action + "\",\"" + resource + "\",\"used\",\"" + uses
+                + "\",\"2026-09-01T00:00:00Z\",\"2026-11-20T00:00:00Z\"\n";
+    }
+
+    private Activity table(String... lines) throws IOException {
+        Path file = Files.writeString(folder.resolve("result.csv"), HEADER + String.join("", lines));
+        return ActivityReader.read(List.of(file.toString()));
+    }
+
+    @Test
+    void readsTheResultOfTheQuery() throws IOException {
+        Activity used = table(
+                row("s3:PutObject", "arn:aws:s3:::timetables/*", "12"),
+                row("s3:DeleteObjects", "arn:aws:s3:::timetables", "3"),
+                row(
+                        "cloudfront:CreateInvalidation2020_05_31",
+                        "arn:aws:cloudfront::210987654321:distribution/E1",
+                        "1"));
+        assertThat(used.usedBy(ROLE).stream().map(each -> each.action() + " on " + each.on() + " " + each.why()))
+                .containsExactly(
+                        "cloudfront:CreateInvalidation on arn:aws:cloudfront::210987654321:distribution/E1 used 1 time, last 2026-11-20",
+                        "s3:DeleteObject on arn:aws:s3:::timetables/* used 3 times, last 2026-11-20",
+                        "s3:PutObject on arn:aws:s3:::timetables/* used 12 times, last 2026-11-20");
+        assertThat(used.events()).isEqualTo(16);
+        assertThat(used.problems()).isEmpty();
+    }
+
+    @Test
+    void distrustsTheRowsOfAResult() throws IOException {
+        Activity used = table(
+                row("s3:*", "arn:aws:s3:::timetables/*", "1"),
+                row("s3:PutObject", "arn:aws:s3:::*", "2"),
+                row("s3:PutObject", "*", "4"),
+                row("kms:Decrypt", "*", "8"),
+                row("s3:PutObject", "arn:aws:s3:::timetables/*", "-1"),
+                row("s3:PutObject", "arn:aws:s3:::timetables/*", "many"),
+                "\"" + ROLE + "\",\"s3:PutObj");
+        assertThat(used.uses()).isEmpty();
+        assertThat(used.problems())
+                .containsExactlyInAnyOrder(
+                        folder.resolve("result.csv")
+                                + ": this log file is not CSV throughout; the 15 events before that are counted",
+                        "1 event of the log with the name of an action as none is called; nothing is taken over from it",
+                        "6 events of the log without the resource on which s3:PutObject was used; nothing is taken over from them",
+                        "8 events of the log without the resource on which kms:Decrypt was used; nothing is taken over from them",
+                        "2 rows of a result without a number of uses; nothing is taken over from them");
+    }
+
+    @Test
+    void refusesAnotherTable() throws IOException {
+        Path file = Files.writeString(folder.resolve("other.csv"), "\"credential\",\"bytes\"\n\"x\",\"1\"\n");
+        assertThatThrownBy(() -> ActivityReader.read(List.of(file.toString())))
+                .hasMessageContaining("has not the columns of the query's result")
+                .hasMessageContaining("--activity-query");
+    }
+
+    @Test
+    void findsARoleBehindAPathByItsSessions() throws IOException {
+        Path file = Files.writeString(
+                folder.resolve("log.json"), records(PUT.replaceAll(",\"sessionContext\".*?\\}\\}\\}", "}")));
+        Activity used = ActivityReader.read(List.of(file.toString()));
+        assertThat(used.usedBy(ROLE)).hasSize(1);
+        assertThat(used.usedBy("arn:aws:iam::210987654321:role/sites/timetables-publisher"))
+                .hasSize(1);
+        assertThat(used.usedBy("arn:aws:iam::109876543210:role/sites/timetables-publisher"))
+                .isEmpty();
+    }
 }

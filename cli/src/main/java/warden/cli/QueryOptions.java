@@ -1,0 +1,70 @@
+package warden.cli;
+
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeParseException;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Option;
+import warden.gather.activity.ActivityQuery;
+
+/** Options of the query that sums the account's log up on an engine of the user's own. */
+final class QueryOptions {
+    /** What credentials use but once a quarter is use too. */
+    private static final int DAYS = 90;
+
+    @Option(
+            names = "--activity-query",
+            description = "Print SQL that sums such logs up on an engine of your own; --activity reads the result")
+    private boolean isAsked;
+
+    @Option(
+            names = "--table",
+            paramLabel = "NAME",
+            defaultValue = "cloudtrail_logs",
+            description = "Table of the log, for the query. Default: ${DEFAULT-VALUE}")
+    private String table = "cloudtrail_logs";
+
+    @Option(
+            names = "--from",
+            paramLabel = "DATE",
+            description = "First day that the query counts. Default: 90 days before the last")
+    private @Nullable String from;
+
+    @Option(
+            names = "--to",
+            paramLabel = "DATE",
+            description = "Last day that the query counts. Default: the day of --at")
+    private @Nullable String to;
+
+    @Option(
+            names = "--partitioned-by",
+            paramLabel = "COLUMN",
+            split = ",",
+            description =
+                    "Column of the table's days, written as 2026/11/24, or three of year, month and day; the query then reads only those days")
+    private List<String> partitionedBy = List.of();
+
+    boolean isAsked() {
+        return isAsked;
+    }
+
+    String text(Instant at) {
+        LocalDate last = to == null ? at.atZone(ZoneOffset.UTC).toLocalDate() : day("--to", to);
+        LocalDate first = from == null ? last.minusDays(DAYS) : day("--from", from);
+        try {
+            return new ActivityQuery(table, first, last, partitionedBy).spelled();
+        } catch (IllegalArgumentException wrong) {
+            throw new InputException(ExitCode.WRONG_COMMAND, String.valueOf(wrong.getMessage()));
+        }
+    }
+
+    private static LocalDate day(String option, String text) {
+        try {
+            return LocalDate.parse(text);
+        } catch (DateTimeParseException noDay) {
+            throw new InputException(ExitCode.WRONG_COMMAND, option + ": give a day, as in 2026-11-24");
+        }
+    }
+}
