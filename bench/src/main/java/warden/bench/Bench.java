@@ -47,6 +47,7 @@ public final class Bench {
             case "script" -> SurveyBench.script();
             case "start" -> StartBench.run();
             case "activity" -> PublishingBench.activity();
+            case "activity-result" -> PublishingBench.result();
             case "folder" -> PublishingBench.folder();
             case "rules" -> Organisation.rules();
             case "organisation" -> Organisation.run(arguments.length > 1 ? arguments[1] : "");
@@ -57,7 +58,7 @@ public final class Bench {
             case "plan" -> PlanBench.run();
             default ->
                 OUT.println(
-                        "name one of: questions, matrix, hostile, survey, script, start, activity, folder, rules, organisation [N], trim");
+                        "name one of: questions, matrix, hostile, survey, script, start, activity, activity-result, folder, rules, organisation [N], trim");
         }
     }
 

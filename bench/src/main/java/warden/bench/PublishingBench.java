@@ -18,6 +18,10 @@ import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
 import tools.jackson.core.JsonParser;
 import tools.jackson.core.json.JsonFactory;
+import tools.jackson.databind.MappingIterator;
+import tools.jackson.databind.ObjectReader;
+import tools.jackson.dataformat.csv.CsvMapper;
+import tools.jackson.dataformat.csv.CsvReadFeature;
 import warden.core.content.PublishedFolder;
 import warden.core.trim.Activity;
 import warden.gather.activity.ActivityReader;
@@ -46,6 +50,44 @@ final class PublishingBench {
         } finally {
             Files.delete(log);
         }
+    }
+
+    /** A result of a million rows, against only parsing them. */
+    static void result() throws Exception {
+        Path result = Files.createTempFile("activity", ".csv");
+        try {
+            try (BufferedWriter out = Files.newBufferedWriter(result)) {
+                out.write("\"credential\",\"action\",\"resource\",\"outcome\",\"uses\",\"first_used\",\"last_used\"\n");
+                for (int i = 0; i < EVENTS; i++) {
+                    out.write("\"arn:aws:iam::210987654321:role/r" + i % 40 + "\",\"s3:"
+                            + (i % 3 == 0 ? "ListObjects" : "PutObject") + "\",\"arn:aws:s3:::site-" + i
+                            + (i % 3 == 0 ? "" : "/*") + "\",\"used\",\"" + (1 + i % 7)
+                            + "\",\"2026-09-01T00:00:00Z\",\"2026-11-18T05:09:50Z\"\n");
+                }
+            }
+            Bench.print("result of %d rows: %.1f MB", EVENTS, Files.size(result) / 1e6);
+            Spent.compare(
+                    "parsing alone",
+                    () -> Spent.on(() -> parseTable(result)),
+                    "summing up",
+                    () -> Spent.on(() -> summed(result)),
+                    1,
+                    3);
+        } finally {
+            Files.delete(result);
+        }
+    }
+
+    private static void parseTable(Path file) {
+        ObjectReader rows =
+                CsvMapper.builder().build().readerFor(String[].class).with(CsvReadFeature.WRAP_AS_ARRAY);
+        long values = 0;
+        try (MappingIterator<String[]> all = rows.readValues(file.toFile())) {
+            while (all.hasNextValue()) {
+                values += all.nextValue().length;
+            }
+        }
+        Bench.print("%d values", values);
     }
 
     private static void write(Path log) throws IOException {

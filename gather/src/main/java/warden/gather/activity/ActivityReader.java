@@ -161,11 +161,14 @@ public final class ActivityReader {
                         + String.join(", ", ResultRow.COLUMNS)
                         + "); run the query of --activity-query, and give its result");
             }
+            int[] places = columns.stream().mapToInt(ResultRow.COLUMNS::indexOf).toArray();
             while (lines.hasNextValue()) {
                 String[] values = lines.nextValue();
                 ResultRow row = new ResultRow();
-                for (int i = 0; i < Math.min(columns.size(), values.length); i++) {
-                    row.take(columns.get(i), values[i]);
+                for (int i = 0; i < Math.min(places.length, values.length); i++) {
+                    if (places[i] >= 0) {
+                        row.take(places[i], values[i]);
+                    }
                 }
                 count(row);
             }

@@ -39,7 +39,7 @@ final class Event {
             Map.entry("ListMultipartUploads", "s3:ListBucketMultipartUploads"));
 
     /** By source and name: the action. Few pairs only, and always the same. */
-    private static final Map<String, Optional<String>> ACTIONS = new ConcurrentHashMap<>();
+    private static final Map<String, Optional<Named>> ACTIONS = new ConcurrentHashMap<>();
 
     /** A session of a role; the role's own name stands for one role, whatever its path is. */
     static final Pattern SESSION = Pattern.compile("^arn:aws:sts::([0-9]{12}):assumed-role/([^/]+)/.*$");
@@ -51,7 +51,7 @@ final class Event {
     static final Pattern DISTRIBUTION = Pattern.compile("^[A-Z0-9]{1,64}$");
     static final Pattern ACCOUNT = Pattern.compile("^[0-9]{12}$");
 
-    private static final Pattern BUCKET_PATTERN = Pattern.compile("arn:aws:s3:::([^/]*)(/\\*)?");
+    private static final String BUCKET_ARN = "arn:aws:s3:::";
     private static final Pattern DISTRIBUTION_ARN =
             Pattern.compile("arn:aws:cloudfront::([0-9]{12}):distribution/([A-Z0-9]{1,64})");
     private static final int LONGEST_NAME = 2_048;
@@ -87,17 +87,20 @@ final class Event {
         Event event = new Event();
         int colon = action.indexOf(':');
         String service = action.substring(0, Math.max(0, colon));
-        event.source = service.isEmpty() ? "" : service.equals("?") ? "?" : service + ".amazonaws.com";
+        event.source = service.isEmpty() || service.equals("?") ? service : service + ".";
         event.name = action.substring(colon + 1);
         event.principal = credential;
         event.time = lastUsed;
-        Matcher bucket = BUCKET_PATTERN.matcher(resource);
-        Matcher distribution = DISTRIBUTION_ARN.matcher(resource);
-        if (bucket.matches()) {
-            event.parameters = Map.of("bucketName", bucket.group(1));
-        } else if (distribution.matches()) {
-            event.account = distribution.group(1);
-            event.parameters = Map.of("distributionId", distribution.group(2));
+        if (resource.startsWith(BUCKET_ARN)) {
+            int end = resource.indexOf('/');
+            event.parameters =
+                    Map.of("bucketName", resource.substring(BUCKET_ARN.length(), end < 0 ? resource.length() : end));
+        } else if (resource.startsWith("arn:aws:cloudfront:")) {
+            Matcher distribution = DISTRIBUTION_ARN.matcher(resource);
+            if (distribution.matches()) {
+                event.account = distribution.group(1);
+                event.parameters = Map.of("distributionId", distribution.group(2));
+            }
         }
         event.firstResource = resource;
         return event;
@@ -229,20 +232,39 @@ final class Event {
     Optional<String> principal() {
         String arn = issuer.isEmpty() ? principal : issuer;
         return arn.startsWith("arn:") && arn.length() <= LONGEST_NAME
-                ? Optional.of(SESSION.matcher(arn).replaceFirst(ROLE_OF_SESSION))
+                ? Optional.of(
+                        arn.startsWith("arn:aws:sts:") ? SESSION.matcher(arn).replaceFirst(ROLE_OF_SESSION) : arn)
                 : Optional.empty();
     }
 
     /** Returns the action and resource; absent for events that no permission stands behind, or that do not tell on what. */
     Optional<Use> use() {
-        return named().flatMap(action -> on(action).map(on -> new Use(action, on)));
+        Optional<Named> action = named();
+        Optional<String> on = action.flatMap(this::on);
+        return on.map(each -> new Use(action.orElseThrow().action(), each));
     }
 
-    private Optional<String> named() {
+    /**
+     * What stands behind an event's name.
+     *
+     * @param resourceType as the catalogue has it; empty for actions that it does not know
+     */
+    private record Named(String action, String resourceType) {
+        static Named of(String action) {
+            return new Named(
+                    action,
+                    ActionCatalogue.shipped()
+                            .named(action)
+                            .map(ServiceAction::resourceType)
+                            .orElse(""));
+        }
+    }
+
+    private Optional<Named> named() {
         String key = source + " " + name;
-        Optional<String> known = ACTIONS.get(key);
+        Optional<Named> known = ACTIONS.get(key);
         if (known == null) {
-            known = action();
+            known = action().map(Named::of);
             if (ACTIONS.size() < MOST_NAMES) {
                 ACTIONS.put(key, known);
             }
@@ -256,13 +278,13 @@ final class Event {
         if (called && !isPlain()) {
             return Optional.of("with the name of an action as none is called");
         }
-        Optional<String> action = named();
+        Optional<Named> action = named();
         if (action.isEmpty() && called && !isIdentityCall()) {
             return Optional.of("with the name " + DisplayText.name(service() + ":" + name)
                     + ", which is no action of that service");
         }
         return action.filter(known -> on(known).isEmpty())
-                .map(known -> "without the resource on which " + known + " was used");
+                .map(known -> "without the resource on which " + known.action() + " was used");
     }
 
     private boolean isPlain() {
@@ -293,17 +315,17 @@ final class Event {
     }
 
     /** Returns the resource; a name that holds a wildcard is no name. A star only for actions that know no resource. */
-    private Optional<String> on(String action) {
-        Optional<ServiceAction> known = ActionCatalogue.shipped().named(action);
-        if (known.filter(each -> each.resourceType().equals("*")).isPresent()) {
+    private Optional<String> on(Named named) {
+        String action = named.action();
+        if (named.resourceType().equals("*")) {
             return Optional.of("*");
         }
-        String bucket = parameters.getOrDefault("bucketName", "");
         if (action.startsWith("s3:")) {
-            boolean onObjects =
-                    known.filter(each -> each.resourceType().equals("object")).isPresent();
-            return Optional.of("arn:aws:s3:::" + bucket + (onObjects ? "/*" : ""))
-                    .filter(arn -> BUCKET.matcher(bucket).matches());
+            String bucket = parameters.getOrDefault("bucketName", "");
+            return isBucket(bucket)
+                    ? Optional.of(
+                            "arn:aws:s3:::" + bucket + (named.resourceType().equals("object") ? "/*" : ""))
+                    : Optional.empty();
         }
         String distribution = parameters.getOrDefault("distributionId", "");
         if (action.startsWith("cloudfront:")
@@ -313,6 +335,16 @@ final class Event {
         }
         String start = action.startsWith("cloudfront:") ? "arn:aws:cloudfront:" : "arn:";
         return Optional.of(plain(firstResource)).filter(resource -> resource.startsWith(start));
+    }
+
+    /** As {@link #BUCKET} tells, without its engine: it is asked for every event. */
+    private static boolean isBucket(String name) {
+        boolean isBucket = !name.isEmpty() && name.length() <= 255;
+        for (int i = 0; i < name.length() && isBucket; i++) {
+            char c = name.charAt(i);
+            isBucket = c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' || "._-".indexOf(c) >= 0;
+        }
+        return isBucket;
     }
 
     private static String plain(String name) {
