@@ -167,6 +167,41 @@ class TrimCommandTest {
         assertThat(run.err()).contains("is cut off in the middle").contains("1 events of the log read");
     }
 
+    @Test
+    void printsTheQueryAndReadsItsResult() throws IOException {
+        Run query = trim("--activity-query", "--at", "2026-11-24", "--partitioned-by", "year,month,day");
+        assertThat(query.code()).isZero();
+        assertThat(query.out())
+                .contains("from 2026-08-26 to 2026-11-24")
+                .contains("FROM \"cloudtrail_logs\"")
+                .contains("concat(\"year\", '/', \"month\", '/', \"day\") BETWEEN '2026/08/26' AND '2026/11/25'");
+        Path result = Files.writeString(
+                folder.resolve("result.csv"),
+                "\"credential\",\"action\",\"resource\",\"outcome\",\"uses\",\"first_used\",\"last_used\"\n"
+                        + "\"arn:aws:iam::210987654321:role/notices-publisher\",\"s3:PutObject\","
+                        + "\"arn:aws:s3:::notices.heronferry.example/*\",\"used\",\"41\",\"2026-09-01T07:59:50Z\",\"2026-11-10T07:59:50Z\"\n");
+        Run run = trim("--site", "notices.heronferry.example", "--activity", result.toString());
+        assertThat(run.code()).isZero();
+        assertThat(run.out()).contains("s3:PutObject: used 41 times, last 2026-11-10");
+        assertThat(run.err()).contains("41 events of the log read, 0 of them refused");
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "--table | logs;drop | 2 | up to three names",
+                "--from | yesterday | 2 | give a day",
+                "--to | 2020-01-01 | 2 | the last day is before the first",
+                "--partitioned-by | year,month | 2 | name one column"
+            })
+    void saysWhatIsWrongWithTheQuery(String option, String value, int code, String says) {
+        Run run = trim("--activity-query", "--from", "2026-01-01", "--at", "2026-11-24", option, value);
+        assertThat(run.code()).isEqualTo(code);
+        assertThat(run.err()).contains(says);
+        assertThat(run.out()).isEmpty();
+    }
+
     @ParameterizedTest
     @CsvSource(
             delimiter = '|',
