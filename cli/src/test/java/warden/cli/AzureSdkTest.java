@@ -15,6 +15,7 @@ import com.azure.storage.blob.BlobServiceClientBuilder;
 import com.azure.storage.blob.models.BlobHttpHeaders;
 import com.azure.storage.blob.models.BlobItem;
 import com.azure.storage.blob.models.BlobStorageException;
+import com.azure.storage.blob.models.UserDelegationKey;
 import com.azure.storage.blob.sas.BlobContainerSasPermission;
 import com.azure.storage.blob.sas.BlobSasPermission;
 import com.azure.storage.blob.sas.BlobServiceSasSignatureValues;
@@ -35,6 +36,7 @@ import warden.standin.azure.AzureStandIn;
 /** The second provider's official client for Java against the simulated subscription: by token, by key and by every kind of signed URL. */
 class AzureSdkTest extends QuaysideStandIn {
     private static final String PUBLISHER = "22222222-3333-4444-8555-666666666666";
+    private static final String CONTRIBUTOR = "11111111-2222-4333-8444-555555555555";
 
     private static HttpClient http(AzureStandIn standIn) throws IOException, GeneralSecurityException {
         return new JdkHttpClientBuilder(java.net.http.HttpClient.newBuilder().sslContext(Trust.in(standIn.authority())))
@@ -64,12 +66,16 @@ class AzureSdkTest extends QuaysideStandIn {
     }
 
     private BlobServiceClient byToken(String account) throws IOException, GeneralSecurityException {
+        return byToken(account, PUBLISHER);
+    }
+
+    private BlobServiceClient byToken(String account, String clientId) throws IOException, GeneralSecurityException {
         return builder(standIn, account)
                 .credential(new ClientSecretCredentialBuilder()
                         .authorityHost(standIn.endpoint())
                         .disableInstanceDiscovery()
                         .tenantId("heron-sound")
-                        .clientId(PUBLISHER)
+                        .clientId(clientId)
                         .clientSecret("any")
                         .httpClient(http(standIn))
                         .build())
@@ -228,5 +234,35 @@ class AzureSdkTest extends QuaysideStandIn {
                 new AccountSasResourceType().setObject(true)));
         BlobClient blob = bySignature(files, "$web", "index.html");
         assertRefused(blob::downloadContent, 403, "AuthorizationServiceMismatch");
+    }
+
+    @Test
+    void aUrlSignedByAPrincipalHoldsByItsRights() throws Exception {
+        BlobServiceClient contributor = byToken("quaysidewifi", CONTRIBUTOR);
+        UserDelegationKey key =
+                contributor.getUserDelegationKey(null, OffsetDateTime.now().plusHours(1));
+        String read = contributor
+                .getBlobContainerClient("$web")
+                .getBlobClient("index.html")
+                .generateUserDelegationSas(
+                        new BlobServiceSasSignatureValues(
+                                OffsetDateTime.now().plusMinutes(30), new BlobSasPermission().setReadPermission(true)),
+                        key);
+        assertThat(read).contains("skoid=77f2b1a4-0d52-4b0e-9a31-5f0c2f6a9e01");
+        assertThat(bySignature(read, "$web", "index.html").downloadContent().toString())
+                .startsWith("made up");
+        BlobClient same = bySignature(read, "$web", "index.html");
+        assertRefused(same::delete, 403, "AuthorizationPermissionMismatch");
+        BlobClient other = bySignature(read, "$web", "404.html");
+        assertRefused(other::downloadContent, 403, "AuthenticationFailed");
+        // Whoever signs in another's name has not that one's key.
+        String forged = read.replace("77f2b1a4-0d52-4b0e-9a31-5f0c2f6a9e01", "b3d1c0aa-4e2f-4b8a-9c55-1f7d2e3a4b5c");
+        BlobClient asAnother = bySignature(forged, "$web", "index.html");
+        assertRefused(asAnother::downloadContent, 403, "AuthenticationFailed");
+        BlobServiceClient publisher = byToken("harbourmenu");
+        assertRefused(
+                () -> publisher.getUserDelegationKey(null, OffsetDateTime.now().plusHours(1)),
+                403,
+                "AuthorizationPermissionMismatch");
     }
 }

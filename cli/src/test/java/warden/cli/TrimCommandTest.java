@@ -192,11 +192,13 @@ class TrimCommandTest {
             value = {
                 "--table | logs;drop | 2 | up to three names",
                 "--from | yesterday | 2 | give a day",
-                "--to | 2020-01-01 | 2 | the last day is before the first",
                 "--partitioned-by | year,month | 2 | name one column"
             })
     void saysWhatIsWrongWithTheQuery(String option, String value, int code, String says) {
-        Run run = trim("--activity-query", "--from", "2026-01-01", "--at", "2026-11-24", option, value);
+        Run early = trim("--activity-query", "--from", "2026-01-01", "--to", "2025-12-31");
+        assertThat(early.code()).isEqualTo(code);
+        assertThat(early.err()).contains("the last day is before the first");
+        Run run = trim("--activity-query", "--at", "2026-11-24", option, value);
         assertThat(run.code()).isEqualTo(code);
         assertThat(run.err()).contains(says);
         assertThat(run.out()).isEmpty();

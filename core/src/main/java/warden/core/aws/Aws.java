@@ -38,7 +38,7 @@ public final class Aws implements Provider {
 
     @Override
     public List<HostedZone> zones(SurveyedAccount account) {
-        return ((Account) account).zones();
+        return ((Account) account).names().zones();
     }
 
     @Override

@@ -144,16 +144,16 @@ public record AwsAdapter(AwsCloud cloud) implements Cloud {
     public Map<String, String> hostsOfParts() {
         Map<String, String> hosts = new LinkedHashMap<>();
         for (Account account : cloud.accounts()) {
-            for (Distribution distribution : account.distributions()) {
+            for (Distribution distribution : account.edges().distributions()) {
                 Stream.concat(distribution.aliases().stream(), Stream.of(distribution.domain()))
                         .filter(host -> !host.isEmpty())
                         .findFirst()
                         .ifPresent(host -> hosts.putIfAbsent(distribution.arn(), host));
             }
-            for (UnreadDistribution unread : account.unreadDistributions()) {
+            for (UnreadDistribution unread : account.edges().unreadDistributions()) {
                 unread.aliases().stream().findFirst().ifPresent(host -> hosts.putIfAbsent(unread.arn(), host));
             }
-            for (Certificate certificate : account.certificates()) {
+            for (Certificate certificate : account.names().certificates()) {
                 certificate.names().stream().findFirst().ifPresent(host -> hosts.putIfAbsent(certificate.arn(), host));
             }
         }
@@ -241,7 +241,7 @@ public record AwsAdapter(AwsCloud cloud) implements Cloud {
         return host.endsWith(".cloudfront.net")
                 || StorageEndpoint.parse(host).isPresent()
                 || cloud.accounts().stream()
-                        .flatMap(account -> account.zones().stream())
+                        .flatMap(account -> account.names().zones().stream())
                         .flatMap(zone -> zone.name().stream())
                         .anyMatch(name -> host.equals(name) || host.endsWith("." + name));
     }
@@ -258,8 +258,8 @@ public record AwsAdapter(AwsCloud cloud) implements Cloud {
                 .flatMap(account -> Stream.of(
                                 account.survey().unlisted("zone-list", account.number()).stream(),
                                 account.survey().unlisted("distribution-list", account.number()).stream(),
-                                account.unreadDistributions().stream().map(UnreadDistribution::need),
-                                account.unreadManagedFronts().stream())
+                                account.edges().unreadDistributions().stream().map(UnreadDistribution::need),
+                                account.names().unreadManagedFronts().stream())
                         .flatMap(needs -> needs))
                 .findFirst()
                 .or(() -> cloud.hosts().zoneOf(host).flatMap(Zone::unlisted));

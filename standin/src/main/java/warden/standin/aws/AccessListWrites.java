@@ -196,6 +196,7 @@ final class AccessListWrites {
 
     private String owner(String bucketArn) {
         return state.account()
+                .canonicalIds()
                 .canonicalId()
                 .or(() -> state.line("bucket-acl", bucketArn)
                         .filter(line -> line.outcome() == SurveyLine.Outcome.FOUND)

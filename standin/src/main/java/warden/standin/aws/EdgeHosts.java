@@ -16,14 +16,14 @@ final class EdgeHosts {
     static Set<String> of(AwsCloud cloud) {
         Set<String> hosts = new LinkedHashSet<>(List.of("localhost"));
         for (Account account : cloud.accounts()) {
-            for (Distribution distribution : account.distributions()) {
+            for (Distribution distribution : account.edges().distributions()) {
                 if (!distribution.domain().isEmpty()) {
                     hosts.add(distribution.domain());
                 }
                 distribution
                         .certificate()
                         .managed()
-                        .flatMap(arn -> account.certificate(arn).found())
+                        .flatMap(arn -> account.names().certificate(arn).found())
                         .ifPresent(certificate -> distribution.aliases().stream()
                                 .filter(alias -> covers(certificate, alias))
                                 .forEach(hosts::add));

@@ -181,7 +181,7 @@ final class EdgeWrites {
         gatekeeper.demand(call, action, resource);
         JsonPart document = StorageApi.document(state, aspect, of);
         demandTag(call, document);
-        if (state.account().usedOriginSigners().contains(of)) {
+        if (state.account().edges().usedOriginSigners().contains(of)) {
             throw new Refusal(409, kind + "InUse", "It is still being used by a distribution");
         }
         state.forget(aspect, of);

@@ -25,9 +25,18 @@ final class AccountKeys {
 
     /** Returns the signature of a text by an account's key. */
     static String signature(String accountId, String text) {
+        return signatureBy(of(accountId), text);
+    }
+
+    /**
+     * Returns the signature of a text by any key.
+     *
+     * @param key in base 64
+     */
+    static String signatureBy(String key, String text) {
         try {
             Mac mac = Mac.getInstance("HmacSHA256");
-            mac.init(new SecretKeySpec(Base64.getDecoder().decode(of(accountId)), "HmacSHA256"));
+            mac.init(new SecretKeySpec(Base64.getDecoder().decode(key), "HmacSHA256"));
             return Base64.getEncoder().encodeToString(mac.doFinal(text.getBytes(StandardCharsets.UTF_8)));
         } catch (GeneralSecurityException impossible) {
             throw new IllegalStateException(impossible);
@@ -36,8 +45,12 @@ final class AccountKeys {
 
     /** True where the signature is the account's, compared without telling by the time taken how much of it is right. */
     static boolean isSigned(String accountId, String text, String signature) {
+        return isSignedBy(of(accountId), text, signature);
+    }
+
+    /** As {@link #isSigned}, by any key in base 64. */
+    static boolean isSignedBy(String key, String text, String signature) {
         return MessageDigest.isEqual(
-                signature(accountId, text).getBytes(StandardCharsets.UTF_8),
-                signature.getBytes(StandardCharsets.UTF_8));
+                signatureBy(key, text).getBytes(StandardCharsets.UTF_8), signature.getBytes(StandardCharsets.UTF_8));
     }
 }

@@ -37,11 +37,12 @@ import warden.standin.WireRequest;
 /**
  * The blob service of the simulated subscription, for callers with a token, an account's key, a signed URL or nothing at all. Source: Blob
  * service REST API, "Put Blob", "Put Block", "Put Block List", "Get Blob", "Get Blob Properties", "Set Blob Properties", "Set Blob Metadata",
- * "Copy Blob", "Delete Blob", "List Blobs", "Get Container Properties".
+ * "Copy Blob", "Delete Blob", "List Blobs", "Get Container Properties", "Get User Delegation Key".
  */
 final class BlobApi {
     private static final Pattern RANGE = Pattern.compile("bytes=([0-9]+)-([0-9]*)");
     private static final int PAGE = 5_000;
+    private static final String DELEGATE = Actions.STORAGE + "blobServices/generateUserDelegationKey/action";
     private static final String METADATA = "x-ms-meta-";
 
     private final SubscriptionState state;
@@ -152,7 +153,10 @@ final class BlobApi {
         }
         if (SignedUrl.isSigned(request.query())) {
             SignedUrl limits = SignedUrl.verify(request, storage, container, blob, clock.instant());
-            return new Identity(Caller.key(storage.id()), Optional.of(limits));
+            Caller who = limits.delegator()
+                    .map(id -> Caller.principal("servicePrincipals/" + id))
+                    .orElseGet(() -> Caller.key(storage.id()));
+            return new Identity(who, Optional.of(limits));
         }
         return new Identity(Caller.ANYONE, Optional.empty());
     }
@@ -188,6 +192,23 @@ final class BlobApi {
     }
 
     private Reply ofService(Request request, Identity identity, StorageAccount storage) {
+        boolean asksKey = request.method().equals("POST")
+                && request.parameter("restype").equals("service")
+                && request.parameter("comp").equals("userdelegationkey");
+        if (asksKey && request.token().isPresent()) {
+            demand(request, identity, DELEGATE, storage.id(), false);
+            String tenant =
+                    state.view().account().subscription().tenant().orElse("00000000-0000-0000-0000-000000000000");
+            return Reply.xml(
+                    200,
+                    DelegationKey.asked(
+                                    request.body(),
+                                    identity.who().objectId(),
+                                    tenant,
+                                    request.header("x-ms-version"),
+                                    clock.instant())
+                            .document(storage));
+        }
         boolean asks = request.method().equals("GET")
                 && request.parameter("restype").equals("service")
                 && request.parameter("comp").equals("properties");

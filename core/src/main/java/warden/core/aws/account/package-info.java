@@ -1,5 +1,5 @@
 /**
- * One surveyed account as a whole: its buckets, keys, principals and identities. Judges nothing. Who may enter:
+ * One surveyed account as a whole: its buckets, keys and principals, its edges, its names, and whose its canonical ids are. Judges nothing. Who may enter:
  * decisions, sites, checks. It enters the rooms of its parts.
  */
 @NullMarked

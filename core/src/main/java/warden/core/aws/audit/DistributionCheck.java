@@ -114,7 +114,7 @@ public interface DistributionCheck extends AwsCheck<DistributionCheck.Subject> {
     private static List<Subject> list(AwsContext context) {
         List<Subject> subjects = new ArrayList<>();
         for (Account account : context.cloud().accounts()) {
-            for (Distribution distribution : account.distributions()) {
+            for (Distribution distribution : account.edges().distributions()) {
                 subjects.add(new Subject(
                         context, account, distribution, context.cloud().siteOf(distribution)));
             }
@@ -140,7 +140,7 @@ public interface DistributionCheck extends AwsCheck<DistributionCheck.Subject> {
     static List<Verdict> unreadDistributions(AwsContext context) {
         List<Verdict> open = new ArrayList<>();
         for (Account account : context.cloud().accounts()) {
-            for (UnreadDistribution unread : account.unreadDistributions()) {
+            for (UnreadDistribution unread : account.edges().unreadDistributions()) {
                 Optional<String> site = context.cloud().siteBehind(unread).map(BucketSite::name);
                 open.add(new Verdict.Unknown(unread.arn(), site, List.of(unread.need())));
             }

@@ -79,7 +79,10 @@ public final class Familiar {
                 || trusted.contains(id)
                 || cloud.accounts().stream()
                         .filter(each -> each == account || trusted.contains(each.number()))
-                        .anyMatch(each -> each.canonicalId().filter(id::equals).isPresent());
+                        .anyMatch(each -> each.canonicalIds()
+                                .canonicalId()
+                                .filter(id::equals)
+                                .isPresent());
     }
 
     /** Returns what would show that a canonical user id is a trusted account's, the account's own, or an identity's. */
@@ -89,7 +92,7 @@ public final class Familiar {
             boolean shown = !trusted.matches("[0-9]{12}")
                     || cloud.accounts().stream()
                             .filter(each -> each.number().equals(trusted))
-                            .anyMatch(each -> each.canonicalId().isPresent());
+                            .anyMatch(each -> each.canonicalIds().canonicalId().isPresent());
             if (!shown) {
                 needs.add(new Need(
                         "bucket-list",
@@ -98,7 +101,7 @@ public final class Familiar {
                         "s3:ListAllMyBuckets"));
             }
         }
-        if (account.canonicalId().isEmpty()) {
+        if (account.canonicalIds().canonicalId().isEmpty()) {
             needs.add(new Need(
                     "bucket-list",
                     account.number(),
@@ -106,10 +109,10 @@ public final class Familiar {
                     "s3:ListAllMyBuckets"));
         }
         cloud.accounts().stream()
-                .flatMap(each -> each.distributions().stream())
+                .flatMap(each -> each.edges().distributions().stream())
                 .flatMap(distribution -> distribution.origins().stream())
                 .flatMap(origin -> origin.identity().stream())
-                .filter(identity -> !account.originIdentities().containsKey(identity))
+                .filter(identity -> !account.canonicalIds().originIdentities().containsKey(identity))
                 .distinct()
                 .forEach(identity -> account.survey()
                         .missing("origin-identity", "origin-access-identity/" + identity)

@@ -51,7 +51,7 @@ public interface HostCheck extends AwsCheck<HostCheck.Subject> {
     default List<Verdict> unread(AwsContext context) {
         List<Verdict> open = new ArrayList<>(ZoneCheck.unreadLists(context));
         for (Account account : context.cloud().accounts()) {
-            for (HostedZone zone : account.zones()) {
+            for (HostedZone zone : account.names().zones()) {
                 Optional<Need> need = zone.isPrivate() ? Optional.empty() : zone.unlisted();
                 need.ifPresent(missing -> open.add(new Verdict.Unknown(
                         zone.id(),

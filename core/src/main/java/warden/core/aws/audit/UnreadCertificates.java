@@ -15,8 +15,9 @@ public final class UnreadCertificates {
     public static List<Verdict> verdicts(AwsContext context) {
         List<Verdict> verdicts = new ArrayList<>();
         for (Account account : context.cloud().accounts()) {
-            for (String arn : account.namedCertificates()) {
-                account.certificate(arn)
+            for (String arn : account.names().namedCertificates()) {
+                account.names()
+                        .certificate(arn)
                         .missing()
                         .ifPresent(need -> verdicts.add(
                                 new Verdict.Unknown(arn, siteShowing(context, account, arn), List.of(need))));
@@ -27,7 +28,7 @@ public final class UnreadCertificates {
 
     /** Returns the name of the site whose distribution shows a certificate, whether or not that was read. */
     public static Optional<String> siteShowing(AwsContext context, Account account, String certificateArn) {
-        return account.distributionsShowing(certificateArn).stream()
+        return account.edges().distributionsShowing(certificateArn).stream()
                 .flatMap(user -> context.cloud().siteOf(user).stream())
                 .findFirst()
                 .map(BucketSite::name);

@@ -45,7 +45,7 @@ public interface ZoneCheck extends AwsCheck<ZoneCheck.Subject> {
     private static List<Subject> list(AwsContext context) {
         List<Subject> subjects = new ArrayList<>();
         for (Account account : context.cloud().accounts()) {
-            for (HostedZone zone : account.zones()) {
+            for (HostedZone zone : account.names().zones()) {
                 if (!zone.isPrivate()) {
                     subjects.add(new Subject(context, zone, zone.name().orElse("")));
                 }

@@ -249,7 +249,7 @@ public final class AccessRules<V> {
         V denied = side == null ? none() : side.denied();
         V byPolicy = none();
         if (policy.isPresent()) {
-            denied = sparedFromPolicy ? denied : union(denied, resourceDenies(policy.get(), account));
+            denied = sparedFromPolicy ? denied : union(denied, resourceDenies(policy.get(), account.canonicalIds()));
             byPolicy = resourceAllows(policy.get(), own ? side : null, false);
         } else if (reading.isUnread()) {
             reading.missing().ifPresent(weighing::need);
@@ -347,7 +347,7 @@ public final class AccessRules<V> {
             }
             PrincipalClause.Named named = statement
                     .principals()
-                    .map(clause -> clause.allows(who, account))
+                    .map(clause -> clause.allows(who, account.canonicalIds()))
                     .orElse(ATTACHED);
             if (!named.truth().isPossible()) {
                 continue;
@@ -483,7 +483,7 @@ public final class AccessRules<V> {
             granted = unknown();
             denied = union(denied, unknown());
         } else {
-            denied = union(denied, resourceDenies(policy.found().get(), account));
+            denied = union(denied, resourceDenies(policy.found().get(), account.canonicalIds()));
             granted = resourceAllows(policy.found().get(), own ? side : null, true);
         }
         if (own && side != null) {

@@ -204,7 +204,7 @@ public final class AclSide {
         }
         if (grant.grantee() instanceof Grantee.Canonical canonical) {
             boolean own = who.home().filter(account.number()::equals).isPresent();
-            Truth stands = own ? Truth.FALSE : account.standsFor(canonical.id(), who);
+            Truth stands = own ? Truth.FALSE : account.canonicalIds().standsFor(canonical.id(), who);
             if (stands == Truth.UNKNOWN) {
                 ledger.need(
                         new Need("bucket-acl", bucket.arn(), "whose canonical user id the ACL names is not known", ""));
@@ -253,7 +253,7 @@ public final class AclSide {
         if (owner.isEmpty()) {
             return list.get().isUnread() ? Truth.UNKNOWN : Truth.FALSE;
         }
-        Optional<String> own = account.canonicalId();
+        Optional<String> own = account.canonicalIds().canonicalId();
         return own.isEmpty()
                 ? Truth.UNKNOWN
                 : Truth.of(!own.get().equals(owner.get())).and(inForce(bucket));
@@ -266,7 +266,7 @@ public final class AclSide {
         if (list.isEmpty() || list.get().found().isEmpty() || wanted == null) {
             return Truth.UNKNOWN;
         }
-        Optional<String> own = account.canonicalId();
+        Optional<String> own = account.canonicalIds().canonicalId();
         return list.get().found().get().grants().stream()
                 .filter(grant -> grant.includes(wanted))
                 .map(grant -> grant.grantee() instanceof Grantee.Canonical canonical

@@ -120,7 +120,7 @@ final class AccountPair {
 
         /** Returns what keeps from telling whether there is an edge with this ARN; absent where there surely is none. */
         Optional<Need> unknownEdge(String arn) {
-            return account.unreadDistributions().stream()
+            return account.edges().unreadDistributions().stream()
                     .filter(edge -> edge.arn().equals(arn))
                     .map(UnreadDistribution::need)
                     .findFirst()
@@ -143,8 +143,9 @@ final class AccountPair {
         this.old = old;
         this.now = now;
         Map<String, Distribution> byHost = new LinkedHashMap<>();
-        old.account().distributions().forEach(each -> hosts(each).forEach(host -> byHost.putIfAbsent(host, each)));
-        for (Distribution each : now.account().distributions()) {
+        old.account().edges().distributions().forEach(each -> hosts(each)
+                .forEach(host -> byHost.putIfAbsent(host, each)));
+        for (Distribution each : now.account().edges().distributions()) {
             hosts(each)
                     .map(byHost::get)
                     .filter(Objects::nonNull)
@@ -156,8 +157,8 @@ final class AccountPair {
                     });
         }
         Map<String, Certificate> byNames = new LinkedHashMap<>();
-        old.account().certificates().forEach(each -> byNames.putIfAbsent(names(each), each));
-        for (Certificate each : now.account().certificates()) {
+        old.account().names().certificates().forEach(each -> byNames.putIfAbsent(names(each), each));
+        for (Certificate each : now.account().names().certificates()) {
             Optional.ofNullable(byNames.get(names(each)))
                     .filter(partner -> !partner.arn().equals(each.arn()))
                     .ifPresent(partner -> partners.put(each.arn(), partner.arn()));
@@ -169,11 +170,11 @@ final class AccountPair {
                         partners.put(each.arn().toString(), partner.arn().toString())));
         Map<String, String> zones = new LinkedHashMap<>();
         Set<String> kept = new HashSet<>();
-        old.account().zones().forEach(zone -> {
+        old.account().names().zones().forEach(zone -> {
             kept.add(zone.id());
             zone.name().ifPresent(name -> zones.putIfAbsent(name, zone.id()));
         });
-        now.account().zones().stream()
+        now.account().names().zones().stream()
                 .filter(zone -> !kept.contains(zone.id()))
                 .forEach(zone -> zone.name().map(zones::get).ifPresent(id -> partners.put(zone.id(), id)));
         if (!old.account().number().equals(now.account().number())) {

@@ -106,8 +106,9 @@ public final class AwsChanges {
         boolean sameRules = pair.isSame("account")
                 && pair.old()
                         .account()
+                        .canonicalIds()
                         .canonicalId()
-                        .equals(pair.now().account().canonicalId());
+                        .equals(pair.now().account().canonicalIds().canonicalId());
         List<PrincipalPair> principals =
                 pair.principals().stream().filter(PrincipalPair::isInBoth).toList();
         boolean sameIdentity = pair.isSame("identity");
@@ -272,8 +273,9 @@ public final class AwsChanges {
     }
 
     private static Language edges(State state) {
-        return Language.of(
-                state.account().distributions().stream().map(Distribution::arn).toList());
+        return Language.of(state.account().edges().distributions().stream()
+                .map(Distribution::arn)
+                .toList());
     }
 
     /** What unsigned callers gained and lost, and with them everybody. */
@@ -402,9 +404,9 @@ public final class AwsChanges {
         Account old = pair.old().account();
         Account now = pair.now().account();
         ZoneChanges zones = ZoneChanges.between(
-                old.zones(),
+                old.names().zones(),
                 old.survey().unlisted("zone-list", old.number()),
-                now.zones(),
+                now.names().zones(),
                 now.survey().unlisted("zone-list", now.number()),
                 pair::oldName);
         names.addAll(zones.changes());
@@ -414,9 +416,9 @@ public final class AwsChanges {
 
     private void certificates(AccountPair pair, Account old, Account now) {
         Map<String, Certificate> before = new TreeMap<>();
-        old.certificates().forEach(each -> before.putIfAbsent(AccountPair.names(each), each));
+        old.names().certificates().forEach(each -> before.putIfAbsent(AccountPair.names(each), each));
         Map<String, Certificate> after = new TreeMap<>();
-        now.certificates().forEach(each -> after.putIfAbsent(AccountPair.names(each), each));
+        now.names().certificates().forEach(each -> after.putIfAbsent(AccountPair.names(each), each));
         Set<String> all = new TreeSet<>(before.keySet());
         all.addAll(after.keySet());
         for (String key : all) {
@@ -437,7 +439,7 @@ public final class AwsChanges {
             }
             // There is no list of certificates: one that a whole account's survey neither shows nor names is not there.
             Account without = one == null ? old : now;
-            Optional<Need> unread = without.namedCertificates().stream()
+            Optional<Need> unread = without.names().namedCertificates().stream()
                     .flatMap(arn -> without.survey().missing("certificate", arn).stream())
                     .findFirst();
             if (unread.isPresent()) {

@@ -81,7 +81,7 @@ public final class AwsMender implements Mender {
     private record Edge(Account account, Distribution distribution) {}
 
     private static Stream<Edge> edges(AwsCloud cloud) {
-        return cloud.accounts().stream().flatMap(account -> account.distributions().stream()
+        return cloud.accounts().stream().flatMap(account -> account.edges().distributions().stream()
                 .map(distribution -> new Edge(account, distribution)));
     }
 
@@ -123,7 +123,7 @@ public final class AwsMender implements Mender {
                                 .toList();
                     case "record-around-cdn" ->
                         cloud.accounts().stream()
-                                .flatMap(account -> account.distributions().stream())
+                                .flatMap(account -> account.edges().distributions().stream())
                                 .filter(edge -> edge.aliases().contains(host))
                                 .findFirst()
                                 .map(edge -> ZoneRecords.leadTo(

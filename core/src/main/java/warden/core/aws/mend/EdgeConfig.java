@@ -39,7 +39,7 @@ final class EdgeConfig {
         String id = arn.substring(arn.lastIndexOf('/') + 1);
         return new Change("distribution " + arn + " " + name, phase, name, account.number(), state -> Accounts.in(
                         state, account.number())
-                .flatMap(now -> now.distributions().stream()
+                .flatMap(now -> now.edges().distributions().stream()
                         .filter(each -> each.arn().equals(arn))
                         .findFirst()
                         .flatMap(each -> edited(now, each, id, title, config -> edit.of(now, each, config)))));

@@ -252,7 +252,7 @@ final class EdgeRemedies {
     private Proposal list(Finding finding) {
         String host = finding.place().isEmpty() ? finding.subject() : finding.place();
         boolean isCovered = distribution.certificate().managed().stream()
-                .flatMap(arn -> account.certificates().stream()
+                .flatMap(arn -> account.names().certificates().stream()
                         .filter(each -> each.arn().equals(arn)))
                 .flatMap(certificate -> certificate.names().stream())
                 .anyMatch(name -> name.equals(host)

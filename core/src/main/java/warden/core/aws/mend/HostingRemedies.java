@@ -124,7 +124,7 @@ final class HostingRemedies {
                 .filter(each -> each.origin().isRest())
                 .findFirst()
                 .flatMap(each -> cloud.accounts().stream()
-                        .filter(owner -> owner.distributions().contains(each.distribution()))
+                        .filter(owner -> owner.edges().distributions().contains(each.distribution()))
                         .findFirst()
                         .map(owner -> new EdgeRemedies(cloud, owner, each.distribution())));
     }

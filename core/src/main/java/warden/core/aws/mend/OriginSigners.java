@@ -118,7 +118,7 @@ final class OriginSigners {
                 isIdentity ? "remove-identity" : "remove-control",
                 number,
                 state -> Accounts.in(state, number)
-                        .filter(now -> !now.usedOriginSigners().contains(subject))
+                        .filter(now -> !now.edges().usedOriginSigners().contains(subject))
                         .flatMap(now -> now.survey().reading(aspect, subject).found())
                         .map(answer -> removed(subject, aspect, isIdentity, answer))));
     }

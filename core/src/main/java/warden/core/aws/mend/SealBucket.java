@@ -89,7 +89,7 @@ final class SealBucket {
         Optional<String> control = each.origin().control();
         return control.isPresent()
                 && cloud.accounts().stream()
-                        .flatMap(account -> account.originControl(control.get()).found().stream())
+                        .flatMap(account -> account.edges().originControl(control.get()).found().stream())
                         .anyMatch(value ->
                                 value.originType().equals("s3") && value.signs().equals("always"));
     }
@@ -136,8 +136,8 @@ final class SealBucket {
 
     private Change sign(String arn, String placeholder) {
         Account account = cloud.accounts().stream()
-                .filter(each ->
-                        each.distributions().stream().anyMatch(own -> own.arn().equals(arn)))
+                .filter(each -> each.edges().distributions().stream()
+                        .anyMatch(own -> own.arn().equals(arn)))
                 .findFirst()
                 .orElseThrow();
         return EdgeConfig.change(

@@ -186,7 +186,8 @@ public final class Deployments implements warden.core.cloud.Deployments {
 
     /** Returns the distributions that an invalidation is for: as named, else those of the sites for which the site file names the pipeline. */
     public List<Distribution> distributionsOf(Pipeline pipeline, PipelineValue distribution) {
-        Stream<Distribution> all = cloud.accounts().stream().flatMap(account -> account.distributions().stream());
+        Stream<Distribution> all =
+                cloud.accounts().stream().flatMap(account -> account.edges().distributions().stream());
         return distribution.isKnown()
                 ? all.filter(edge -> edge.id().equals(distribution.text())).toList()
                 : statedSitesOf(pipeline).stream()

@@ -140,7 +140,7 @@ final class AllowedRequests implements Weighing<Bounds> {
                                 || (statement.mayAllow()
                                         && statement
                                                 .principals()
-                                                .map(clause -> clause.allows(grantee.who(), account)
+                                                .map(clause -> clause.allows(grantee.who(), account.canonicalIds())
                                                         .truth())
                                                 .orElse(Truth.TRUE)
                                                 .isPossible()));

@@ -56,7 +56,7 @@ public final class BucketMatrix {
 
     private List<Row> unread(Bucket bucket) {
         List<Row> rows = new ArrayList<>();
-        for (UnreadDistribution edge : account.unreadDistributions()) {
+        for (UnreadDistribution edge : account.edges().unreadDistributions()) {
             if (edge.mayServe(bucket.name())) {
                 rows.add(unread(edge.arn(), Matrix.Kind.EDGE, edge.need()));
             }
@@ -97,7 +97,7 @@ public final class BucketMatrix {
         Map<String, Grantee> byLabel = new LinkedHashMap<>();
         add(byLabel, new Grantee(new Actor.Anyone()));
         add(byLabel, new Grantee(new Actor.AnyAccount()));
-        for (Distribution distribution : account.distributions()) {
+        for (Distribution distribution : account.edges().distributions()) {
             for (Origin origin : distribution.origins()) {
                 if (origin.bucket().filter(bucket.name()::equals).isPresent() && origin.isRest()) {
                     add(byLabel, edge(distribution, origin, account));

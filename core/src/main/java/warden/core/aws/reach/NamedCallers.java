@@ -86,11 +86,11 @@ public final class NamedCallers {
     }
 
     private void canonical(String id) {
-        Optional<String> identity = account.originIdentities().entrySet().stream()
+        Optional<String> identity = account.canonicalIds().originIdentities().entrySet().stream()
                 .filter(entry -> entry.getValue().equals(id))
                 .map(Map.Entry::getKey)
                 .findFirst();
-        boolean own = account.canonicalId().filter(id::equals).isPresent();
+        boolean own = account.canonicalIds().canonicalId().filter(id::equals).isPresent();
         if (identity.isPresent()) {
             add(
                     new Grantee(new Actor.OriginIdentity(identity.get())),

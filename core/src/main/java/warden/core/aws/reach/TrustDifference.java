@@ -119,8 +119,9 @@ public final class TrustDifference {
         return new Named(
                 actor.spelled(),
                 BY_PRINCIPAL,
-                clause -> side ->
-                        clause.allows(actor, side.reach().evaluator().account()).truth());
+                clause -> side -> clause.allows(
+                                actor, side.reach().evaluator().account().canonicalIds())
+                        .truth());
     }
 
     private static Named federated(String provider) {

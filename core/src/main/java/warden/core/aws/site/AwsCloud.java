@@ -70,9 +70,9 @@ public final class AwsCloud {
         this.file = file;
         this.at = at;
         this.otherZones = List.copyOf(otherZones);
-        this.hosts = new HostDirectory(
-                Stream.concat(accounts.stream().flatMap(account -> account.zones().stream()), otherZones.stream())
-                        .toList());
+        this.hosts = new HostDirectory(Stream.concat(
+                        accounts.stream().flatMap(account -> account.names().zones().stream()), otherZones.stream())
+                .toList());
         SiteFinder finder = new SiteFinder(reaches, hosts, file);
         this.sites = accounts.isEmpty() ? List.of() : finder.find();
         this.possibleSites = finder.possible(sites);
@@ -90,14 +90,15 @@ public final class AwsCloud {
                     .computeIfAbsent(bucket.arn(), arn -> new ArrayList<>())
                     .add(site));
         }
-        accounts.forEach(account -> account.distributions()
-                .forEach(distribution -> distribution.origins().forEach(origin -> origin.bucket()
-                        .ifPresent(bucket -> originsByBucket
-                                .computeIfAbsent(bucket, name -> new ArrayList<>())
-                                .add(new EdgeOrigin(distribution, origin))))));
-        accounts.forEach(account -> account.distributions()
+        accounts.forEach(account -> account.edges().distributions().forEach(distribution -> distribution
+                .origins()
+                .forEach(origin -> origin.bucket().ifPresent(bucket -> originsByBucket
+                        .computeIfAbsent(bucket, name -> new ArrayList<>())
+                        .add(new EdgeOrigin(distribution, origin))))));
+        accounts.forEach(account -> account.edges()
+                .distributions()
                 .forEach(distribution -> distributionsByDomain.putIfAbsent(distribution.domain(), distribution)));
-        accounts.forEach(account -> account.unreadDistributions().forEach(unread -> unread.buckets()
+        accounts.forEach(account -> account.edges().unreadDistributions().forEach(unread -> unread.buckets()
                 .ifPresentOrElse(
                         buckets -> buckets.forEach(bucket -> unreadByBucket
                                 .computeIfAbsent(bucket, name -> new ArrayList<>())

@@ -47,7 +47,7 @@ public final class SharedSecrets {
         }
         for (Account account : cloud.accounts()) {
             account.buckets().forEach(bucket -> names.add(bucket.name()));
-            account.distributions().forEach(each -> names.addAll(each.aliases()));
+            account.edges().distributions().forEach(each -> names.addAll(each.aliases()));
         }
         for (String name : names) {
             for (int dot = name.indexOf('.'); dot >= 0; dot = name.indexOf('.', dot + 1)) {
@@ -61,7 +61,7 @@ public final class SharedSecrets {
     public static Set<String> of(AwsCloud cloud) {
         SharedSecrets secrets = new SharedSecrets(cloud);
         for (Account account : cloud.accounts()) {
-            account.distributions().forEach(edge -> edge.origins()
+            account.edges().distributions().forEach(edge -> edge.origins()
                     .forEach(origin -> origin.headers().values().forEach(secrets::header)));
             for (Bucket bucket : account.buckets()) {
                 bucket.policy().found().ifPresent(secrets::inPolicy);

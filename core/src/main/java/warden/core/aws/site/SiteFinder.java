@@ -63,8 +63,8 @@ final class SiteFinder {
     /** Returns the sites, in alphabetical order of their names. */
     List<BucketSite> find() {
         for (Account account : accounts) {
-            account.distributions().forEach(distribution -> drafts.add(behindEdge(account, distribution)));
-            account.unreadDistributions().forEach(unread -> behindUnreadEdge(account, unread));
+            account.edges().distributions().forEach(distribution -> drafts.add(behindEdge(account, distribution)));
+            account.edges().unreadDistributions().forEach(unread -> behindUnreadEdge(account, unread));
         }
         for (String host : directory.hosts()) {
             directory.leads(host).forEach(lead -> straightToStorage(host, lead));
@@ -276,7 +276,7 @@ final class SiteFinder {
     private static boolean mayBeBehindUnreadEdge(Draft draft) {
         return !draft.unread.isEmpty()
                 || (draft.hosts.isEmpty()
-                        && draft.account.unreadDistributions().stream()
+                        && draft.account.edges().unreadDistributions().stream()
                                 .anyMatch(unread -> draft.buckets.stream().anyMatch(unread::mayServe)));
     }
 

@@ -301,7 +301,7 @@ final class EdgeTrace {
     /** Where the viewer's host header or a wrong region keeps the request from the bucket. */
     private Optional<OutcomeSet> misdirected(
             Distribution distribution, Behavior behavior, Origin origin, Bucket bucket, Visit visit) {
-        Reading<Set<String>> forwarded = account.edgePolicies().forwarded(behavior, distribution.at());
+        Reading<Set<String>> forwarded = account.edges().policies().forwarded(behavior, distribution.at());
         if (forwarded.isUnread()) {
             forwarded.missing().ifPresent(journal::need);
             journal.step(At.ORIGIN, "Which viewer headers reach the origin was not read.", distribution.cite(behavior));
@@ -387,7 +387,7 @@ final class EdgeTrace {
         String signing = "unsigned";
         if (origin.control().isPresent()) {
             Reading<OriginControl> control =
-                    account.originControl(origin.control().get());
+                    account.edges().originControl(origin.control().get());
             if (control.isUnread()) {
                 control.missing().ifPresent(journal::need);
                 journal.step(At.ORIGIN, "How the origin access control signs was not read.", distribution.cite(origin));
@@ -452,7 +452,8 @@ final class EdgeTrace {
 
     /** The condition keys of what the edge sends: its own agent and headers unless the viewer's are passed on. */
     private Map<String, ContextValue> added(Behavior behavior, Distribution distribution, Origin origin) {
-        Set<String> passed = account.edgePolicies()
+        Set<String> passed = account.edges()
+                .policies()
                 .forwarded(behavior, distribution.at())
                 .found()
                 .orElse(Set.of());
@@ -479,7 +480,7 @@ final class EdgeTrace {
             return Optional.empty();
         }
         String arn = outcome.object().get();
-        Reading<CacheTimes> times = account.edgePolicies().times(behavior.get(), distribution.at());
+        Reading<CacheTimes> times = account.edges().policies().times(behavior.get(), distribution.at());
         String name = Bucket.nameIn(arn).orElseThrow();
         Bucket bucket = ownerOf(name).account().bucket(name);
         Optional<Reading<ObjectHead>> head = bucket.head(Bucket.keyIn(arn).orElseThrow());

@@ -30,14 +30,14 @@ final class HostRemedies {
     /** Returns the account with a distribution that lists the host. */
     Optional<Account> accountListing(String host) {
         return cloud.accounts().stream()
-                .filter(account -> account.distributionsByHost().lists(host))
+                .filter(account -> account.edges().distributionsByHost().lists(host))
                 .findFirst();
     }
 
     /** Returns a record that leads the host to the distribution that lists it, or to the bucket that bears its name. */
     Remedy record(String host, Zone zone) {
         Optional<String> edge = accountListing(host)
-                .flatMap(account -> account.distributionsByHost().nearest(host))
+                .flatMap(account -> account.edges().distributionsByHost().nearest(host))
                 .map(Distribution::domain);
         Optional<String> target = edge.or(() -> cloud.ownerOf(host)
                 .map(account -> account.bucket(host))
@@ -64,7 +64,7 @@ final class HostRemedies {
         String says =
                 "Add " + host + " to the distribution's alternate domain names, with a certificate that covers it.";
         return cloud.accounts().stream()
-                .flatMap(account -> account.distributions().stream()
+                .flatMap(account -> account.edges().distributions().stream()
                         .filter(edge -> edge.domain().equals(target))
                         .flatMap(edge -> {
                             String aliases = edge.config().at() + "/Aliases/Items";
@@ -125,7 +125,8 @@ final class HostRemedies {
                 "Lead links into the application to the index document: by a custom error response for 403 and 404 with"
                         + " status 200, or as the website's error document.";
         return accountListing(host)
-                .flatMap(account -> account.distributionsByHost()
+                .flatMap(account -> account.edges()
+                        .distributionsByHost()
                         .nearest(host)
                         .map(edge -> Remedy.setting(
                                 says,

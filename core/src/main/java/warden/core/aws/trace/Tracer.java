@@ -309,7 +309,7 @@ public final class Tracer implements Following {
         }
         Optional<Account> owner = nearestAccount(host);
         Optional<Distribution> distribution =
-                owner.flatMap(account -> account.distributionsByHost().nearest(host));
+                owner.flatMap(account -> account.edges().distributionsByHost().nearest(host));
         if (distribution.isEmpty()) {
             return unlisted(visit, target, journal);
         }
@@ -334,7 +334,8 @@ public final class Tracer implements Following {
         Optional<Account> owner = Optional.empty();
         int nearness = 0;
         for (Account account : cloud.accounts()) {
-            int here = account.distributionsByHost()
+            int here = account.edges()
+                    .distributionsByHost()
                     .nearest(host)
                     .map(distribution -> distribution.nearness(host))
                     .orElse(0);
@@ -348,11 +349,13 @@ public final class Tracer implements Following {
 
     private OutcomeSet unlisted(Visit visit, String target, Journal journal) {
         String host = visit.address().host();
-        boolean managed = cloud.accounts().stream().anyMatch(account -> account.isManagedFront(target));
-        boolean described = cloud.accounts().stream().anyMatch(account -> account.distributions().stream()
+        boolean managed =
+                cloud.accounts().stream().anyMatch(account -> account.names().isManagedFront(target));
+        boolean described = cloud.accounts().stream().anyMatch(account -> account.edges().distributions().stream()
                 .anyMatch(each -> each.domain().equals(target)));
         boolean listKnown = cloud.accounts().stream()
-                .allMatch(account -> account.listedDistributionDomains().found().isPresent());
+                .allMatch(account ->
+                        account.edges().listedDistributionDomains().found().isPresent());
         if (managed) {
             journal.step(At.EDGE, "A managed hosting front has " + host + "; what it answers is not modelled.");
             journal.need(new Need("managed-app-domain", host, "what a managed front answers is not modelled", ""));
@@ -360,7 +363,7 @@ public final class Tracer implements Following {
             return OutcomeSet.anything();
         }
         Optional<UnreadDistribution> unread = cloud.accounts().stream()
-                .flatMap(account -> account.unreadDistributions().stream())
+                .flatMap(account -> account.edges().unreadDistributions().stream())
                 .filter(each -> each.domain().filter(target::equals).isPresent())
                 .findFirst();
         if (unread.isPresent()) {
@@ -385,7 +388,7 @@ public final class Tracer implements Following {
                     visit.address().secure() ? OutcomeSet.of(Outcome.of(Failure.TLS)) : OutcomeSet.of(Outcome.of(403)));
         }
         List<Citation> because = cloud.accounts().stream()
-                .flatMap(account -> account.distributions().stream())
+                .flatMap(account -> account.edges().distributions().stream())
                 .filter(each -> each.domain().equals(target))
                 .map(each -> each.cite("Aliases"))
                 .toList();
@@ -422,7 +425,7 @@ public final class Tracer implements Following {
             return Handshake.FAILS;
         }
         Optional<Reading<Certificate>> reading =
-                distribution.certificate().managed().map(account::certificate);
+                distribution.certificate().managed().map(account.names()::certificate);
         if (reading.isEmpty() || reading.get().found().isEmpty()) {
             journal.step(At.TLS, "The certificate that the distribution shows was not read.", cited);
             reading.flatMap(Reading::missing)

@@ -16,7 +16,7 @@ import warden.core.survey.Reading;
 
 class DistributionTest {
     private static Distribution with(String alias, String more) {
-        return builder(alias, more).account().distributions().get(0);
+        return builder(alias, more).account().edges().distributions().get(0);
     }
 
     private static SurveyBuilder builder(String alias, String more) {
@@ -107,24 +107,27 @@ class DistributionTest {
                         "cache-policy",
                         "p1",
                         "{'CachePolicy':{'Id':'p1','CachePolicyConfig':{'MinTTL':1,'DefaultTTL':60,'MaxTTL':600}}}");
-        Distribution distribution = own.account().distributions().get(0);
+        Distribution distribution = own.account().edges().distributions().get(0);
         assertThat(own.account()
-                        .edgePolicies()
+                        .edges()
+                        .policies()
                         .times(first(distribution), distribution.at())
                         .found())
                 .contains(new CacheTimes(1, 60, 600));
 
         SurveyBuilder unread = builder("", behavior("'CachePolicyId':'p1'"));
         assertThat(unread.account()
-                        .edgePolicies()
-                        .times(first(unread.account().distributions().get(0)), distribution.at()))
+                        .edges()
+                        .policies()
+                        .times(first(unread.account().edges().distributions().get(0)), distribution.at()))
                 .isInstanceOf(Reading.Unread.class);
 
         // The provider's own policy that turns caching off; its id is in the developer guide.
         SurveyBuilder managed = builder("", behavior("'CachePolicyId':'4135ea2d-6df8-44a3-9df3-4b5a84be39ad'"));
         assertThat(managed.account()
-                        .edgePolicies()
-                        .times(first(managed.account().distributions().get(0)), distribution.at())
+                        .edges()
+                        .policies()
+                        .times(first(managed.account().edges().distributions().get(0)), distribution.at())
                         .found()
                         .orElseThrow()
                         .kept(Optional.of("max-age=600")))
@@ -132,8 +135,9 @@ class DistributionTest {
 
         SurveyBuilder legacy = builder("", behavior("'MinTTL':0,'DefaultTTL':5,'MaxTTL':50,'ForwardedValues':{}"));
         assertThat(legacy.account()
-                        .edgePolicies()
-                        .times(first(legacy.account().distributions().get(0)), distribution.at())
+                        .edges()
+                        .policies()
+                        .times(first(legacy.account().edges().distributions().get(0)), distribution.at())
                         .found())
                 .contains(new CacheTimes(0, 5, 50));
     }
@@ -142,9 +146,10 @@ class DistributionTest {
     private static Set<String> forwarded(String policy) {
         SurveyBuilder survey =
                 builder("", behavior("'OriginRequestPolicyId':'q1'")).found("origin-request-policy", "q1", policy);
-        Distribution distribution = survey.account().distributions().get(0);
+        Distribution distribution = survey.account().edges().distributions().get(0);
         return survey.account()
-                .edgePolicies()
+                .edges()
+                .policies()
                 .forwarded(first(distribution), distribution.at())
                 .found()
                 .orElseThrow();
@@ -182,9 +187,10 @@ class DistributionTest {
                                 + "{'StrictTransportSecurity':{'AccessControlMaxAgeSec':600},'FrameOptions':{}},"
                                 + "'CustomHeadersConfig':{'Items':[{'Header':'Referrer-Policy','Value':'origin'},"
                                 + "{'Header':'X-Tide','Value':'low'}]}}}}");
-        Distribution distribution = survey.account().distributions().get(0);
+        Distribution distribution = survey.account().edges().distributions().get(0);
         assertThat(survey.account()
-                        .edgePolicies()
+                        .edges()
+                        .policies()
                         .securityHeaders(first(distribution), distribution.at())
                         .found()
                         .orElseThrow())

@@ -30,7 +30,7 @@ class UnreadDistributionTest {
     }
 
     private static List<UnreadDistribution> unread(SurveyBuilder survey) {
-        return survey.account().unreadDistributions();
+        return survey.account().edges().unreadDistributions();
     }
 
     @Test

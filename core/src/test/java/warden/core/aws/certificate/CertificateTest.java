@@ -15,6 +15,7 @@ class CertificateTest {
         return SurveyBuilder.aSurvey()
                 .found("certificate", ARN, "{'Certificate':{'CertificateArn':'" + ARN + "'," + members + "}}")
                 .account()
+                .names()
                 .certificate(ARN)
                 .found()
                 .orElseThrow();

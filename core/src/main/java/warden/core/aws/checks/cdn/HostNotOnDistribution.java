@@ -45,7 +45,8 @@ final class HostNotOnDistribution implements HostCheck {
         Optional<String> site = context.cloud().siteOf(host).map(BucketSite::name);
         boolean listed = distribution.lists(host)
                 || context.cloud().accounts().stream()
-                        .anyMatch(account -> account.distributionsByHost().lists(host));
+                        .anyMatch(
+                                account -> account.edges().distributionsByHost().lists(host));
         if (listed) {
             return new Verdict.Clean(distribution.arn(), site);
         }

@@ -30,7 +30,8 @@ final class OriginHostForwarded implements DistributionCheck {
                 continue;
             }
             verdicts.add(subject.account()
-                    .edgePolicies()
+                    .edges()
+                    .policies()
                     .forwarded(behavior, subject.distribution().at())
                     .fold(
                             found ->

@@ -54,7 +54,7 @@ final class OriginIdentityNotAllowed implements DistributionCheck {
     private static Verdict judge(Subject subject, Origin origin, Bucket bucket) {
         if (origin.control().isPresent()) {
             Reading<OriginControl> control =
-                    subject.account().originControl(origin.control().get());
+                    subject.account().edges().originControl(origin.control().get());
             if (control.isUnread()) {
                 return new Verdict.Unknown(
                         bucket.arn(), subject.site(), control.missing().stream().toList());

@@ -36,7 +36,7 @@ final class OriginIdentityNotSigning implements DistributionCheck {
         for (Origin origin : subject.distribution().origins()) {
             if (origin.isRest() && origin.control().isPresent()) {
                 Reading<OriginControl> control =
-                        subject.account().originControl(origin.control().get());
+                        subject.account().edges().originControl(origin.control().get());
                 verdicts.add(control.fold(
                         found -> judge(subject, origin, found),
                         absent -> flagged(subject, origin, "does not exist", absent.at()),

@@ -94,7 +94,7 @@ final class OriginIdentityOtherDistribution implements BucketCheck {
             if (element instanceof PrincipalElement.OriginAccessIdentity identity) {
                 edges.add(identity(identity.id()));
             } else if (element instanceof PrincipalElement.CanonicalUser canonical) {
-                subject.account().originIdentities().forEach((id, canonicalId) -> {
+                subject.account().canonicalIds().originIdentities().forEach((id, canonicalId) -> {
                     if (canonicalId.equals(canonical.id())) {
                         edges.add(identity(id));
                     }
@@ -130,7 +130,7 @@ final class OriginIdentityOtherDistribution implements BucketCheck {
         String arn = edge.grantee().label();
         boolean named = arn.startsWith("arn:");
         return UnreadDistribution.needs(subject.cloud().accounts().stream()
-                .flatMap(account -> account.unreadDistributions().stream()
+                .flatMap(account -> account.edges().unreadDistributions().stream()
                         .filter(unread -> !named
                                 || unread.arn().equals(arn)
                                 || (unread.arn().equals(account.number())

@@ -77,7 +77,7 @@ final class OriginIdentityUnused implements AwsCheck<OriginIdentityUnused.Subjec
 
     @Override
     public List<Verdict> examine(Subject subject) {
-        boolean used = subject.account().usedOriginSigners().contains(subject.id());
+        boolean used = subject.account().edges().usedOriginSigners().contains(subject.id());
         return List.of(judge(subject.id(), used, undescribed(subject.account()), subject.at()));
     }
 
@@ -97,8 +97,8 @@ final class OriginIdentityUnused implements AwsCheck<OriginIdentityUnused.Subjec
     /** Returns what is missing to know every distribution of the account. */
     private static List<Need> undescribed(Account account) {
         List<Need> needs = new ArrayList<>(
-                account.listedDistributionDomains().missing().stream().toList());
-        UnreadDistribution.needs(account.unreadDistributions().stream()).stream()
+                account.edges().listedDistributionDomains().missing().stream().toList());
+        UnreadDistribution.needs(account.edges().unreadDistributions().stream()).stream()
                 .filter(need -> !needs.contains(need))
                 .forEach(needs::add);
         return needs;

@@ -29,7 +29,8 @@ final class SecurityHeadersMissing implements DistributionCheck {
             return List.of();
         }
         Verdict verdict = subject.account()
-                .edgePolicies()
+                .edges()
+                .policies()
                 .securityHeaders(behavior.get(), subject.distribution().at())
                 .fold(
                         found -> judge(subject, behavior.get(), found.value(), found.at()),

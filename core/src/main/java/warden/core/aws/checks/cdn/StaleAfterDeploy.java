@@ -42,7 +42,8 @@ final class StaleAfterDeploy implements DistributionCheck {
             return List.of(subject.clean());
         }
         Reading<CacheTimes> times = subject.account()
-                .edgePolicies()
+                .edges()
+                .policies()
                 .times(behavior.get(), subject.distribution().at());
         if (times.found().isEmpty()) {
             return List.of(

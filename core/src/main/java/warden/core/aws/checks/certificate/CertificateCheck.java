@@ -76,7 +76,9 @@ interface CertificateCheck extends AwsCheck<CertificateCheck.Subject> {
     private static List<Subject> list(AwsContext context) {
         List<Subject> subjects = new ArrayList<>();
         for (Account account : context.cloud().accounts()) {
-            account.certificates().forEach(certificate -> subjects.add(new Subject(context, account, certificate)));
+            account.names()
+                    .certificates()
+                    .forEach(certificate -> subjects.add(new Subject(context, account, certificate)));
         }
         return subjects;
     }

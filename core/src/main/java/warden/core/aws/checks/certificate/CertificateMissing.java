@@ -31,7 +31,7 @@ final class CertificateMissing implements DistributionCheck {
         if (distribution.aliases().isEmpty() || !distribution.certificate().isTheCdns()) {
             return List.of(subject.clean());
         }
-        boolean oneIsMeant = subject.account().certificates().stream()
+        boolean oneIsMeant = subject.account().names().certificates().stream()
                 .anyMatch(certificate -> CertificateUse.isFor(certificate, distribution)
                         && (!certificate.region().equals(CertificateUse.CDN_REGION) || !certificate.isIssued()));
         return List.of(

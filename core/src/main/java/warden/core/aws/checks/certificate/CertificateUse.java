@@ -20,7 +20,7 @@ final class CertificateUse {
 
     /** Returns the distributions that show this certificate. */
     static List<Distribution> users(Account account, Certificate certificate) {
-        return account.distributionsShowing(certificate.arn());
+        return account.edges().distributionsShowing(certificate.arn());
     }
 
     /** True when a distribution shows it, or the account says that something uses it. */
@@ -36,7 +36,7 @@ final class CertificateUse {
 
     /** Returns the distributions with hosts and only the CDN's own certificate, one of whose hosts the certificate is for. */
     static List<Distribution> waiting(Account account, Certificate certificate) {
-        return account.distributionsWithoutCertificate().stream()
+        return account.edges().distributionsWithoutCertificate().stream()
                 .filter(distribution -> isFor(certificate, distribution))
                 .toList();
     }
@@ -48,7 +48,7 @@ final class CertificateUse {
 
     /** Returns the distributions that were not read and, as the certificate itself says, use it. */
     static List<Need> unreadUsers(Account account, Certificate certificate) {
-        return UnreadDistribution.needs(account.unreadDistributions().stream()
+        return UnreadDistribution.needs(account.edges().unreadDistributions().stream()
                 .filter(unread -> certificate.users().contains(unread.arn())
                         || (unread.arn().equals(account.number())
                                 && certificate.users().stream().anyMatch(user -> isUndescribed(account, user)))));
@@ -56,13 +56,13 @@ final class CertificateUse {
 
     private static boolean isUndescribed(Account account, String user) {
         return user.contains(":distribution/")
-                && account.distributions().stream()
+                && account.edges().distributions().stream()
                         .noneMatch(distribution -> distribution.arn().equals(user));
     }
 
     /** Returns the distributions that were not read and may wait for this certificate: whose hosts it is for, or are not known. */
     static List<Need> unreadWaiting(Account account, Certificate certificate) {
-        return UnreadDistribution.needs(account.unreadDistributions().stream()
+        return UnreadDistribution.needs(account.edges().unreadDistributions().stream()
                 .filter(unread ->
                         unread.aliases().isEmpty() || unread.aliases().stream().anyMatch(certificate::covers)));
     }

@@ -48,7 +48,7 @@ final class CertificateAuthorityBarred implements AwsCheck<CertificateAuthorityB
     public List<Subject> subjects(AwsContext context) {
         List<Subject> subjects = new ArrayList<>();
         for (Account account : context.cloud().accounts()) {
-            account.certificates().stream()
+            account.names().certificates().stream()
                     .filter(certificate -> certificate.type().equals("AMAZON_ISSUED"))
                     .forEach(certificate -> subjects.add(new Subject(context, account, certificate)));
         }
@@ -79,10 +79,10 @@ final class CertificateAuthorityBarred implements AwsCheck<CertificateAuthorityB
     public List<Verdict> examine(Subject subject) {
         Certificate certificate = subject.certificate();
         boolean wanted = !certificate.users().isEmpty()
-                || subject.account().distributions().stream()
+                || subject.account().edges().distributions().stream()
                         .anyMatch(each -> each.aliases().stream().anyMatch(certificate::covers));
         List<Need> unread =
-                wanted ? List.of() : UnreadDistribution.needs(subject.account().unreadDistributions().stream());
+                wanted ? List.of() : UnreadDistribution.needs(subject.account().edges().unreadDistributions().stream());
         if (!unread.isEmpty()) {
             return List.of(subject.unknown(unread));
         }

@@ -76,7 +76,7 @@ final class DomainExpiring implements AwsCheck<DomainExpiring.Subject> {
                                 domain,
                                 new Verdict.Unknown(domain, HostVerdicts.site(context, domain), List.of(need))));
             }
-            for (HostedZone zone : account.zones()) {
+            for (HostedZone zone : account.names().zones()) {
                 zone.name()
                         .filter(name -> !zone.isPrivate()
                                 && Delegation.of(context.cloud(), name).isEmpty())

@@ -40,14 +40,14 @@ final class Ipv6RecordMissing implements HostCheck {
     public List<Verdict> unread(AwsContext context) {
         List<Verdict> verdicts = new ArrayList<>(HostCheck.super.unread(context));
         for (Account account : context.cloud().accounts()) {
-            for (UnreadDistribution unread : account.unreadDistributions()) {
+            for (UnreadDistribution unread : account.edges().unreadDistributions()) {
                 unread.domain()
                         .map(domain -> context.cloud().hosts().hostsLeadingTo(domain))
                         .orElse(List.of())
                         .forEach(host -> verdicts.add(
                                 new Verdict.Unknown(host, HostVerdicts.site(context, host), List.of(unread.need()))));
             }
-            account.distributions().stream()
+            account.edges().distributions().stream()
                     .filter(Distribution::hasIpv6)
                     .flatMap(distribution -> distribution.aliases().stream())
                     .filter(host -> context.cloud().hosts().leads(host).isEmpty())

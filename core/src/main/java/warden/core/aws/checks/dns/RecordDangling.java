@@ -75,16 +75,16 @@ final class RecordDangling implements HostCheck {
         List<Citation> because = new ArrayList<>(List.of(lead.record().at()));
         for (Account account : cloud.accounts()) {
             boolean described = cloud.distributionNamed(lead.target()).isPresent();
-            Reading<Set<String>> listed = account.listedDistributionDomains();
+            Reading<Set<String>> listed = account.edges().listedDistributionDomains();
             boolean isListed = listed.found()
                     .filter(names -> names.contains(lead.target()))
                     .isPresent();
-            if (described || isListed || account.isManagedFront(lead.target())) {
+            if (described || isListed || account.names().isManagedFront(lead.target())) {
                 return new Verdict.Clean(host, site(cloud, host));
             }
             listed.missing().ifPresent(needs::add);
             listed.citation().ifPresent(at -> because.add(at.at("", "")));
-            needs.addAll(account.unreadManagedFronts());
+            needs.addAll(account.names().unreadManagedFronts());
         }
         if (!needs.isEmpty()) {
             return new Verdict.Unknown(host, site(cloud, host), needs);

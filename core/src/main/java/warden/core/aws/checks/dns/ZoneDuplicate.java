@@ -44,7 +44,7 @@ final class ZoneDuplicate implements AwsCheck<ZoneDuplicate.Subject> {
     public List<Subject> subjects(AwsContext context) {
         Map<String, List<HostedZone>> byName = new LinkedHashMap<>();
         for (Account account : context.cloud().accounts()) {
-            for (HostedZone zone : account.zones()) {
+            for (HostedZone zone : account.names().zones()) {
                 zone.name().filter(name -> !zone.isPrivate()).ifPresent(name -> byName.computeIfAbsent(
                                 name, key -> new ArrayList<>())
                         .add(zone));
@@ -60,7 +60,7 @@ final class ZoneDuplicate implements AwsCheck<ZoneDuplicate.Subject> {
     public List<Verdict> unread(AwsContext context) {
         List<Verdict> open = new ArrayList<>();
         for (Account account : context.cloud().accounts()) {
-            for (HostedZone zone : account.zones()) {
+            for (HostedZone zone : account.names().zones()) {
                 if (zone.name().isEmpty()) {
                     zone.settings()
                             .missing()

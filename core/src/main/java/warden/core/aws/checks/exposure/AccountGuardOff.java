@@ -43,7 +43,7 @@ final class AccountGuardOff implements AccountCheck {
     private static List<Need> unread(Account account) {
         return Stream.concat(
                         account.listedBuckets().missing().stream(),
-                        UnreadDistribution.needs(account.unreadDistributions().stream()).stream())
+                        UnreadDistribution.needs(account.edges().unreadDistributions().stream()).stream())
                 .toList();
     }
 

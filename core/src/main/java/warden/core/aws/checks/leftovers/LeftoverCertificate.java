@@ -44,7 +44,7 @@ final class LeftoverCertificate implements AwsCheck<LeftoverCertificate.Subject>
     public List<Subject> subjects(AwsContext context) {
         List<Subject> subjects = new ArrayList<>();
         for (Account account : context.cloud().accounts()) {
-            account.certificates().forEach(certificate -> subjects.add(new Subject(account, certificate)));
+            account.names().certificates().forEach(certificate -> subjects.add(new Subject(account, certificate)));
         }
         return subjects;
     }
@@ -65,8 +65,10 @@ final class LeftoverCertificate implements AwsCheck<LeftoverCertificate.Subject>
     @Override
     public List<Verdict> examine(Subject subject) {
         Certificate certificate = subject.certificate();
-        boolean shown =
-                !subject.account().distributionsShowing(certificate.arn()).isEmpty();
+        boolean shown = !subject.account()
+                .edges()
+                .distributionsShowing(certificate.arn())
+                .isEmpty();
         boolean unused =
                 certificate.status().equals("ISSUED") && certificate.users().isEmpty() && !shown;
         String says = "The certificate for " + String.join(", ", certificate.names()) + " in " + certificate.region()

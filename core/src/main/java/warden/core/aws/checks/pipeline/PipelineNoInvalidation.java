@@ -77,7 +77,7 @@ final class PipelineNoInvalidation implements PipelineCheck {
         if (behavior.isEmpty()) {
             return false;
         }
-        Reading<CacheTimes> times = site.account().edgePolicies().times(behavior.get(), distribution.at());
+        Reading<CacheTimes> times = site.account().edges().policies().times(behavior.get(), distribution.at());
         // What is not said stays in the cache for a day, which is the provider's default.
         return times.found().map(found -> found.most() > LONG).orElse(true);
     }

@@ -88,7 +88,7 @@ final class PipelineWrongTarget implements PipelineCheck {
             Subject subject, DeploymentStep step, String id, List<Finding> findings, List<Need> needs) {
         List<Account> accounts = subject.context().cloud().accounts();
         boolean known = accounts.stream()
-                        .flatMap(account -> account.distributions().stream())
+                        .flatMap(account -> account.edges().distributions().stream())
                         .anyMatch(edge -> edge.id().equals(id))
                 || accounts.stream().anyMatch(account -> isListed(account, id));
         boolean listed = accounts.stream()
@@ -96,7 +96,7 @@ final class PipelineWrongTarget implements PipelineCheck {
                                 .listing("distribution-list", account.number())
                                 .found()
                                 .isPresent()
-                        && account.listedDistributionDomains().found().isPresent());
+                        && account.edges().listedDistributionDomains().found().isPresent());
         if (!known && !listed) {
             accounts.forEach(account -> account.survey()
                     .unlisted("distribution-list", account.number())
@@ -104,7 +104,7 @@ final class PipelineWrongTarget implements PipelineCheck {
         }
         if (!known && listed && id.matches("E[A-Z0-9]{8,}")) {
             String others = accounts.stream()
-                    .flatMap(account -> account.distributions().stream())
+                    .flatMap(account -> account.edges().distributions().stream())
                     .map(edge -> edge.id())
                     .limit(3)
                     .collect(Collectors.joining(", "));
