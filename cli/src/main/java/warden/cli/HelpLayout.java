@@ -36,6 +36,11 @@ final class HelpLayout {
                         "--questions",
                         "--credential",
                         "--activity",
+                        "--table",
+                        "--from",
+                        "--to",
+                        "--partitioned-by",
+                        "--rehearsal",
                         "--host",
                         "--folder",
                         "--profile",
@@ -60,6 +65,7 @@ final class HelpLayout {
                         "--verbose",
                         "--script",
                         "--permissions",
+                        "--activity-query",
                         "--markdown",
                         "--save",
                         "--force"));
@@ -84,7 +90,8 @@ final class HelpLayout {
             "trim",
                     List.of(
                             "gentle-warden trim --credential www-publisher --policy-out policies",
-                            "gentle-warden trim --pipeline publish.yml"),
+                            "gentle-warden trim --pipeline publish.yml",
+                            "gentle-warden trim --activity-query --table logs.cloudtrail > query.sql"),
             "mend",
                     List.of(
                             "gentle-warden mend -o mended",

@@ -14,17 +14,15 @@ final class QueryOptions {
     /** What credentials use but once a quarter is use too. */
     private static final int DAYS = 90;
 
+    private static final String TABLE = "cloudtrail_logs";
+
     @Option(
             names = "--activity-query",
             description = "Print SQL that sums such logs up on an engine of your own; --activity reads the result")
     private boolean isAsked;
 
-    @Option(
-            names = "--table",
-            paramLabel = "NAME",
-            defaultValue = "cloudtrail_logs",
-            description = "Table of the log, for the query. Default: ${DEFAULT-VALUE}")
-    private String table = "cloudtrail_logs";
+    @Option(names = "--table", paramLabel = "NAME", description = "Table of the log, for the query. Default: " + TABLE)
+    private @Nullable String table;
 
     @Option(
             names = "--from",
@@ -46,7 +44,13 @@ final class QueryOptions {
                     "Column of the table's days, written as 2026/11/24, or three of year, month and day; the query then reads only those days")
     private List<String> partitionedBy = List.of();
 
+    /** True when the query is asked for. Its options mean nothing else, and are refused without it. */
     boolean isAsked() {
+        if (!isAsked && (table != null || from != null || to != null || !partitionedBy.isEmpty())) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    "--table, --from, --to and --partitioned-by go with --activity-query; add it, or leave them out");
+        }
         return isAsked;
     }
 
@@ -54,7 +58,7 @@ final class QueryOptions {
         LocalDate last = to == null ? at.atZone(ZoneOffset.UTC).toLocalDate() : day("--to", to);
         LocalDate first = from == null ? last.minusDays(DAYS) : day("--from", from);
         try {
-            return new ActivityQuery(table, first, last, partitionedBy).spelled();
+            return new ActivityQuery(table == null ? TABLE : table, first, last, partitionedBy).spelled();
         } catch (IllegalArgumentException wrong) {
             throw new InputException(ExitCode.WRONG_COMMAND, String.valueOf(wrong.getMessage()));
         }

@@ -198,6 +198,7 @@ class TrimCommandTest {
         Run early = trim("--activity-query", "--from", "2026-01-01", "--to", "2025-12-31");
         assertThat(early.code()).isEqualTo(code);
         assertThat(early.err()).contains("the last day is before the first");
+        assertThat(trim(option, value).err()).contains("go with --activity-query");
         Run run = trim("--activity-query", "--at", "2026-11-24", option, value);
         assertThat(run.code()).isEqualTo(code);
         assertThat(run.err()).contains(says);

@@ -1,13 +1,11 @@
 package warden.standin.azure;
 
-import java.io.ByteArrayInputStream;
 import java.net.URI;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.time.Clock;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Base64;
 import java.util.LinkedHashMap;
@@ -18,10 +16,6 @@ import java.util.Optional;
 import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import javax.xml.stream.XMLInputFactory;
-import javax.xml.stream.XMLStreamConstants;
-import javax.xml.stream.XMLStreamException;
-import javax.xml.stream.XMLStreamReader;
 import warden.core.access.Truth;
 import warden.core.azure.access.Actions;
 import warden.core.azure.access.Caller;
@@ -576,22 +570,9 @@ final class BlobApi {
     }
 
     private static List<String> blocks(byte[] body) {
-        List<String> names = new ArrayList<>();
-        XMLInputFactory factory = XMLInputFactory.newFactory();
-        factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
-        factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
-        try {
-            XMLStreamReader reader = factory.createXMLStreamReader(new ByteArrayInputStream(body));
-            while (reader.hasNext()) {
-                if (reader.next() == XMLStreamConstants.START_ELEMENT
-                        && !reader.getLocalName().equals("BlockList")) {
-                    names.add(reader.getElementText());
-                }
-            }
-        } catch (XMLStreamException broken) {
-            throw new Refusal(400, "InvalidXmlDocument", "The XML specified is not syntactically valid.");
-        }
-        return names;
+        return FlatXml.elements(body, "BlockList").stream()
+                .map(Map.Entry::getValue)
+                .toList();
     }
 
     /** Spells a refusal as the storage services do. Source: Storage REST API, "Status and error codes". */

@@ -1,16 +1,11 @@
 package warden.standin.azure;
 
-import java.io.ByteArrayInputStream;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
-import javax.xml.stream.XMLInputFactory;
-import javax.xml.stream.XMLStreamConstants;
-import javax.xml.stream.XMLStreamException;
-import javax.xml.stream.XMLStreamReader;
 import warden.core.azure.account.StorageAccount;
 import warden.core.document.Instants;
 import warden.standin.Refusal;
@@ -62,20 +57,8 @@ record DelegationKey(String oid, String tid, String start, String expiry, String
 
     private static Map<String, String> said(byte[] body) {
         Map<String, String> said = new HashMap<>();
-        XMLInputFactory factory = XMLInputFactory.newFactory();
-        factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
-        factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
-        try {
-            XMLStreamReader reader = factory.createXMLStreamReader(new ByteArrayInputStream(body));
-            while (reader.hasNext()) {
-                if (reader.next() == XMLStreamConstants.START_ELEMENT
-                        && !reader.getLocalName().equals("KeyInfo")) {
-                    said.put(reader.getLocalName(), reader.getElementText().strip());
-                }
-            }
-        } catch (XMLStreamException broken) {
-            throw new Refusal(400, "InvalidXmlDocument", "The XML specified is not syntactically valid.");
-        }
+        FlatXml.elements(body, "KeyInfo")
+                .forEach(each -> said.put(each.getKey(), each.getValue().strip()));
         return said;
     }
 
