@@ -59,7 +59,8 @@ make_archive() {
     # shellcheck disable=SC2086
     case $archive in
         *.aot)
-            bounded "$java" -XX:+UseSerialGC $common -Xmx512m -XX:TieredStopAtLevel=1 -XX:AOTCacheOutput="$making/archive" -cp "$classpath" \
+            # Linked ahead of time, all classes would be loaded at each start, whatever the command needs of them.
+            bounded "$java" -XX:+UseSerialGC $common -Xmx512m -XX:TieredStopAtLevel=1 -XX:-AOTClassLinking -XX:AOTCacheOutput="$making/archive" -cp "$classpath" \
                 warden.cli.WarmUp
             ;;
         *)
