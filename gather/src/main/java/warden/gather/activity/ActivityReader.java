@@ -29,7 +29,9 @@ import warden.core.trim.Activity.Count;
 import warden.core.trim.Activity.Use;
 
 /**
- * Reads log files and folders of them, and the results of {@link ActivityQuery} over such logs, which give the same answers. Source: CloudTrail User Guide, "CloudTrail log file examples" and "CloudTrail record contents".
+ * Reads log files and folders of them, and the results of {@link ActivityQuery} over such logs, which give the same answers.
+ *
+ * <p>Source: CloudTrail User Guide, "CloudTrail log file examples" and "CloudTrail record contents".
  */
 public final class ActivityReader {
     private static final int MOST_REASONS = 50;
@@ -57,7 +59,7 @@ public final class ActivityReader {
     private ActivityReader() {}
 
     /**
-     * Reads files, JSON or JSON in gzip, and all such files in folders.
+     * Reads files, JSON or CSV, in gzip or not, and all such files in folders.
      *
      * @param names as the user gave them
      * @throws IOException when one is missing, or none holds an event, with a sentence for the user
@@ -126,7 +128,7 @@ public final class ActivityReader {
         if (rows > ActivityQuery.MOST_ROWS) {
             problems.add(
                     file + ": this result has more than " + ActivityQuery.MOST_ROWS
-                            + " rows, where the query cuts it off; ask for fewer days at a time, by --from and --to, and give all results");
+                            + " rows, and what stands beyond them is not read; ask for fewer days at a time, by --from and --to, and give all results");
         }
     }
 
@@ -143,7 +145,7 @@ public final class ActivityReader {
             String text = new String(in.readNBytes(LOOKED_AT), StandardCharsets.UTF_8)
                     .replace("\uFEFF", "")
                     .stripLeading();
-            return text.startsWith("\"") || text.startsWith(ResultRow.COLUMNS.get(0));
+            return text.startsWith("\"") || ResultRow.COLUMNS.stream().anyMatch(text::startsWith);
         } catch (IOException unreadable) {
             // Said by who reads it.
             return false;
@@ -230,6 +232,9 @@ public final class ActivityReader {
 
     private void count(ResultRow row) {
         rows++;
+        if (rows > ActivityQuery.MOST_ROWS) {
+            return;
+        }
         Optional<String> obstacle = row.obstacle();
         if (obstacle.isPresent()) {
             rowsPassedOver.merge(obstacle.get(), 1L, Long::sum);

@@ -230,6 +230,36 @@ class ActivityReaderTest {
     }
 
     @Test
+    void readsColumnsInAnyOrderAndPlain() throws IOException {
+        Path file = Files.writeString(
+                folder.resolve("result.csv"),
+                "action,credential,uses,outcome,resource,last_used,first_used\ns3:PutObject," + ROLE
+                        + ",5,used,arn:aws:s3:::timetables/*,2026-11-20T00:00:00.123Z,2026-09-01T00:00:00Z\n"
+                        + "s3:PutObject," + ROLE
+                        + ",7,refused,arn:aws:s3:::timetables/*,2026-11-20T00:00:00Z,2026-09-01T00:00:00Z\n");
+        Activity used = ActivityReader.read(List.of(file.toString()));
+        assertThat(used.usedBy(ROLE)).singleElement().satisfies(each -> assertThat(each.why())
+                .startsWith("used 5 times"));
+        assertThat(used.events()).isEqualTo(12);
+        assertThat(used.refused()).isEqualTo(7);
+    }
+
+    @Test
+    void saysThatAResultWasCut() throws IOException {
+        Path file = folder.resolve("result.csv.gz");
+        try (java.io.OutputStream out = new GZIPOutputStream(Files.newOutputStream(file))) {
+            out.write(HEADER.getBytes(StandardCharsets.UTF_8));
+            byte[] row = row("s3:PutObject", "arn:aws:s3:::timetables/*", "1").getBytes(StandardCharsets.UTF_8);
+            for (int i = 0; i < 1_000_001; i++) {
+                out.write(row);
+            }
+        }
+        Activity used = ActivityReader.read(List.of(file.toString()));
+        assertThat(used.events()).isEqualTo(1_000_000);
+        assertThat(used.problems()).singleElement().asString().contains("has more than 1000000 rows");
+    }
+
+    @Test
     void refusesAnotherTable() throws IOException {
         Path file = Files.writeString(folder.resolve("other.csv"), "\"credential\",\"bytes\"\n\"x\",\"1\"\n");
         assertThatThrownBy(() -> ActivityReader.read(List.of(file.toString())))
