@@ -15,6 +15,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.concurrent.FutureTask;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -202,6 +203,29 @@ class AzureLiveSurveyTest {
                     .hasMessage("nowhere.pem: the certificates of authorities cannot be read (nowhere.pem);"
                             + " check REQUESTS_CA_BUNDLE");
         }
+    }
+
+    /** The JVM would wait for one that stands in the system's own code. */
+    @Test
+    void leavesNoThreadWaitingForTheNetwork() throws Exception {
+        ThreadGroup own = new ThreadGroup("of this test");
+        FutureTask<Taken> survey = new FutureTask<>(() -> take(NONE, SURVEYOR, Optional.empty(), Set.of()));
+        new Thread(own, survey, "survey of this test").start();
+        assertThat(survey.get().lines()).isNotEmpty();
+        for (int i = 0; i < 250 && !waiting(own).isEmpty(); i++) {
+            Thread.sleep(20);
+        }
+        assertThat(waiting(own)).isEmpty();
+    }
+
+    private static List<String> waiting(ThreadGroup own) {
+        Thread[] all = new Thread[1_000];
+        int count = own.enumerate(all, true);
+        return Stream.of(all)
+                .limit(count)
+                .map(Thread::getName)
+                .filter(name -> name.endsWith("-SelectorManager"))
+                .toList();
     }
 
     @Test

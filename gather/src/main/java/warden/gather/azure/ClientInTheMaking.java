@@ -15,6 +15,11 @@ import warden.gather.live.LiveException;
  * made ready too. Who asks first waits for it.
  */
 final class ClientInTheMaking implements HttpClient, AutoCloseable {
+    /** How the JDK's client calls the thread that waits for the network. */
+    private static final String WAITING = "-SelectorManager";
+
+    private static final int ROOM = 16;
+
     private final FutureTask<HttpClient> making;
     /** All threads that it starts: the JDK's client lets none be named or ended. */
     private final ThreadGroup threads = new ThreadGroup("network");
@@ -26,10 +31,19 @@ final class ClientInTheMaking implements HttpClient, AutoCloseable {
         thread.start();
     }
 
-    /** Ends its threads; nothing is asked any more. One that waits in the system's own code holds the end of the JVM up by 0.3 s. */
+    /**
+     * Ends the thread that waits for the network in the system's own code; nothing is asked any more. At its end the JVM would wait 0.3 s for it. The
+     * others are asleep, and some of them are shared by the whole process.
+     */
     @Override
     public void close() {
-        threads.interrupt();
+        Thread[] all = new Thread[threads.activeCount() + ROOM];
+        int count = threads.enumerate(all);
+        for (int i = 0; i < count; i++) {
+            if (all[i].getName().endsWith(WAITING)) {
+                all[i].interrupt();
+            }
+        }
     }
 
     /** Waits until it is made, and says why it cannot be. */
