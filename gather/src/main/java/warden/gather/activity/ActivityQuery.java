@@ -76,7 +76,7 @@ public record ActivityQuery(String table, LocalDate from, LocalDate to, List<Str
                 named AS (
                   SELECT
                     CASE
-                      WHEN length(caller) > 2048 OR caller NOT LIKE 'arn:%%' THEN ''
+                      WHEN length(caller) > %d OR caller NOT LIKE 'arn:%%' THEN ''
                       ELSE coalesce(regexp_replace(caller, '%s', '%s'), '')
                     END AS credential,
                     CASE
@@ -98,7 +98,7 @@ public record ActivityQuery(String table, LocalDate from, LocalDate to, List<Str
                     WHEN service = 's3' THEN ''
                     WHEN service = 'cloudfront' AND regexp_like(distribution, '%s') AND regexp_like(account, '%s')
                       THEN concat('arn:aws:cloudfront::', account, ':distribution/', distribution)
-                    WHEN length(first_resource) <= 2048 AND NOT regexp_like(first_resource, '[*?$]') THEN first_resource
+                    WHEN length(first_resource) <= %d AND NOT regexp_like(first_resource, '[*?$]') THEN first_resource
                     ELSE ''
                   END AS resource,
                   outcome,
@@ -116,11 +116,13 @@ public record ActivityQuery(String table, LocalDate from, LocalDate to, List<Str
                 from,
                 until,
                 partitions(),
+                Event.LONGEST_NAME,
                 Event.SESSION.pattern(),
                 Event.ROLE_OF_SESSION,
                 Event.BUCKET.pattern(),
                 Event.DISTRIBUTION.pattern(),
                 Event.ACCOUNT.pattern(),
+                Event.LONGEST_NAME,
                 MOST_ROWS + 1);
     }
 

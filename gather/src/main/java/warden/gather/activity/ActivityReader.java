@@ -53,7 +53,6 @@ public final class ActivityReader {
     /** Rows of the result that is being read. */
     private long rows;
 
-    private boolean anyRow;
     private long refused;
 
     private ActivityReader() {}
@@ -71,7 +70,7 @@ public final class ActivityReader {
                 reader.file(file);
             }
         }
-        if (!names.isEmpty() && reader.events == 0 && !reader.anyRow && reader.problems.isEmpty()) {
+        if (!names.isEmpty() && reader.events == 0 && reader.rowsPassedOver.isEmpty() && reader.problems.isEmpty()) {
             throw new IOException(
                     names.get(0)
                             + ": this holds no event of the account's log; a log file is JSON with a list \"Records\", a result of the query CSV or JSON Lines");
@@ -238,7 +237,6 @@ public final class ActivityReader {
         Optional<String> obstacle = row.obstacle();
         if (obstacle.isPresent()) {
             rowsPassedOver.merge(obstacle.get(), 1L, Long::sum);
-            anyRow = true;
         } else if (row.isRefused()) {
             events += row.uses();
             refused += row.uses();

@@ -54,7 +54,7 @@ final class Event {
     private static final String BUCKET_ARN = "arn:aws:s3:::";
     private static final Pattern DISTRIBUTION_ARN =
             Pattern.compile("arn:aws:cloudfront::([0-9]{12}):distribution/([A-Z0-9]{1,64})");
-    private static final int LONGEST_NAME = 2_048;
+    static final int LONGEST_NAME = 2_048;
     private static final int MOST_NAMES = 10_000;
 
     private static final Pattern PLAIN = Pattern.compile("[A-Za-z0-9_-]{1,128}");
