@@ -7,8 +7,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -25,11 +27,12 @@ import warden.core.audit.Severity;
 import warden.core.cloud.Clouds;
 import warden.core.mend.Call;
 import warden.core.mend.Edited;
-import warden.core.mend.Plan;
 import warden.core.mend.Planner;
+import warden.core.mend.Plans;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.PipelineText;
 import warden.core.site.Site;
+import warden.core.site.SiteFile;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyHeader;
 import warden.gather.pipeline.PipelineReader;
@@ -89,23 +92,23 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
         named.ifPresent(AuditCommand::limit);
         Optional<Path> folder = Optional.ofNullable(options.output());
         folder.ifPresent(path -> TargetFolder.demandEmpty(path, "--output"));
-        Plan plan;
+        Plans plans;
         Optional<Severity> limit;
         try (Stages stages = options.stages(world.isTerminal())) {
             Clouds clouds = input.clouds(world, options);
             input.sayAge(clouds.accounts(), world, options);
             demandAccounts(clouds);
             limit = AuditCommand.limit(named.or(() -> clouds.file().gate()).orElse("high"));
-            plan = plan(clouds, wanted, stages);
+            plans = plans(clouds, wanted, stages);
         }
-        folder.ifPresent(path -> TargetFolder.write(path, files(plan), MendFiles::isScript, "--output"));
+        folder.ifPresent(path -> TargetFolder.write(path, files(plans), MendFiles::isScript, "--output"));
         options.show(
                 switch (options.format()) {
-                    case json -> MendJson.of(plan);
-                    case text -> MendText.of(plan, folder.map(Path::toString), options.styleOfScreen(world));
+                    case json -> MendJson.of(plans);
+                    case text -> MendText.of(plans, folder.map(Path::toString), options.styleOfScreen(world));
                 });
         boolean isLeft = limit.isPresent()
-                && plan.left().stream()
+                && plans.plan().left().stream()
                         .anyMatch(left -> left.finding().severity().compareTo(limit.get()) <= 0);
         return (isLeft ? ExitCode.FOUND : ExitCode.DONE).number();
     }
@@ -125,35 +128,57 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
                 });
     }
 
-    private Plan plan(Clouds clouds, Predicate<CheckCard> wanted, Stages stages) {
+    private Plans plans(Clouds clouds, Predicate<CheckCard> wanted, Stages stages) {
         Instant at = input.at(world.clock());
         List<Site> sites = site == null ? List.of() : SiteNames.demand(clouds, site);
+        Set<String> names = sites.stream().map(Site::name).collect(Collectors.toSet());
         Predicate<Finding> asked = finding -> wanted.test(finding.card())
-                && (site == null
-                        || sites.stream().anyMatch(each -> finding.site()
-                                .filter(each.name()::equals)
-                                .isPresent()));
+                && (site == null || finding.site().filter(names::contains).isPresent());
         List<Pipeline> known = PipelineFiles.read(needs.pipelines(), clouds, needs.variables());
         List<Check> checks = CheckCatalogue.asked();
         stages.at("checking", checks.size());
         AuditContext context = new AuditContext(clouds, at, known, Optional.empty());
         Audit start = Audit.of(context, checks, card -> true, check -> stages.step());
-        return Planner.plan(
+        SiteFileText file = input.siteFileText();
+        return Plans.of(
+                start,
+                asked,
+                planning(clouds.file(), known, at, "", stages),
+                Providers::menderOf,
+                (choices, answer) -> file.stating(clouds, choices, answer).map(stated -> {
+                    AuditContext under = opened(
+                            clouds.accounts().stream()
+                                    .map(account -> account.survey())
+                                    .toList(),
+                            stated.file(),
+                            known,
+                            at);
+                    return new Plans.Stated(
+                            file.name(),
+                            file.text(),
+                            stated.text(),
+                            Audit.of(under, checks, card -> true),
+                            planning(stated.file(), known, at, " (" + answer.folder() + ")", stages));
+                }));
+    }
+
+    private Plans.Planning planning(SiteFile file, List<Pipeline> known, Instant at, String which, Stages stages) {
+        List<Check> checks = CheckCatalogue.asked();
+        return (start, asked) -> Planner.plan(
                 start,
                 checks,
                 checks.stream()
                         .filter(check -> check.card().id().equals(OF_PUBLISHING))
                         .toList(),
                 asked,
-                (surveys, rewritten) -> opened(surveys, clouds, rewritten(known, rewritten), at),
+                (surveys, rewritten) -> opened(surveys, file, rewritten(known, rewritten), at),
                 Providers::menderOf,
                 this::obstacle,
-                (done, due) -> stages.at("proving step " + (done + 1) + " of " + due));
+                (done, due) -> stages.at("proving step " + (done + 1) + " of " + due + which));
     }
 
-    private static AuditContext opened(List<Survey> surveys, Clouds clouds, List<Pipeline> pipelines, Instant at) {
-        return new AuditContext(
-                Providers.open(surveys, clouds.file(), Optional.of(at)), at, pipelines, Optional.empty());
+    private static AuditContext opened(List<Survey> surveys, SiteFile file, List<Pipeline> pipelines, Instant at) {
+        return new AuditContext(Providers.open(surveys, file, Optional.of(at)), at, pipelines, Optional.empty());
     }
 
     private static List<Pipeline> rewritten(List<Pipeline> pipelines, Map<String, String> texts) {
@@ -185,10 +210,10 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
     }
 
     /** Returns the files of a plan as they may be written. Surveys stay word for word: the next command reads them. */
-    private Map<String, String> files(Plan plan) {
+    private Map<String, String> files(Plans plans) {
         Map<String, String> files = new LinkedHashMap<>();
-        MendFiles.of(plan).forEach((path, text) -> {
-            boolean isDocument = path.startsWith("steps/") || path.endsWith(".ndjson") || path.endsWith(".patch");
+        MendFiles.of(plans).forEach((path, text) -> {
+            boolean isDocument = MendFiles.isDocument(path);
             files.put(path, isDocument ? text : path.endsWith(".json") ? options.json(text) : options.plain(text));
         });
         return files;

@@ -43,6 +43,11 @@ final class SurveyOptions {
         return Surveys.open(surveyFiles(), Surveys.siteFile(siteFile), at(world.clock()), world, output);
     }
 
+    /** Returns the site file as its owner wrote it. */
+    SiteFileText siteFileText() {
+        return SiteFileText.read(siteFile);
+    }
+
     /** Returns the names of the files that are read: surveys, those of a folder in alphabetical order, and the site file. */
     List<String> files() {
         List<String> files = new ArrayList<>(surveyFiles());

@@ -28,7 +28,8 @@ import warden.report.Age;
 
 /** Surveys and site files, by the names that a command line gives. */
 final class Surveys {
-    private static final String DEFAULT_SITE_FILE = "warden.yaml";
+    /** Where the site file is looked for when none is named. */
+    static final String DEFAULT_SITE_FILE = "warden.yaml";
 
     private Surveys() {}
 

@@ -108,6 +108,65 @@ class MendCommandTest {
         }
     }
 
+    /** Whether visitors are meant to read the bucket themselves has two right answers: both are whole plans, each with its statement. */
+    @Test
+    void writesAPlanForEachAnswerWhereNothingIsStated() throws Exception {
+        Path mended = folder.resolve("mended");
+        Run run = run(
+                "mend", "--survey", SURVEY, AT, "--site", "timetables", "--only", "exposure", "-o", mended.toString());
+        assertThat(run.out()).contains("To decide", "not stated for 1 site", "if-open");
+        assertValid("proof", read(mended.resolve("proof.json")));
+        assertThat(read(mended.resolve("README.md")))
+                .contains("## What you have to decide", "`pattern: open-bucket-behind-cdn`", "`if-sealed`:");
+        for (String answer : List.of("if-open", "if-sealed")) {
+            Path plan = mended.resolve(answer);
+            assertValid("proof", read(plan.resolve("proof.json")));
+            Path work = Files.createDirectory(folder.resolve("work-" + answer));
+            assertThat(sh(work, "git", "init", "-q").code()).isZero();
+            Said applied = sh(
+                    work,
+                    "git",
+                    "apply",
+                    plan.resolve("patches/01-warden.yaml.patch").toString());
+            assertThat(applied).isEqualTo(new Said(0, ""));
+            Run audit = run(
+                    "audit",
+                    "--survey",
+                    plan.resolve("after.ndjson").toString(),
+                    "--site-file",
+                    work.resolve("warden.yaml").toString(),
+                    AT,
+                    "--only=exposure",
+                    "--site=timetables",
+                    "--format=json",
+                    "--gate=never");
+            assertThat(audit.code()).as(audit.err()).isZero();
+            assertThat(JsonReader.read(audit.out()).root().orElseThrow().list("findings"))
+                    .as(answer + audit.out())
+                    .isEmpty();
+            Run stated = run(
+                    "mend",
+                    "--survey",
+                    SURVEY,
+                    "--site-file",
+                    work.resolve("warden.yaml").toString(),
+                    AT,
+                    "--site",
+                    "timetables",
+                    "--only",
+                    "exposure",
+                    "-o",
+                    folder.resolve("stated-" + answer).toString());
+            assertThat(stated.out()).doesNotContain("To decide");
+            assertThat(read(folder.resolve("stated-" + answer).resolve("after.ndjson")))
+                    .isEqualTo(read(plan.resolve("after.ndjson")));
+        }
+        String sealed = read(mended.resolve("if-sealed/README.md"));
+        assertThat(sealed).contains("Take everybody out of the bucket policy", "Closed by design");
+        String open = read(mended.resolve("if-open/README.md"));
+        assertThat(open).doesNotContain("Take everybody out of the bucket policy", "Closed by design");
+    }
+
     @Test
     void printsTheProofAsJson() {
         Run run = run("mend", "--survey", SURVEY, AT, "--only", "viewer-tls-old", "--format=json");

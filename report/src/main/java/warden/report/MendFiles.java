@@ -10,7 +10,9 @@ import java.util.Optional;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
 import warden.core.mend.Call;
+import warden.core.mend.Choice.Answer;
 import warden.core.mend.Plan;
+import warden.core.mend.Plans;
 import warden.core.mend.Step;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyWriter;
@@ -21,11 +23,35 @@ public final class MendFiles {
 
     private MendFiles() {}
 
-    /** Returns them; where nothing is to be done, without steps and scripts. */
-    public static Map<String, String> of(Plan plan) {
+    /** Returns them; the plans of both answers, where there are such, in folders of their own. */
+    public static Map<String, String> of(Plans plans) {
         Map<String, String> files = new LinkedHashMap<>();
-        files.put("README.md", MendPage.of(plan));
-        files.put("proof.json", MendJson.of(plan));
+        files.put("README.md", MendPage.of(plans));
+        files.put("proof.json", MendJson.of(plans));
+        put(plans.plan(), files);
+        for (Answer answer : Answer.values()) {
+            Plan plan = plans.answers().get(answer);
+            if (plan != null) {
+                Map<String, String> own = new LinkedHashMap<>();
+                own.put("README.md", MendPage.of(plan));
+                own.put("proof.json", MendJson.of(plan));
+                put(plan, own);
+                own.forEach((path, text) -> files.put(answer.folder() + "/" + path, text));
+            }
+        }
+        return files;
+    }
+
+    /** True for what the next command reads, which has to stay word for word. */
+    public static boolean isDocument(String path) {
+        return path.startsWith("steps/")
+                || path.contains("/steps/")
+                || path.endsWith(".ndjson")
+                || path.endsWith(".patch");
+    }
+
+    /** Puts in a plan's own; where nothing is to be done, without steps and scripts. */
+    private static void put(Plan plan, Map<String, String> files) {
         if (!plan.steps().isEmpty()) {
             files.put("apply.sh", MendScript.apply(plan));
             files.put("undo.sh", MendScript.undo(plan));
@@ -38,7 +64,6 @@ public final class MendFiles {
         for (Survey survey : plan.after()) {
             files.put(afterFile(plan, survey), survey(survey));
         }
-        return files;
     }
 
     /** Returns the path of a survey as it would be. */
@@ -59,11 +84,13 @@ public final class MendFiles {
     private static String patch(Plan.Patch patch) {
         List<String> before = patch.before().lines().toList();
         List<String> after = patch.after().lines().toList();
+        // Within a diff a path is never an absolute one.
+        String path = patch.path().replaceFirst("^/+", "");
         return String.join(
                         "\n",
                         UnifiedDiffUtils.generateUnifiedDiff(
-                                "a/" + patch.path(),
-                                "b/" + patch.path(),
+                                before.isEmpty() ? "/dev/null" : "a/" + path,
+                                "b/" + path,
                                 before,
                                 DiffUtils.diff(before, after),
                                 CONTEXT_LINES))

@@ -1,9 +1,13 @@
 package warden.report;
 
 import java.util.List;
+import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import warden.core.audit.Finding;
+import warden.core.mend.Choice;
+import warden.core.mend.Choice.Answer;
 import warden.core.mend.Plan;
+import warden.core.mend.Plans;
 import warden.core.mend.Step;
 import warden.core.survey.Need;
 
@@ -16,14 +20,24 @@ final class MendPage {
         this.names = new Names(plan.start().context().clouds());
     }
 
-    /** Returns the page. */
+    /** Returns the page of the plan for what is stated, which says what decides where something is not. */
+    static String of(Plans plans) {
+        return page(plans.plan(), page -> page.choices(plans));
+    }
+
+    /** Returns the page of a plan. */
     static String of(Plan plan) {
+        return page(plan, page -> {});
+    }
+
+    private static String page(Plan plan, Consumer<MendPage> first) {
         MendPage page = new MendPage(plan);
         page.line("# What to change, and in which order");
         page.line("");
         page.line(escaped("As of " + plan.start().context().at() + ", from "
                 + String.join(", ", plan.start().context().surveyFiles()) + ". " + MendWords.verdict(plan)));
         page.line("");
+        first.accept(page);
         if (!plan.steps().isEmpty()) {
             page.proof(plan);
             page.steps(plan);
@@ -42,6 +56,36 @@ final class MendPage {
     /** Names from outside must not be taken for marks of the page, nor for HTML. */
     private static String escaped(String text) {
         return Lines.brief(text).replaceAll("[\\\\`*_\\[\\]<>|#]", "\\\\$0");
+    }
+
+    private void choices(Plans plans) {
+        if (plans.choices().isEmpty()) {
+            return;
+        }
+        line("## What you have to decide");
+        line("");
+        line(escaped(MendWords.choice(plans)));
+        line("");
+        for (Choice choice : plans.choices()) {
+            line("- " + told(choice.finding()));
+            line("  - If visitors are meant to read it so: `pattern: "
+                    + choice.pattern(Answer.OPEN).word() + "` for the site "
+                    + escaped(choice.site().name()));
+            line("  - If only the edge is meant to read it: `pattern: "
+                    + choice.pattern(Answer.SEALED).word() + "`");
+        }
+        line("");
+        for (Answer answer : Answer.values()) {
+            Plan plan = plans.answers().get(answer);
+            if (plan != null) {
+                line("- `" + answer.folder() + "`: " + escaped(MendWords.verdict(plan)));
+            }
+            String obstacle = plans.obstacles().get(answer);
+            if (obstacle != null) {
+                line("- There is no plan " + answer.folder() + ": " + escaped(obstacle) + ".");
+            }
+        }
+        line("");
     }
 
     private void proof(Plan plan) {
@@ -135,7 +179,8 @@ final class MendPage {
         line("Changes of your own files, each proven like the steps, after them. `git apply` takes them.");
         line("");
         for (Plan.Patch patch : plan.patches()) {
-            line("- `" + MendFiles.patchFile(plan, patch) + "` changes " + escaped(patch.path()) + ":");
+            line("- `" + MendFiles.patchFile(plan, patch) + "` changes " + escaped(patch.path())
+                    + (patch.findings().isEmpty() ? ": it states what was decided." : ":"));
             patch.findings().forEach(finding -> line("  - " + told(finding)));
         }
         line("");

@@ -8,6 +8,7 @@ import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import warden.core.audit.Finding;
 import warden.core.mend.Plan;
+import warden.core.mend.Plans;
 
 /** A plan for people, on a screen. */
 public final class MendText {
@@ -29,7 +30,8 @@ public final class MendText {
      *
      * @param folder the folder that was written, whose page has the whole, and the commands to run next; absent where none was
      */
-    public static String of(Plan plan, Optional<String> folder, Style style) {
+    public static String of(Plans plans, Optional<String> folder, Style style) {
+        Plan plan = plans.plan();
         MendText text = new MendText(style, folder.isPresent());
         text.line(style.strong(MendWords.verdict(plan)));
         if (!plan.steps().isEmpty()) {
@@ -39,6 +41,7 @@ public final class MendText {
         text.left(plan);
         text.steps(plan);
         text.patches(plan);
+        text.choices(plans);
         text.next(plan, folder);
         return text.out.toString();
     }
@@ -95,6 +98,19 @@ public final class MendText {
                                         .map(finding -> finding.card().id())
                                         .collect(Collectors.joining(", ")),
                         "  "));
+    }
+
+    private void choices(Plans plans) {
+        if (!plans.choices().isEmpty()) {
+            line("");
+            line(style.strong("To decide"));
+            wrapped(MendWords.choice(plans), "  ");
+            plans.choices()
+                    .forEach(choice -> told(
+                            plans.plan(),
+                            choice.finding(),
+                            ", site " + choice.site().name()));
+        }
     }
 
     private void left(Plan plan) {

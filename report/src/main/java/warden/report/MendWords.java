@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import warden.core.document.DisplayText;
 import warden.core.mend.Plan;
+import warden.core.mend.Plans;
 import warden.core.mend.Step;
 
 /** How a plan is told, on a screen and on its page. */
@@ -39,6 +40,22 @@ final class MendWords {
                 + (plan.mended().size() + patched) + " of "
                 + Lines.count(found, "finding") + "; " + plan.left().size() + " "
                 + (plan.left().size() == 1 ? "is" : "are") + " left to a person.";
+    }
+
+    /** Returns what has to be decided, and what there is for each answer. */
+    static String choice(Plans plans) {
+        long sites = plans.choices().stream()
+                .map(choice -> choice.site().name())
+                .distinct()
+                .count();
+        String what = "Whether visitors are meant to read the bucket themselves is not stated for "
+                + Lines.count((int) sites, "site") + ". ";
+        return what
+                + (plans.answers().isEmpty()
+                        ? "Not both answers can be proven; the steps here let nobody in."
+                        : "The steps here take it as not meant; if-open and if-sealed each hold a whole plan instead, with a patch that states the"
+                                + " answer in the site file. Apply one of them, and only one"
+                                + (sites > 1 ? "; where the sites differ, mend each with --site." : "."));
     }
 
     /** Returns what was proven, a sentence each. */

@@ -1,5 +1,6 @@
 package warden.core.mend;
 
+import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
@@ -15,7 +16,7 @@ import warden.core.survey.Survey;
  * @param steps may be none
  * @param mended the findings that are gone afterwards
  * @param left the findings that only a person can end, the worst first
- * @param patches changes of pipelines' own files
+ * @param patches changes of the owner's files: pipelines, the site file
  * @param after the surveys as they would be, in the order of those that were given
  */
 public record Plan(
@@ -34,10 +35,18 @@ public record Plan(
         after = List.copyOf(after);
     }
 
+    /** Returns the same plan with one more patch, before the others. */
+    Plan with(Patch patch) {
+        List<Patch> all = new ArrayList<>(List.of(patch));
+        all.addAll(patches);
+        return new Plan(start, end, steps, all, mended, left, after);
+    }
+
     /**
      * A change of a file that is the owner's.
      *
      * @param path as it was given, or as the survey names it
+     * @param before empty where there is no such file yet
      * @param findings those that it ends
      */
     public record Patch(String path, String before, String after, List<Finding> findings) {

@@ -28,9 +28,6 @@ import warden.core.survey.Survey;
  * proven is left out whole, with the reason; no order is ever tried but the canonical one.
  */
 public final class Planner {
-    private static final String STATE_PATTERN =
-            "If visitors are meant to read it, state the site's pattern in the site file, and mend again. If not: ";
-
     private final Audit start;
     private final List<Check> checks;
     private final Opening opening;
@@ -184,6 +181,11 @@ public final class Planner {
     }
 
     private Proposal proposal(AuditContext state, Finding finding) {
+        return proposal(menders, state, finding);
+    }
+
+    /** Returns what the mender of its cloud proposes about a finding. */
+    static Proposal proposal(Function<Cloud, Mender> menders, AuditContext state, Finding finding) {
         Cloud cloud = cloudOf(state, finding);
         return menders.apply(cloud).propose(state, finding);
     }
@@ -292,25 +294,18 @@ public final class Planner {
 
     /** Leaves out every remedy that asks for a change. */
     private void drop(Change change, String why, List<Need> needs) {
-        drop(change, why, needs, "");
-    }
-
-    private void drop(Change change, String why, List<Need> needs, String first) {
         List<Finding> concerned = remedies.entrySet().stream()
                 .filter(entry ->
                         entry.getValue().stream().anyMatch(each -> each.key().equals(change.key())))
                 .map(Map.Entry::getKey)
                 .toList();
-        concerned.forEach(finding -> drop(finding, why, needs, first));
+        concerned.forEach(finding -> drop(finding, why, needs));
     }
 
-    private void drop(Finding finding, String why, List<Need> needs, String first) {
+    private void drop(Finding finding, String why, List<Need> needs) {
         remedies.remove(finding);
         unanswerable.add(finding.fingerprint());
-        boolean isUnstated = start.context().sites().stream()
-                .filter(site -> finding.site().filter(site.name()::equals).isPresent())
-                .anyMatch(site -> site.meant().isEmpty());
-        left.put(finding, new ByHand(why, (isUnstated ? first : "") + finding.remedy(), needs));
+        left.put(finding, new ByHand(why, finding.remedy(), needs));
     }
 
     // --- judging the end
@@ -322,14 +317,13 @@ public final class Planner {
         for (Finding finding : List.copyOf(remedies.keySet())) {
             Optional<UnknownAnswer> open = unknown(end, finding);
             if (there.containsKey(finding.fingerprint())) {
-                drop(finding, "the settings that can be changed do not end it", List.of(), "");
+                drop(finding, "the settings that can be changed do not end it", List.of());
                 some = true;
             } else if (open.isPresent()) {
                 drop(
                         finding,
                         "whether it ends it cannot be told",
-                        open.get().verdict().needs(),
-                        "");
+                        open.get().verdict().needs());
                 some = true;
             }
         }
@@ -362,17 +356,19 @@ public final class Planner {
 
     static Set<String> questions(Audit audit) {
         Set<String> open = new HashSet<>();
-        audit.unknowns()
-                .forEach(answer ->
-                        open.add(answer.card().id() + "\n" + answer.verdict().subject()));
+        audit.unknowns().forEach(answer -> open.add(question(answer)));
         return open;
+    }
+
+    /** Returns what tells an open question from others: its check and its subject. */
+    static String question(UnknownAnswer answer) {
+        return answer.card().id() + "\n" + answer.verdict().subject();
     }
 
     private Optional<UnknownAnswer> freshUnknown(Audit end) {
         Set<String> before = questions(start);
         return end.unknowns().stream()
-                .filter(answer -> !before.contains(
-                        answer.card().id() + "\n" + answer.verdict().subject()))
+                .filter(answer -> !before.contains(question(answer)))
                 .findFirst();
     }
 
@@ -400,7 +396,7 @@ public final class Planner {
     }
 
     private void dropWhatOpens(UnknownAnswer answer) {
-        String question = answer.card().id() + "\n" + answer.verdict().subject();
+        String question = question(answer);
         dropFirst(
                 audit -> questions(audit).contains(question),
                 "it could not be told any more whether " + answer.card().id() + " holds",

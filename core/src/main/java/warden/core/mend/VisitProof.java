@@ -12,6 +12,7 @@ import warden.core.audit.AuditContext;
 import warden.core.cloud.Following;
 import warden.core.document.Placeholders;
 import warden.core.site.Site;
+import warden.core.site.SitePattern;
 import warden.core.survey.Need;
 import warden.core.trace.Case;
 import warden.core.trace.Outcome;
@@ -26,6 +27,8 @@ final class VisitProof {
     private final Map<String, Trace> before = new LinkedHashMap<>();
     /** What each visit may rest on, by its identifiers: the stores and edges of the sites that have the host. */
     private final Map<String, Set<String>> parts = new LinkedHashMap<>();
+    /** The addresses of stores and edges themselves, by which no visitor is meant to come. */
+    private final Set<String> unmeant = new HashSet<>();
 
     VisitProof(AuditContext old) {
         this.old = old;
@@ -38,9 +41,20 @@ final class VisitProof {
                 if (!Placeholders.isIn(url) && cases.putIfAbsent(url, each) == null) {
                     before.put(url, following.trace(Visit.get(each.address(), old.at())));
                     parts.put(url, parts(host));
+                    if (isOwnName(each) || (each.isAroundEdge() && !isStatedOpen(host))) {
+                        unmeant.add(url);
+                    }
                 }
             }
         }
+    }
+
+    /** True where it is stated that visitors may read the store itself: its own addresses are the site's then. */
+    private boolean isStatedOpen(String host) {
+        return old.sites().stream()
+                .filter(site -> site.hosts().contains(host))
+                .flatMap(site -> site.meant().stream())
+                .anyMatch(SitePattern::needsOpenBucket);
     }
 
     private Set<String> parts(String host) {
@@ -75,7 +89,7 @@ final class VisitProof {
                 // What decides is not known, an edge's function perhaps, and it may decide another way now.
                 boolean isOpaque =
                         other.open() && !other.needs().stream().allMatch(need -> OF_NAMES.contains(need.aspect()));
-                boolean isOwn = !each.isAroundEdge() && !isOwnName(each);
+                boolean isOwn = !unmeant.contains(url);
                 if (isOpaque
                         && isOwn
                         && !isNobodys(one)
@@ -84,7 +98,7 @@ final class VisitProof {
                 }
                 return;
             }
-            if (each.isAroundEdge() || isOwnName(each)) {
+            if (unmeant.contains(url)) {
                 // Whether somebody may come in this way is asked of who may do what; that nobody does any more is
                 // meant.
                 if (one.possibly(Outcome::isPage) && other.surely(outcome -> !outcome.isPage())) {
