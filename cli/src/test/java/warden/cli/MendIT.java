@@ -14,7 +14,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -37,21 +36,18 @@ class MendIT {
 
     private record Said(int code, String text) {}
 
-    @BeforeEach
-    void start() throws Exception {
+    /** Simulates a survey's account, and writes what is to change about some findings. */
+    private void start(String survey, String... checks) throws Exception {
         assumeTrue(Files.isExecutable(CLIENT), "aws is not installed");
-        standIn = Program.standIn(Program.demo(), Faults.none(), Clock.systemUTC());
+        standIn = Program.standIn(survey, Faults.none(), Clock.systemUTC());
         mended = folder.resolve("mended");
-        run(
-                "mend",
-                "--survey",
-                Program.DEMO.toString(),
-                "--at=2026-11-24",
-                "--only=open-around-cdn",
-                "--only=publisher-can-change-rules",
-                "--only=ipv6-record-missing",
-                "-o",
-                mended.toString());
+        Path surveyed = Files.writeString(folder.resolve("survey.ndjson"), survey);
+        List<String> words = new ArrayList<>(
+                List.of("mend", "--survey", surveyed.toString(), "--at=2026-11-24", "-o", mended.toString()));
+        for (String check : checks) {
+            words.add("--only=" + check);
+        }
+        run(words.toArray(String[]::new));
         Path bin = Files.createDirectory(folder.resolve("bin"));
         // Where a file says so, the call is made, and the script that asked for it is ended before it hears of it.
         Path aws = Files.writeString(
@@ -164,6 +160,7 @@ class MendIT {
     @Tag("slow")
     @Test
     void endsThoughInterruptedWhereItWasPromisedAndTakesItBack() throws Exception {
+        start(Program.demo(), "open-around-cdn", "publisher-can-change-rules", "ipv6-record-missing");
         Map<String, String> before = state(standIn.state());
         int runs = 0;
         Said applied;
@@ -200,6 +197,7 @@ class MendIT {
 
     @Test
     void stopsWhereSomebodyChangedADocumentMeanwhile() throws Exception {
+        start(Program.demo(), "open-around-cdn");
         Said changed = client(
                 "s3api",
                 "put-bucket-policy",
@@ -210,5 +208,25 @@ class MendIT {
         assertThat(said.code()).isEqualTo(1);
         assertThat(said.text()).contains("neither what was surveyed nor what is to be", "goes on where it stopped");
         assertThat(standIn.state()).contains("s3:PutObject\\\",\\\"Resource\\\":\\\"arn:aws:s3:::timetables");
+    }
+
+    /** No file names the key: the script finds it by the moment at which it was made. */
+    @Test
+    void makesAnUnusedKeyInactiveAndActiveAgain() throws Exception {
+        String key = "AKIAQ7HERONBOOK0DEMO";
+        start(Program.demo().replace("\"LastUsedDate\":\"2026-11-12", "\"LastUsedDate\":\"2026-01-12"), "key-unused");
+        for (String file : List.of("apply.sh", "undo.sh", "README.md", "proof.json")) {
+            assertThat(Files.readString(mended.resolve(file))).as(file).doesNotContain(key);
+        }
+        Map<String, String> before = state(standIn.state());
+        Said applied = script("apply.sh");
+        assertThat(applied.code()).as(applied.text()).isZero();
+        String user = "arn:aws:iam::210987654321:user/book-deployer";
+        assertThat(state(standIn.state()).get("iam-user-keys " + user)).contains(key, "Inactive");
+        assertThat(differences(state(standIn.state()), state(Files.readString(mended.resolve("after.ndjson")))))
+                .isEmpty();
+        Said undone = script("undo.sh");
+        assertThat(undone.code()).as(undone.text()).isZero();
+        assertThat(differences(state(standIn.state()), before)).isEmpty();
     }
 }

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import warden.core.document.Json;
 import warden.core.document.JsonEdit;
 import warden.core.document.JsonPart;
@@ -29,6 +30,8 @@ final class IdentityCalls {
         this.account = account;
     }
 
+    private static final Set<String> KEY_STATES = Set.of("Active", "Inactive");
+
     /** A user or a role, as the call names it. */
     private record Holder(String arn, String aspect, String kind, JsonPart body) {
         String list() {
@@ -49,6 +52,7 @@ final class IdentityCalls {
                     case "AttachRolePolicy", "AttachUserPolicy" -> attach(call, form, action);
                     case "DetachRolePolicy", "DetachUserPolicy" -> detach(call, form, action);
                     case "UpdateAssumeRolePolicy" -> trust(call, form);
+                    case "UpdateAccessKey" -> key(call, form);
                     default -> null;
                 });
     }
@@ -188,6 +192,29 @@ final class IdentityCalls {
     private String trust(Call call, Map<String, String> form) {
         Holder role = holder(call, form, "UpdateAssumeRolePolicy");
         save(role, JsonEdit.set(JsonSpelling.of(role.body()), "/AssumeRolePolicyDocument", document(form)));
+        return "";
+    }
+
+    /** Source: IAM API Reference, UpdateAccessKey. */
+    private String key(Call call, Map<String, String> form) {
+        Holder user = holder(call, form, "UpdateAccessKey");
+        String status = form.getOrDefault("Status", "");
+        if (!KEY_STATES.contains(status)) {
+            throw new Refusal(
+                    400, "ValidationError", "1 validation error detected: the status of a key is Active or Inactive");
+        }
+        String id = form.getOrDefault("AccessKeyId", "");
+        JsonPart keys = StorageApi.document(state, "iam-user-keys", user.arn());
+        int index = index(keys, "AccessKeyMetadata", "AccessKeyId", id);
+        if (index < 0) {
+            throw none("The Access Key with id " + id + " cannot be found.");
+        }
+        state.put(
+                "iam-user-keys",
+                user.arn(),
+                "iam:ListAccessKeys",
+                JsonEdit.set(
+                        JsonSpelling.of(keys), "/AccessKeyMetadata/" + index + "/Status", JsonSpelling.quoted(status)));
         return "";
     }
 }

@@ -43,11 +43,7 @@ final class CredentialRemedies {
                     case "key-old", "publisher-long-lived-key", "keys-two-active" ->
                         Proposal.byHand(
                                 "the key may be in use; taking it away would break who uses it", finding.remedy());
-                    case "key-unused" ->
-                        Proposal.byHand(
-                                "nobody but its owner can tell that the key is kept for nothing",
-                                "Make the key inactive (aws iam update-access-key --status Inactive), wait for a release to pass,"
-                                        + " then delete it.");
+                    case "key-unused" -> UnusedKey.of(account, arn, finding);
                     default -> null;
                 });
     }

@@ -9,6 +9,7 @@ import warden.core.audit.Judged;
 import warden.core.audit.Verdict;
 import warden.core.aws.account.Account;
 import warden.core.aws.audit.AwsContext;
+import warden.core.aws.identity.KeyIds;
 import warden.core.aws.site.BucketSite;
 import warden.core.document.JsonPart;
 import warden.core.survey.Citation;
@@ -52,7 +53,7 @@ record AccessKey(AwsContext context, Account account, String user, String id, St
                 user,
                 id,
                 key.text("CreateDate").orElse(""),
-                at.at(key.at().toString(), shortened(id)));
+                at.at(key.at().toString(), KeyIds.shortened(id)));
     }
 
     /** Returns an open verdict for each user whose keys could not be read, and for what is not known of the users themselves. */
@@ -95,14 +96,9 @@ record AccessKey(AwsContext context, Account account, String user, String id, St
                 .map(BucketSite::name);
     }
 
-    /** An access key id names an account's secret half; outputs show its ends only. */
-    static String shortened(String id) {
-        return id.length() < 12 ? "…" : id.substring(0, 4) + "…" + id.substring(id.length() - 4);
-    }
-
     /** Returns a citation of a reading about a key without the key's id, which is its subject. */
     static Citation masked(Citation at) {
         return new Citation(
-                at.file(), at.line(), at.aspect(), shortened(at.subject()), "/AccessKeyLastUsed", "", at.from());
+                at.file(), at.line(), at.aspect(), KeyIds.shortened(at.subject()), "/AccessKeyLastUsed", "", at.from());
     }
 }

@@ -8,6 +8,7 @@ import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
 import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
+import warden.core.aws.identity.KeyIds;
 import warden.core.checks.CredentialCards;
 import warden.core.document.Instants;
 import warden.core.survey.Need;
@@ -30,7 +31,7 @@ final class KeyOld implements KeyCheck {
     }
 
     private static Verdict judge(AccessKey key) {
-        String id = AccessKey.shortened(key.id());
+        String id = KeyIds.shortened(key.id());
         Optional<Instant> created = Instants.parse(key.created());
         if (created.isEmpty()) {
             return new Verdict.Unknown(

@@ -9,6 +9,7 @@ import warden.core.audit.CheckCard;
 import warden.core.audit.Finding;
 import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
+import warden.core.aws.identity.KeyIds;
 import warden.core.document.Instants;
 import warden.core.document.JsonPart;
 import warden.core.survey.Need;
@@ -45,7 +46,7 @@ final class KeyUnused implements KeyCheck {
             return new Verdict.Unknown(
                     key.user(),
                     key.site(),
-                    List.of(new Need(need.aspect(), AccessKey.shortened(key.id()), need.why(), need.permission())));
+                    List.of(new Need(need.aspect(), KeyIds.shortened(key.id()), need.why(), need.permission())));
         }
         Optional<String> last = used.found()
                 .flatMap(answer ->
@@ -58,7 +59,7 @@ final class KeyUnused implements KeyCheck {
                     key.site(),
                     List.of(new Need(
                             "iam-key-used",
-                            AccessKey.shortened(key.id()),
+                            KeyIds.shortened(key.id()),
                             "its date is in a form that is not understood",
                             "iam:GetAccessKeyLastUsed")));
         }
@@ -71,7 +72,7 @@ final class KeyUnused implements KeyCheck {
         if (!unused) {
             return key.clean();
         }
-        String says = "The active access key " + AccessKey.shortened(key.id())
+        String says = "The active access key " + KeyIds.shortened(key.id())
                 + (instant.isPresent() ? " was last used " + days + " days ago." : " was never used.");
         return new Verdict.Flagged(Finding.of(
                         CARD,
@@ -79,6 +80,6 @@ final class KeyUnused implements KeyCheck {
                         key.site(),
                         says,
                         List.of(AccessKey.masked(used.citation().orElseThrow()), key.at()))
-                .at(AccessKey.shortened(key.id())));
+                .at(KeyIds.shortened(key.id())));
     }
 }

@@ -12,6 +12,7 @@ import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.AwsCheck;
 import warden.core.aws.audit.AwsContext;
+import warden.core.aws.identity.KeyIds;
 import warden.core.survey.Need;
 
 /** Finds users with two active access keys. */
@@ -60,7 +61,7 @@ final class KeysTwoActive implements AwsCheck<KeysTwoActive.Subject> {
         }
         AccessKey second = subject.keys().get(1);
         String says = first.user().substring(first.user().lastIndexOf('/') + 1) + " has two active access keys, "
-                + AccessKey.shortened(first.id()) + " and " + AccessKey.shortened(second.id()) + ".";
+                + KeyIds.shortened(first.id()) + " and " + KeyIds.shortened(second.id()) + ".";
         return List.of(new Verdict.Flagged(
                 Finding.of(CARD, first.user(), first.site(), says, List.of(first.at(), second.at()))));
     }
