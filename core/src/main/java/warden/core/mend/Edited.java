@@ -123,6 +123,13 @@ public record Edited(
     /** A reading that is no more. */
     public record Gone(String aspect, String of) {}
 
+    /** Returns the same change, of which other readings tell too. */
+    public Edited telling(List<SurveyLine> more) {
+        List<SurveyLine> all = new ArrayList<>(readings);
+        all.addAll(more);
+        return new Edited(title, subject, program, document, calls, made, remade, all, gone, isSeen, refusal);
+    }
+
     /** Returns the same change as one that makes something new. */
     public Edited making(Made something) {
         return new Edited(

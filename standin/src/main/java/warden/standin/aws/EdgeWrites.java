@@ -1,5 +1,7 @@
 package warden.standin.aws;
 
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -13,7 +15,9 @@ import software.amazon.awssdk.services.cloudfront.model.OriginAccessControlConfi
 import warden.core.document.Json;
 import warden.core.document.JsonEdit;
 import warden.core.document.JsonPart;
+import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
+import warden.core.survey.SurveyLine;
 import warden.standin.Refusal;
 import warden.standin.Reply;
 
@@ -99,7 +103,30 @@ final class EdgeWrites {
                 "/ETag",
                 Json.text(tag));
         state.put("distribution", arn, "cloudfront:GetDistribution", body);
+        tellCertificates(arn, JsonReader.read(config).root().orElseThrow());
         return tagged(200, GetDistributionResponse.builder(), "distribution", arn);
+    }
+
+    /** Certificates tell what uses them. Source: ACM API Reference, CertificateDetail, InUseBy. */
+    private void tellCertificates(String arn, JsonPart config) {
+        Optional<String> shown = config.text("ViewerCertificate", "ACMCertificateArn");
+        for (String certificate : List.copyOf(state.subjects("certificate"))) {
+            Optional<JsonPart> told = state.line("certificate", certificate)
+                    .filter(line -> line.outcome() == SurveyLine.Outcome.FOUND)
+                    .map(SurveyLine::document);
+            List<String> users = new ArrayList<>(
+                    told.map(body -> body.texts("Certificate", "InUseBy")).orElse(List.of()));
+            boolean isChanged = shown.filter(certificate::equals).isPresent()
+                    ? !users.contains(arn) && users.add(arn)
+                    : users.remove(arn);
+            if (told.isPresent() && isChanged) {
+                state.put(
+                        "certificate",
+                        certificate,
+                        "acm:DescribeCertificate",
+                        JsonEdit.set(JsonSpelling.of(told.get()), "/Certificate/InUseBy", Json.text(users)));
+            }
+        }
     }
 
     private Reply tagged(int status, SdkPojo model, String aspect, String of) {

@@ -42,10 +42,6 @@ public final class AwsMender implements Mender {
             Map.entry("publisher-console-login", "a password that is taken away cannot be given back"),
             Map.entry("root-key", "only the root user can delete its keys"),
             Map.entry("publisher-shared", "each site's pipeline has to change to a credential of its own"),
-            Map.entry("leftover-certificate", "what is deleted cannot be made again as it was"),
-            Map.entry("leftover-distribution", "what is deleted cannot be made again as it was"),
-            Map.entry("leftover-zone", "what is deleted cannot be made again as it was"),
-            Map.entry("leftover-publisher", "what is deleted cannot be made again as it was"),
             Map.entry("zone-not-delegated", "it is changed at the registrar"),
             Map.entry("domain-expiring", "it is changed at the registrar"),
             Map.entry("zone-duplicate", "which of the zones is asked is the registrar's setting"),
@@ -56,7 +52,10 @@ public final class AwsMender implements Mender {
     private static Optional<Proposal> of(AwsContext context, Finding finding) {
         AwsCloud cloud = context.cloud();
         String subject = finding.subject();
-        Optional<Proposal> atBucket = Bucket.nameIn(subject).flatMap(name -> ofBucket(cloud, name, finding));
+        Optional<Proposal> atBucket = cloud.accountOf(subject)
+                .flatMap(account -> new CertificateRemedies(account, context.at()).of(finding))
+                .or(() -> Leftovers.of(cloud, finding))
+                .or(() -> Bucket.nameIn(subject).flatMap(name -> ofBucket(cloud, name, finding)));
         return atBucket.or(() -> edges(cloud)
                         .filter(edge -> edge.distribution().arn().equals(subject))
                         .findFirst()

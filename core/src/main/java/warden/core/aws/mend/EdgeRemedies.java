@@ -254,10 +254,7 @@ final class EdgeRemedies {
         boolean isCovered = distribution.certificate().managed().stream()
                 .flatMap(arn -> account.names().certificates().stream()
                         .filter(each -> each.arn().equals(arn)))
-                .flatMap(certificate -> certificate.names().stream())
-                .anyMatch(name -> name.equals(host)
-                        || (name.startsWith("*.")
-                                && host.substring(host.indexOf('.') + 1).equals(name.substring(2))));
+                .anyMatch(certificate -> certificate.isIssued() && certificate.covers(host));
         if (!isCovered) {
             return Proposal.byHand(
                     "the distribution's certificate does not cover " + host,

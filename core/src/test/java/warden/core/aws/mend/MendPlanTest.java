@@ -13,6 +13,7 @@ import warden.core.CheckCatalogue;
 import warden.core.audit.Audit;
 import warden.core.audit.Finding;
 import warden.core.fixture.Audited;
+import warden.core.fixture.HealthySites;
 import warden.core.fixture.MendLaw;
 import warden.core.fixture.SurveyBuilder;
 import warden.core.mend.Plan;
@@ -104,5 +105,98 @@ class MendPlanTest {
                 .satisfies(each -> assertThat(each.byHand().todo()).contains("State the site's pattern"));
         assertThat(names(plan("guard-contradicts-grant", blocked, stating(SitePattern.OPEN_BUCKET))))
                 .containsExactly("open-to-visitors");
+    }
+
+    private static final String EDGE = distributionArn("E1");
+    private static final String OTHER = "arn:aws:acm:us-east-1:210987654321:certificate/other";
+
+    private static String certificate(String names, String status, String ends) {
+        return "{'Certificate':{'DomainName':'" + names + "','SubjectAlternativeNames':['heronferry.example','" + names
+                + "'],'Status':'" + status + "','Type':'AMAZON_ISSUED','NotAfter':'" + ends
+                + "','RenewalEligibility':'ELIGIBLE','KeyAlgorithm':'RSA-2048','SignatureAlgorithm':'SHA256WITHRSA','InUseBy':[],"
+                + "'DomainValidationOptions':[]}}";
+    }
+
+    /** The hosts wait, with the CDN's own certificate, for one that is not issued. */
+    private static SurveyBuilder waiting() {
+        return HealthySites.sealed()
+                .edit("distribution", EDGE, "'ACMCertificateArn':'" + HealthySites.CERTIFICATE + "'", "'X':''")
+                .found(
+                        "certificate",
+                        HealthySites.CERTIFICATE,
+                        certificate("*.heronferry.example", "PENDING_VALIDATION", "2027-06-01T00:00:00+00:00"));
+    }
+
+    @Test
+    void aCertificateThatIsThereTakesThePlaceOfOneThatIsNotIssued() {
+        Plan mended = plan(
+                "certificate-not-issued",
+                waiting()
+                        .found(
+                                "certificate",
+                                OTHER,
+                                certificate("*.heronferry.example", "ISSUED", "2027-06-01T00:00:00+00:00")),
+                SiteFile.empty());
+        assertThat(names(mended)).containsExactly("show-certificate");
+        assertThat(mended.after()
+                        .get(0)
+                        .reading("certificate", OTHER)
+                        .found()
+                        .orElseThrow()
+                        .toString())
+                .contains(EDGE);
+        for (String unfit : List.of(
+                certificate("www.heronferry.example", "ISSUED", "2026-06-01T00:00:00+00:00"),
+                certificate("x.heronferry.example", "ISSUED", "2027-06-01T00:00:00+00:00"),
+                certificate("*.heronferry.example", "REVOKED", "2027-06-01T00:00:00+00:00"))) {
+            Plan left = plan("certificate-not-issued", waiting().found("certificate", OTHER, unfit), SiteFile.empty());
+            assertThat(left.left())
+                    .singleElement()
+                    .satisfies(each -> assertThat(each.byHand().why()).contains("no other certificate in us-east-1"));
+        }
+    }
+
+    /** The order in which the service takes it: off before deleted, the distribution before its bucket. */
+    @Test
+    void whatIsLeftOverIsToldInTheOrderInWhichItCanBeDeleted() {
+        SurveyBuilder forgotten = aSurvey()
+                .bucket("b", b -> b.objects("index.html"))
+                .distribution("E1", "", "index.html", restOrigin("b", "", "C1"), "")
+                .control("C1", "always");
+        Plan plan = plan("leftover-distribution", forgotten, SiteFile.empty());
+        assertThat(plan.left()).singleElement().satisfies(each -> assertThat(
+                        each.byHand().todo())
+                .containsSubsequence(
+                        "1. Disable it", "wait distribution-deployed --id=E1", "delete-distribution", "s3 rb s3://b"));
+    }
+
+    /** No file may name a key: it is told apart by the moment at which it was made, or not at all. */
+    @Test
+    void anUnusedKeyIsMadeInactiveAndDeletedByHand() {
+        String user = "arn:aws:iam::210987654321:user/deployer";
+        String one =
+                "{'AccessKeyId':'AKIA1111HERON1111TST','Status':'Active','CreateDate':'2026-01-01T08:00:00+00:00'}";
+        String other = one.replace("1111TST", "2222TST");
+        SurveyBuilder survey = aSurvey()
+                .bucket("b", b -> b.objects("index.html"))
+                .user("deployer", "{'Effect':'Allow','Action':'s3:PutObject','Resource':'arn:aws:s3:::b/*'}")
+                .found("iam-key-used", "AKIA1111HERON1111TST", "{'AccessKeyLastUsed':{}}")
+                .found(
+                        "iam-key-used",
+                        "AKIA1111HERON2222TST",
+                        "{'AccessKeyLastUsed':{'LastUsedDate':'2026-11-20T00:00:00+00:00'}}");
+        Plan mended = plan(
+                "key-unused",
+                survey.found("iam-user-keys", user, "{'AccessKeyMetadata':[" + one + "]}"),
+                SiteFile.empty());
+        assertThat(names(mended)).containsExactly("make-key-inactive");
+        assertThat(mended.steps().toString().replaceAll("readings=.*", "")).doesNotContain("AKIA1111HERON1111TST");
+        Plan left = plan(
+                "key-unused",
+                survey.found("iam-user-keys", user, "{'AccessKeyMetadata':[" + one + "," + other + "]}"),
+                SiteFile.empty());
+        assertThat(left.left())
+                .singleElement()
+                .satisfies(each -> assertThat(each.byHand().why()).contains("does not tell it from"));
     }
 }
