@@ -27,14 +27,15 @@ import warden.core.audit.Severity;
 import warden.core.cloud.Clouds;
 import warden.core.mend.Call;
 import warden.core.mend.Edited;
+import warden.core.mend.Plan;
 import warden.core.mend.Planner;
 import warden.core.mend.Plans;
+import warden.core.mend.Redescribing;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.PipelineText;
 import warden.core.site.Site;
 import warden.core.site.SiteFile;
 import warden.core.survey.Survey;
-import warden.core.survey.SurveyHeader;
 import warden.gather.pipeline.PipelineReader;
 import warden.report.MendFiles;
 import warden.report.MendJson;
@@ -79,6 +80,12 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
                     "End with exit code 1 when a finding that is left is at least that bad. Default: the site file's, else high")
     private @Nullable String gate;
 
+    @Mixin
+    private TemplateOptions templates = new TemplateOptions();
+
+    @Option(names = "--region", paramLabel = "NAME", description = "With --template: the region it is meant for")
+    private @Nullable String region;
+
     private final World world;
 
     MendCommand(World world) {
@@ -95,11 +102,16 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
         Plans plans;
         Optional<Severity> limit;
         try (Stages stages = options.stages(world.isTerminal())) {
-            Clouds clouds = input.clouds(world, options);
-            input.sayAge(clouds.accounts(), world, options);
-            demandAccounts(clouds);
+            boolean isOfTemplate = templates.isGiven();
+            Optional<Descriptions> given = isOfTemplate ? Optional.of(descriptions()) : Optional.empty();
+            Clouds clouds =
+                    given.isPresent() ? input.clouds(given.get().read(), world, options) : input.clouds(world, options);
+            Optional<Descriptions> described = given.or(() -> named(clouds));
+            if (described.isEmpty()) {
+                input.sayAge(clouds.accounts(), world, options);
+            }
             limit = AuditCommand.limit(named.or(() -> clouds.file().gate()).orElse("high"));
-            plans = plans(clouds, wanted, stages);
+            plans = plans(clouds, wanted, described, stages);
         }
         folder.ifPresent(path -> TargetFolder.write(path, files(plans), MendFiles::isScript, "--output"));
         options.show(
@@ -113,22 +125,41 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
         return (isLeft ? ExitCode.FOUND : ExitCode.DONE).number();
     }
 
-    /** What a description says is changed in the description: no call reaches it. */
-    private static void demandAccounts(Clouds clouds) {
-        clouds.accounts().stream()
-                .map(account -> account.survey().header())
-                .filter(SurveyHeader::isOfTemplate)
-                .findFirst()
-                .ifPresent(header -> {
-                    throw new InputException(
-                            ExitCode.WRONG_INPUT,
-                            header.file()
-                                    + ": this is of a description, not of an account; change the description, and compare the"
-                                    + " surveys of both by drift");
-                });
+    private Descriptions descriptions() {
+        if (input.isSurveyNamed()) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    "--template goes without --survey: the survey is made of it; leave one out");
+        }
+        if (templates.isFromStandardInput()) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    "--template - can be read once only, and a patch needs a file; name the file");
+        }
+        return new Descriptions(
+                templates,
+                world,
+                Optional.ofNullable(region),
+                input.at(world.clock()).toString());
     }
 
-    private Plans plans(Clouds clouds, Predicate<CheckCard> wanted, Stages stages) {
+    /** What a description says is changed in the description: no call reaches it. */
+    private Optional<Descriptions> named(Clouds clouds) {
+        List<Survey> surveys =
+                clouds.accounts().stream().map(account -> account.survey()).toList();
+        Optional<Survey> described = surveys.stream()
+                .filter(survey -> survey.header().isOfTemplate())
+                .findFirst();
+        if (described.isPresent() && surveys.size() > 1) {
+            throw new InputException(
+                    ExitCode.WRONG_INPUT,
+                    described.get().header().file()
+                            + ": this is of a description, and the others are of other accounts; mend it alone");
+        }
+        return described.map(survey -> Descriptions.of(survey, templates, world, Optional.ofNullable(region)));
+    }
+
+    private Plans plans(Clouds clouds, Predicate<CheckCard> wanted, Optional<Descriptions> described, Stages stages) {
         Instant at = input.at(world.clock());
         List<Site> sites = site == null ? List.of() : SiteNames.demand(clouds, site);
         Set<String> names = sites.stream().map(Site::name).collect(Collectors.toSet());
@@ -139,6 +170,18 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
         stages.at("checking", checks.size());
         AuditContext context = new AuditContext(clouds, at, known, Optional.empty());
         Audit start = Audit.of(context, checks, card -> true, check -> stages.step());
+        if (described.isPresent()) {
+            stages.at("changing the descriptions");
+            Plan plan = Redescribing.plan(
+                    start,
+                    checks,
+                    ofPublishing(checks),
+                    asked,
+                    Providers::menderOf,
+                    (surveys, rewritten) -> opened(surveys, clouds.file(), rewritten(known, rewritten), at),
+                    described.get());
+            return new Plans(plan, List.of(), Map.of(), Map.of());
+        }
         SiteFileText file = input.siteFileText();
         return Plans.of(
                 start,
@@ -167,14 +210,18 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
         return (start, asked) -> Planner.plan(
                 start,
                 checks,
-                checks.stream()
-                        .filter(check -> check.card().id().equals(OF_PUBLISHING))
-                        .toList(),
+                ofPublishing(checks),
                 asked,
                 (surveys, rewritten) -> opened(surveys, file, rewritten(known, rewritten), at),
                 Providers::menderOf,
                 this::obstacle,
                 (done, due) -> stages.at("proving step " + (done + 1) + " of " + due + which));
+    }
+
+    private static List<Check> ofPublishing(List<Check> checks) {
+        return checks.stream()
+                .filter(check -> check.card().id().equals(OF_PUBLISHING))
+                .toList();
     }
 
     private static AuditContext opened(List<Survey> surveys, SiteFile file, List<Pipeline> pipelines, Instant at) {

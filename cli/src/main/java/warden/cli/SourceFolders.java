@@ -13,6 +13,17 @@ import warden.gather.template.Templates;
 
 /** Folders of sources, as the tool reads them: their own files, never those of folders below. */
 final class SourceFolders implements Templates.Folders {
+    private final Map<String, String> instead;
+
+    /**
+     * Makes ready.
+     *
+     * @param instead texts that take the place of files', by their paths
+     */
+    SourceFolders(Map<String, String> instead) {
+        this.instead = Map.copyOf(instead);
+    }
+
     static boolean isFolder(String name) {
         try {
             return Files.isDirectory(Path.of(name));
@@ -24,6 +35,7 @@ final class SourceFolders implements Templates.Folders {
     @Override
     public Optional<Map<String, String>> sources(String folder) {
         Map<String, String> files = ending(folder, name -> name.endsWith(".tf") || name.endsWith(".tf.json"));
+        files.replaceAll(instead::getOrDefault);
         return files.isEmpty() ? Optional.empty() : Optional.of(files);
     }
 

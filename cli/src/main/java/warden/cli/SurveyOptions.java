@@ -10,6 +10,7 @@ import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import warden.core.cloud.Clouds;
+import warden.core.survey.Survey;
 import warden.core.survey.SurveyedAccount;
 
 /** The options that say what a command works on: surveys, and what their owner says about the sites. */
@@ -41,6 +42,16 @@ final class SurveyOptions {
     /** Reads the surveys and the site file, and finds the sites. */
     Clouds clouds(World world, OutputOptions output) {
         return Surveys.open(surveyFiles(), Surveys.siteFile(siteFile), at(world.clock()), world, output);
+    }
+
+    /** Finds the sites of a survey that was made just now. */
+    Clouds clouds(Survey survey, World world, OutputOptions output) {
+        return Surveys.open(List.of(survey), Surveys.siteFile(siteFile), at(world.clock()), output);
+    }
+
+    /** True when a survey was named. */
+    boolean isSurveyNamed() {
+        return !surveys.isEmpty();
     }
 
     /** Returns the site file as its owner wrote it. */

@@ -47,7 +47,12 @@ final class Surveys {
                                 + other.header().file() + "; give one survey of each account");
             }
         }
-        Clouds clouds = Providers.open(List.copyOf(surveys.values()), siteFile, Optional.of(at));
+        return open(List.copyOf(surveys.values()), siteFile, at, output);
+    }
+
+    /** Finds the sites of surveys that were read. */
+    static Clouds open(List<Survey> surveys, SiteFile siteFile, Instant at, OutputOptions output) {
+        Clouds clouds = Providers.open(surveys, siteFile, Optional.of(at));
         output.guard(clouds);
         clouds.all().forEach(cloud -> cloud.oddities().forEach(odd -> output.say("gentle-warden: " + odd)));
         return clouds;

@@ -8,7 +8,9 @@ import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
@@ -26,7 +28,7 @@ final class TemplateOptions {
             names = "--template",
             paramLabel = "FILE",
             description =
-                    "Make the survey of a template, a plan (show -json), a state or a folder of sources instead of a live account; may repeat;"
+                    "Work on a template, a plan (show -json), a state or a folder of sources instead of a live account; may repeat;"
                             + " - is standard input")
     private List<String> templates = new ArrayList<>();
 
@@ -53,6 +55,21 @@ final class TemplateOptions {
         return !templates.isEmpty();
     }
 
+    /** True where a description comes by standard input, which can be read once only. */
+    boolean isFromStandardInput() {
+        return templates.contains(STANDARD_INPUT);
+    }
+
+    /** Takes the number of an account where none was given. */
+    void takeAccount(String number) {
+        account = account == null && beside == null ? number : account;
+    }
+
+    /** Takes descriptions that a survey names. */
+    void take(Collection<String> names) {
+        templates.addAll(names);
+    }
+
     /** Returns the files that are read. */
     List<String> files() {
         List<String> files = new ArrayList<>(templates);
@@ -65,13 +82,23 @@ final class TemplateOptions {
 
     /** Makes the survey. */
     Templates.Made make(World world, Optional<String> region, String takenAt) {
+        return make(world, region, takenAt, Map.of());
+    }
+
+    /**
+     * Makes the survey of descriptions that are not written yet.
+     *
+     * @param instead texts that take the place of files', by the names that readings give them
+     */
+    Templates.Made make(World world, Optional<String> region, String takenAt, Map<String, String> instead) {
         if (account != null && !account.matches("[0-9]{12}")) {
             throw new InputException(ExitCode.WRONG_COMMAND, "--account takes twelve digits, not \"" + account + "\"");
         }
         List<Templates.Source> sources = new ArrayList<>();
         for (String name : templates) {
             boolean isFolder = !name.equals(STANDARD_INPUT) && SourceFolders.isFolder(name);
-            sources.add(new Templates.Source(name, isFolder ? "" : text(name, world), isFolder));
+            sources.add(new Templates.Source(
+                    name, isFolder ? "" : instead.containsKey(name) ? instead.get(name) : text(name, world), isFolder));
         }
         List<Templates.Source> values = new ArrayList<>();
         for (String name : parameters) {
@@ -86,7 +113,7 @@ final class TemplateOptions {
                             values,
                             beside(world),
                             TemplateOptions::neighbour,
-                            new SourceFolders()),
+                            new SourceFolders(instead)),
                     takenAt);
         } catch (TemplateException unusable) {
             throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());

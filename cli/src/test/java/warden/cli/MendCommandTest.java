@@ -17,6 +17,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import warden.cli.Program.Run;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
@@ -165,6 +166,115 @@ class MendCommandTest {
         assertThat(sealed).contains("Take everybody out of the bucket policy", "Closed by design");
         String open = read(mended.resolve("if-open/README.md"));
         assertThat(open).doesNotContain("Take everybody out of the bucket policy", "Closed by design");
+    }
+
+    private static final String EDGE = """
+            Resources:
+              Edge:
+                Type: AWS::CloudFront::Distribution
+                Properties:
+                  DistributionConfig:
+                    Enabled: true
+                    Aliases: [www.heronferry.example]
+                    Origins:
+                      - {Id: site, DomainName: !GetAtt Bucket.RegionalDomainName, S3OriginConfig: {OriginAccessIdentity: ''}}
+                    DefaultCacheBehavior:
+                      TargetOriginId: site
+                      ViewerProtocolPolicy: redirect-to-https
+                      Compress: false    # for now
+                      CachePolicyId: 658327ea-f89d-4fab-a63d-7e88639e58f6
+                    ViewerCertificate:
+                      AcmCertificateArn: arn:aws:acm:us-east-1:210987654321:certificate/c1
+                      SslSupportMethod: sni-only
+                      MinimumProtocolVersion: TLSv1
+              Bucket:
+                Type: AWS::S3::Bucket
+            """;
+
+    private static final String TF_EDGE = """
+            resource "aws_s3_bucket" "site" {
+              bucket = "heron-www"
+            }
+
+            resource "aws_cloudfront_distribution" "edge" {
+              enabled = true
+              aliases = ["www.heronferry.example"]
+              origin {
+                origin_id   = "site"
+                domain_name = aws_s3_bucket.site.bucket_regional_domain_name
+              }
+              default_cache_behavior {
+                target_origin_id       = "site"
+                viewer_protocol_policy = "redirect-to-https"
+                allowed_methods        = ["GET", "HEAD"]
+                cached_methods         = ["GET", "HEAD"]
+                compress               = false # for now
+                cache_policy_id        = "658327ea-f89d-4fab-a63d-7e88639e58f6"
+              }
+              restrictions {
+                geo_restriction {
+                  restriction_type = "none"
+                }
+              }
+              viewer_certificate {
+                acm_certificate_arn      = "arn:aws:acm:us-east-1:210987654321:certificate/c1"
+                ssl_support_method       = "sni-only"
+                minimum_protocol_version = "TLSv1"
+              }
+            }
+            """;
+
+    /** What is a literal of a description is mended there: the patched text, surveyed again, has the findings no more. */
+    @ParameterizedTest
+    @ValueSource(strings = {"site.yaml", "main.tf"})
+    void mendsADescriptionInItsOwnText(String name) throws Exception {
+        Path work = Files.createDirectory(folder.resolve("work"));
+        String text = name.endsWith(".tf") ? TF_EDGE : EDGE;
+        Path file = Files.writeString(work.resolve(name), text);
+        String template = (name.endsWith(".tf") ? work : file).toString();
+        String planned = folder.resolve("planned.ndjson").toString();
+        String[] values = {"--account=210987654321", "--region=eu-west-1", AT};
+        Run survey = run("survey", "--template", template, "-o", planned, values[0], values[1], values[2]);
+        assertThat(survey.code()).as(survey.err()).isZero();
+        Set<String> before = findings(planned);
+        assertThat(before).anyMatch(each -> each.startsWith("viewer-tls-old"));
+
+        Path mended = folder.resolve("mended");
+        Run run = run("mend", "--template", template, values[0], values[1], values[2], "-o", mended.toString());
+        assertThat(run.out()).as(run.err()).contains("1 patch ends 2 of", "viewer-tls-old", "compression-off");
+        assertValid("proof", read(mended.resolve("proof.json")));
+        assertThat(mended.resolve("apply.sh")).doesNotExist();
+        assertThat(read(mended.resolve("README.md"))).contains("In " + file + ":", "no literal of the description");
+        Path ofSurvey = folder.resolve("of-survey");
+        run("mend", "--survey", planned, AT, "-o", ofSurvey.toString());
+        assertThat(read(ofSurvey.resolve("after.ndjson"))).isEqualTo(read(mended.resolve("after.ndjson")));
+
+        Path patch;
+        try (Stream<Path> patches = Files.list(mended.resolve("patches"))) {
+            patch = patches.findFirst().orElseThrow();
+        }
+        assertThat(patch).hasSameTextualContentAs(ofSurvey.resolve("patches").resolve(patch.getFileName()));
+        Said applied = sh(Path.of("/"), "git", "apply", patch.toString());
+        assertThat(applied.code()).as(applied.text()).isZero();
+        assertThat(read(file)).contains("# for now").hasLineCount(text.split("\n").length);
+        String again = folder.resolve("again.ndjson").toString();
+        run("survey", "--template", template, "-o", again, values[0], values[1], values[2]);
+        assertThat(Files.readAllLines(Path.of(again)))
+                .containsExactlyInAnyOrderElementsOf(Files.readAllLines(mended.resolve("after.ndjson")));
+        assertThat(before).containsAll(findings(again));
+        assertThat(findings(again)).noneMatch(each -> each.matches("(viewer-tls-old|compression-off) .*"));
+        // The survey is of what stood there before.
+        Run stale = run(
+                "mend", "--survey", planned, AT, "-o", folder.resolve("stale").toString());
+        assertThat(stale.code()).isEqualTo(3);
+        assertThat(stale.err()).contains("do not say the same", "--parameters");
+    }
+
+    @Test
+    void refusesDescriptionsThatItCannotPatch() {
+        assertThat(run("mend", "--survey", SURVEY, "--template", "site.yaml").code())
+                .isEqualTo(2);
+        assertThat(run("mend", "--template", "-").err()).contains("name the file");
     }
 
     @Test
@@ -345,7 +455,7 @@ class MendCommandTest {
     }
 
     @Test
-    void changesNoDescription() throws Exception {
+    void asksForWhatADescriptionWasReadWith() throws Exception {
         Path planned = folder.resolve("planned.ndjson");
         run(
                 "survey",
@@ -365,7 +475,7 @@ class MendCommandTest {
                 "-o",
                 folder.resolve("m").toString());
         assertThat(run.code()).isEqualTo(3);
-        assertThat(run.err()).contains("this is of a description", "drift");
+        assertThat(run.err()).contains("do not say the same", "--beside");
         assertThat(folder.resolve("m")).doesNotExist();
     }
 

@@ -74,7 +74,7 @@ final class Rewriting {
     }
 
     /** A text that changes moves what is said of it, so that findings are told apart by check and subject here. */
-    private static boolean isBetter(Finding finding, Audit before, Audit after) {
+    static boolean isBetter(Finding finding, Audit before, Audit after) {
         Map<String, Long> were = byQuestion(before);
         Map<String, Long> are = byQuestion(after);
         String question = question(finding);
@@ -84,7 +84,7 @@ final class Rewriting {
                 && Planner.questions(before).containsAll(Planner.questions(after));
     }
 
-    private static String question(Finding finding) {
+    static String question(Finding finding) {
         return finding.card().id() + "\n" + finding.subject() + "\n" + finding.severity();
     }
 
