@@ -431,6 +431,58 @@ class MendCommandTest {
         assertThat(left).isEqualTo(after).doesNotContain("pipeline-opens-objects book/.gitlab-ci.yml");
     }
 
+    /** What is certain is written: a token that reads, an upload without the repository's own files, and the same line again for the edge. */
+    @ParameterizedTest
+    @CsvSource({"write-all, true", "write-all, false", "'{id-token: write, contents: write}', true"})
+    void patchesAWorkflow(String permissions, boolean isKnown) throws Exception {
+        Path repository = Files.createDirectory(folder.resolve("r"));
+        Files.writeString(repository.resolve("publish.yml"), """
+                on: {push: {branches: [main]}}
+                permissions: %s
+                jobs:
+                  publish:
+                    runs-on: ubuntu-latest
+                    steps:
+                      - uses: actions/checkout@08c6903cd8c0fde910a37f88322edcfb5dd907a8
+                      - uses: %s@ececac1a45f3b08a01d2dd070d28d111c5fe6722
+                        with: {role-to-assume: 'arn:aws:iam::210987654321:role/timetables-publisher', aws-region: eu-west-1}
+                      - run: npm test
+                      - run: aws s3 sync . s3://timetables.heronferry.example --delete
+                """.formatted(
+                        permissions, isKnown ? "aws-actions/configure-aws-credentials" : "heron/release-notes"));
+        Path mended = folder.resolve("mended");
+        Run run = run(
+                "mend",
+                "--survey",
+                SURVEY,
+                AT,
+                "--pipeline",
+                repository.resolve("publish.yml").toString(),
+                "--only=pipeline-token-too-wide",
+                "--only=pipeline-uploads-everything",
+                "--only=pipeline-no-invalidation",
+                "-o",
+                mended.toString());
+        assertThat(run.code()).as(run.err()).isNotEqualTo(70);
+        try (Stream<Path> patches = Files.list(mended.resolve("patches"))) {
+            for (Path patch :
+                    patches.filter(each -> each.toString().contains("publish")).toList()) {
+                assertThat(sh(Path.of("/"), "git", "apply", patch.toString())).isEqualTo(new Said(0, ""));
+            }
+        }
+        String text = read(repository.resolve("publish.yml"));
+        assertThat(text).contains("--delete --exclude '.git/*' --exclude '.github/*' --exclude '.env*'");
+        if (!isKnown) {
+            // What an action of somebody else's does with the token is not known.
+            assertThat(text).contains("permissions: write-all");
+        } else if (permissions.equals("write-all")) {
+            assertThat(text).contains("\npermissions:\n  contents: read\n  id-token: write\njobs:");
+        } else {
+            assertThat(text).contains("permissions: {id-token: write, contents: read}");
+        }
+        assertThat(read(mended.resolve("README.md"))).contains("pipeline-uploads-everything");
+    }
+
     /** Surveys of both providers together: each step by its own command line, under the credentials of its own account. */
     @Test
     void mendsAccountsOfBothProvidersTogether() throws Exception {
