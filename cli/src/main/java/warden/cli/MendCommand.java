@@ -49,7 +49,7 @@ import warden.report.MendText;
             "Write what to change about the findings, in which order, with the proof that at no step anybody outside gains,"
                     + " a visitor loses, or a publisher cannot publish any more.",
             "Nothing is changed in any account: it writes a folder with a page that explains it, a script that applies it and one that"
-                    + " takes it back. Ends with 1 when a finding at or above the gate is left."
+                    + " takes it back; for a description (--template, or a survey of one) patches of its own text. Ends with 1 when a finding at or above the gate is left."
         })
 final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder {
     /** The question that says whether publishers can publish. */
