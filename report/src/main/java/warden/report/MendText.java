@@ -12,8 +12,8 @@ import warden.core.mend.Plans;
 
 /** A plan for people, on a screen. */
 public final class MendText {
-    private static final int MOST = 7;
-    private static final int FEW = 2;
+    private static final int MOST = 6;
+    private static final int FEW = 1;
     private static final int SEVERITY = 8;
 
     private final Style style;
