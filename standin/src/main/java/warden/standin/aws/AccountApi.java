@@ -81,6 +81,7 @@ final class AccountApi {
 
     private final CloudState state;
     private final Gatekeeper gatekeeper;
+    private final Organization organization;
     private final Clock clock;
     private final String account;
     private final EdgeWrites edges;
@@ -88,8 +89,9 @@ final class AccountApi {
     private final ZoneWrites zones;
     private final Invalidations invalidations;
 
-    AccountApi(CloudState state, Gatekeeper gatekeeper, Clock clock) {
+    AccountApi(CloudState state, Gatekeeper gatekeeper, Organization organization, Clock clock) {
         this.state = state;
+        this.organization = organization;
         this.gatekeeper = gatekeeper;
         this.clock = clock;
         this.account = state.header().account();
@@ -614,6 +616,7 @@ final class AccountApi {
                         yield "{}";
                     }
                     case "organizations:ListPoliciesForTarget" -> organizationPolicies(call);
+                    case "organizations:ListAccounts" -> accounts(call, input);
                     case "organizations:ListParents" -> {
                         gatekeeper.demand(call, "organizations:ListParents", "*");
                         yield named("Parents", List.of(Json.object("Id", "r-root", "Type", "ROOT")));
@@ -675,6 +678,53 @@ final class AccountApi {
     private String organizationPolicies(Call call) {
         gatekeeper.demand(call, "organizations:ListPoliciesForTarget", "*");
         return named("Policies", each("Id", state.subjects("organization-policy").stream()));
+    }
+
+    private static final int MOST_ACCOUNTS_A_PAGE = 20;
+
+    /** Source: AWS Organizations API Reference, ListAccounts: only the management account may ask, or one that it has delegated to. */
+    private String accounts(Call call, JsonPart input) {
+        List<String> numbers = organization.numbers();
+        if (numbers.size() == 1) {
+            throw new Refusal(
+                    400, "AWSOrganizationsNotInUseException", "Your account is not a member of an organization.");
+        }
+        if (!account.equals(organization.management())) {
+            throw new Refusal(400, "AccessDeniedException", "You don't have permissions to access this resource.");
+        }
+        gatekeeper.demand(call, "organizations:ListAccounts", "*");
+        String token = input.text("NextToken").orElse("0");
+        int from = token.matches("[0-9]{1,6}") ? Integer.parseInt(token) : numbers.size() + 1;
+        if (from > numbers.size()) {
+            throw new Refusal(400, "InvalidInputException", "You provided an invalid next token.");
+        }
+        int most = input.text("MaxResults")
+                .filter(text -> text.matches("1?[0-9]|20"))
+                .map(Integer::parseInt)
+                .orElse(MOST_ACCOUNTS_A_PAGE);
+        int to = Math.min(numbers.size(), from + Math.max(1, most));
+        Map<String, Object> page = new LinkedHashMap<>();
+        page.put(
+                "Accounts",
+                numbers.subList(from, to).stream()
+                        .map(number -> Json.object(
+                                "Id",
+                                number,
+                                "Arn",
+                                "arn:aws:organizations::" + organization.management() + ":account/o-standin/" + number,
+                                "Name",
+                                "account-" + number,
+                                "Email",
+                                number + "@heronferry.example",
+                                "Status",
+                                "ACTIVE",
+                                "JoinedMethod",
+                                "CREATED"))
+                        .toList());
+        if (to < numbers.size()) {
+            page.put("NextToken", Integer.toString(to));
+        }
+        return Json.text(page);
     }
 
     private String pipelines(Call call) {

@@ -11,12 +11,10 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Predicate;
 import warden.core.access.Decision;
 import warden.core.access.Decision.Outcome;
 import warden.core.aws.account.Account;
-import warden.core.aws.decision.Evaluator;
 import warden.core.aws.decision.Request;
 import warden.core.aws.identity.Principal;
 import warden.core.aws.policy.Actor;
@@ -37,9 +35,7 @@ final class Gatekeeper {
     private final Clock clock;
     private final Map<String, Actor> byKey = new ConcurrentHashMap<>();
     private final Map<String, Session> sessions = new ConcurrentHashMap<>();
-    private final AtomicInteger sessionNumber = new AtomicInteger();
-    private Account decided;
-    private Evaluator evaluator;
+    private final Organization organization;
 
     /**
      * What is done otherwise than the account would.
@@ -55,19 +51,19 @@ final class Gatekeeper {
     }
 
     /** Makes the keys: those that the survey shows, and one made up for the root user and for each user and role. */
-    Gatekeeper(CloudState state, Rules rules, Clock clock) {
+    Gatekeeper(CloudState state, Rules rules, Organization organization, Clock clock) {
         this.state = state;
         this.rules = rules;
+        this.organization = organization;
         this.clock = clock;
-        this.decided = state.account();
-        this.evaluator = new Evaluator(decided);
+        Account account = state.account();
         String number = state.header().account();
         byKey.put(keyOf("arn:aws:iam::" + number + ":root"), new Actor.AccountRoot(number));
-        for (Principal principal : decided.directory().principals()) {
+        for (Principal principal : account.directory().principals()) {
             Actor actor = actor(principal);
             byKey.put(keyOf(principal.arn().toString()), actor);
             if (!principal.isRole()) {
-                decided.survey().reading("iam-user-keys", principal.arn().toString()).found().stream()
+                account.survey().reading("iam-user-keys", principal.arn().toString()).found().stream()
                         .flatMap(answer -> answer.list("AccessKeyMetadata").stream())
                         .filter(key ->
                                 key.text("Status").filter("Active"::equals).isPresent())
@@ -105,7 +101,7 @@ final class Gatekeeper {
     /** Makes a key for a session of a role; those that have expired long ago are forgotten. */
     Map.Entry<String, Session> newSession(Actor role, String name, Instant until, List<PolicyDocument> limits) {
         sessions.values().removeIf(old -> old.until().plus(KEPT).isBefore(clock.instant()));
-        int number = sessionNumber.incrementAndGet();
+        int number = organization.nextSession();
         String id = String.format(Locale.ROOT, "STANDINSESSION%06d", number);
         Session session = new Session(role, name, "made-up-session-token-" + number, until, limits);
         sessions.put(id, session);
@@ -187,7 +183,7 @@ final class Gatekeeper {
                 .isPresent();
         return limited
                 ? refusal("the policy that was passed when the role was assumed does not allow it")
-                : evaluator().decide(new Request(call.who(), action, resource, context));
+                : organization.engine(state).decide(new Request(call.who(), action, resource, context));
     }
 
     private static Decision refusal(String says) {
@@ -197,18 +193,9 @@ final class Gatekeeper {
     /** Returns the caller's ARN, as who-am-I tells it. */
     String called(Actor who, Optional<Session> session) {
         return who instanceof Actor.Role role
-                ? "arn:aws:sts::" + state.header().account() + ":assumed-role/"
+                ? "arn:aws:sts::" + role.arn().account() + ":assumed-role/"
                         + role.arn().name() + "/" + session.map(Session::name).orElse("stand-in")
                 : who.spelled();
-    }
-
-    private synchronized Evaluator evaluator() {
-        Account now = state.account();
-        if (now != decided) {
-            decided = now;
-            evaluator = new Evaluator(now);
-        }
-        return evaluator;
     }
 
     /** Returns the access key ids, with whose they are, in their order. */

@@ -42,6 +42,23 @@ record SignedCaller(Actor who, String service, String region, Optional<Session> 
         return presigned.matches() ? presigned.group(3) : "s3";
     }
 
+    /** Returns the access key id that a request is signed with; absent for one that is not signed. */
+    static Optional<String> keyOf(WireRequest request) {
+        String header = request.header("authorization");
+        Matcher credential = CREDENTIAL.matcher(header);
+        if (credential.find()) {
+            return Optional.of(credential.group(1));
+        }
+        Matcher presigned = PRESIGNED.matcher(request.query().getOrDefault("X-Amz-Credential", ""));
+        if (presigned.matches()) {
+            return Optional.of(presigned.group(1));
+        }
+        Matcher old = OLD.matcher(header);
+        return old.matches()
+                ? Optional.of(old.group(1))
+                : Optional.ofNullable(request.query().get("AWSAccessKeyId"));
+    }
+
     /**
      * Finds out who calls.
      *

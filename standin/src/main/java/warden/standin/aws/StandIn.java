@@ -5,39 +5,32 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.function.BiFunction;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import warden.core.aws.policy.Actor;
-import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.StorageEndpoint;
-import warden.core.aws.trace.Tracer;
 import warden.core.document.Json;
 import warden.core.rehearse.RehearsedCall;
 import warden.core.survey.SurveyException;
-import warden.core.trace.Outcome;
-import warden.core.trace.Trace;
-import warden.core.trace.Visit;
-import warden.core.trace.WebAddress;
 import warden.standin.Faults;
 import warden.standin.Loopback;
 import warden.standin.Refusal;
 import warden.standin.Reply;
 import warden.standin.ServerCertificates;
-import warden.standin.UrlText;
 import warden.standin.WireRequest;
 import warden.standin.XmlText;
 
-/** The simulated account as a server on loopback. Signed calls are the account's; by Host header it serves the sites. */
+/** Simulated accounts as a server on loopback. Signed calls are the accounts'; by Host header it serves the sites. */
 public final class StandIn implements AutoCloseable {
-    private final CloudState state;
-    private final Gatekeeper gatekeeper;
-    private final StorageApi storage;
-    private final AccountApi services;
+    private final Organization organization;
     private final Consumer<RehearsedCall> record;
     private final Clock clock;
     private final Loopback servers;
@@ -72,16 +65,13 @@ public final class StandIn implements AutoCloseable {
      */
     public record Credentials(String keyId, String secret, Optional<String> token) {}
 
-    private StandIn(CloudState state, Settings settings, int port, Clock clock) throws IOException {
-        this.state = state;
+    private StandIn(List<CloudState> states, Settings settings, int port, Clock clock) throws IOException {
         this.clock = clock;
         this.record = settings.record();
-        this.gatekeeper = new Gatekeeper(
-                state,
+        this.organization = new Organization(
+                states,
                 new Gatekeeper.Rules(settings.faults().refused(), settings.address(), settings.keepsGoing()),
                 clock);
-        this.storage = new StorageApi(state, gatekeeper, clock);
-        this.services = new AccountApi(state, gatekeeper, clock);
         this.servers = new Loopback(new Answers(), settings.faults());
         this.port = servers.plain(port);
     }
@@ -104,8 +94,37 @@ public final class StandIn implements AutoCloseable {
             int port,
             Clock clock)
             throws SurveyException, IOException {
-        ObjectStore objects = new ObjectStore(contents, settings.folder().orElse(null));
-        return new StandIn(CloudState.parse(survey, file, objects), settings, port, clock);
+        return start(List.of(Map.entry(file, survey)), contents, settings, port, clock);
+    }
+
+    /**
+     * Starts it with the accounts of an organization.
+     *
+     * @param surveys the surveys' texts by the surveys' names; the first is of the organization's management account
+     * @param contents what objects hold, by bucket name and key; absent for those whose content is to be made up
+     * @param port the port on loopback; 0 for any that is free
+     * @throws SurveyException when a text is no survey, or two are of one account
+     * @throws IOException when the port cannot be had
+     */
+    public static StandIn start(
+            List<Map.Entry<String, String>> surveys,
+            BiFunction<String, String, Optional<byte[]>> contents,
+            Settings settings,
+            int port,
+            Clock clock)
+            throws SurveyException, IOException {
+        List<CloudState> states = new ArrayList<>();
+        for (Map.Entry<String, String> survey : surveys) {
+            ObjectStore objects = new ObjectStore(contents, settings.folder().orElse(null));
+            CloudState state = CloudState.parse(survey.getValue(), survey.getKey(), objects);
+            String number = state.header().account();
+            if (states.stream().anyMatch(other -> other.header().account().equals(number))) {
+                throw new SurveyException(
+                        survey.getKey(), "this is of account " + number + ", as is another; give one survey of each");
+            }
+            states.add(state);
+        }
+        return new StandIn(states, settings, port, clock);
     }
 
     /** Starts one that differs from the account by misfortunes only. */
@@ -127,7 +146,9 @@ public final class StandIn implements AutoCloseable {
      * @return the port
      */
     public int startTls(Path folder, int port) throws IOException {
-        hosts = EdgeHosts.of(state.cloud());
+        hosts = organization.accounts().stream()
+                .flatMap(account -> EdgeHosts.of(account.state().cloud()).stream())
+                .collect(Collectors.toSet());
         certificates = ServerCertificates.make(folder, host -> hosts.contains(host) || isService(host));
         return servers.secure(port, certificates.context());
     }
@@ -169,7 +190,11 @@ public final class StandIn implements AutoCloseable {
 
     /** Returns all access key ids that it knows, each with whose it is. */
     public Map<String, String> keys() {
-        return gatekeeper.keys();
+        Map<String, String> keys = new TreeMap<>();
+        organization
+                .accounts()
+                .forEach(account -> keys.putAll(account.gatekeeper().keys()));
+        return keys;
     }
 
     /**
@@ -180,6 +205,7 @@ public final class StandIn implements AutoCloseable {
      */
     public Optional<Credentials> credentials(String arn, String session) {
         String key = keyOf(arn);
+        Gatekeeper gatekeeper = organization.knowing(key).gatekeeper();
         return gatekeeper.actor(key).map(actor -> {
             if (!(actor instanceof Actor.Role)) {
                 return new Credentials(key, "made-up", Optional.empty());
@@ -195,7 +221,9 @@ public final class StandIn implements AutoCloseable {
 
     /** Returns the paths that were invalidated, in their order, each behind the distribution's ARN and a blank. */
     public List<String> invalidated() {
-        return services.invalidations().paths();
+        return organization.accounts().stream()
+                .flatMap(account -> account.services().invalidations().paths().stream())
+                .toList();
     }
 
     /** Returns how many requests were answered so far. */
@@ -203,9 +231,14 @@ public final class StandIn implements AutoCloseable {
         return servers.calls();
     }
 
-    /** Returns the state as a survey's text. */
+    /** Returns the state as a survey's text; of an organization, that of the first account. */
     public String state() {
-        return state.text();
+        return organization.accounts().get(0).state().text();
+    }
+
+    /** Returns the numbers of its accounts. */
+    public List<String> accounts() {
+        return organization.accounts().stream().map(SimulatedAccount::number).toList();
     }
 
     @Override
@@ -249,7 +282,7 @@ public final class StandIn implements AutoCloseable {
         if (request.rawPath().equals(Loopback.STATE_PATH)
                 && !request.headers().containsKey("authorization")
                 && request.isToLoopback()) {
-            return Reply.of(200, "application/x-ndjson", state.text());
+            return Reply.of(200, "application/x-ndjson", state());
         }
         String service = service(request);
         CallNeeds needs = new CallNeeds();
@@ -257,14 +290,16 @@ public final class StandIn implements AutoCloseable {
         Reply reply;
         Refusal refused = null;
         try {
-            call = call(request, service, needs);
+            SimulatedAccount caller = organization.calling(request);
+            call = call(request, service, needs, caller);
+            SimulatedAccount asked = organization.asked(call, caller);
             boolean isOfAccount = !call.service().isEmpty()
                     || request.isToLoopback()
                     || request.host().endsWith(".localhost");
             if (!isOfAccount) {
-                return visit(call);
+                return asked.visit(call);
             }
-            reply = toService(call);
+            reply = asked.toService(call);
         } catch (Refusal refusal) {
             refused = refusal;
             reply = error(service, refusal);
@@ -299,14 +334,15 @@ public final class StandIn implements AutoCloseable {
                 : needs.asked().get(0).action().replaceFirst(".*:", "");
     }
 
-    private Call call(WireRequest request, String service, CallNeeds needs) throws IOException {
+    private Call call(WireRequest request, String service, CallNeeds needs, SimulatedAccount account)
+            throws IOException {
         boolean isFramed = request.header("x-amz-content-sha256").startsWith("STREAMING-");
         FramedBody body = isFramed ? FramedBody.parse(request.body()) : new FramedBody(request.body(), Map.of());
         String told = request.header("x-amz-decoded-content-length");
         if (isFramed && !told.isEmpty() && !told.equals(Integer.toString(body.content().length))) {
             throw new Refusal(400, "IncompleteBody", "The body has not the length that its header tells");
         }
-        SignedCaller caller = SignedCaller.of(request, gatekeeper, clock);
+        SignedCaller caller = SignedCaller.of(request, account.gatekeeper(), clock);
         return new Call(
                 request,
                 body.content(),
@@ -316,87 +352,6 @@ public final class StandIn implements AutoCloseable {
                 caller.region(),
                 caller.session(),
                 needs);
-    }
-
-    private Reply toService(Call call) {
-        if (call.path().startsWith(AccountApi.ACCOUNT_BLOCK)) {
-            return services.publicAccessBlock(call);
-        }
-        return call.service().isEmpty() || call.service().equals("s3") ? toStorage(call) : services.answer(call);
-    }
-
-    private Reply toStorage(Call call) {
-        Optional<String> byHost = StorageEndpoint.parse(call.host()).flatMap(StorageEndpoint::bucket);
-        if (byHost.isEmpty() && call.host().endsWith(".localhost")) {
-            byHost = Optional.of(call.host().substring(0, call.host().length() - ".localhost".length()));
-        }
-        String path = UrlText.unescaped(call.path()).substring(1);
-        if (byHost.isPresent()) {
-            return storage.answer(call, byHost.get(), path);
-        }
-        int slash = path.indexOf('/');
-        return storage.answer(
-                call, slash < 0 ? path : path.substring(0, slash), slash < 0 ? "" : path.substring(slash + 1));
-    }
-
-    /** Serves a visitor as the trace of the address says; what is not certain comes out as its first possibility. */
-    private Reply visit(Call call) {
-        boolean tls = call.wire().isSecure();
-        Optional<WebAddress> address = WebAddress.parse((tls ? "https://" : "http://") + call.host() + call.path())
-                .address();
-        if (address.isEmpty()) {
-            return Reply.of(400, "text/plain", "Bad request\n");
-        }
-        String query = call.query().isEmpty() ? "" : query(call);
-        WebAddress whole = new WebAddress(
-                tls,
-                call.host(),
-                address.get().port(),
-                address.get().path(),
-                query.isEmpty() ? Optional.empty() : Optional.of(query),
-                List.of());
-        Trace trace = new Tracer(state.cloud(), false).trace(new Visit(whole, call.method(), clock.instant()));
-        Outcome outcome = trace.outcomes().isEmpty() ? null : trace.outcomes().get(0);
-        if (outcome == null || outcome.status().isEmpty()) {
-            return Reply.of(
-                    502, "text/plain", "The simulated account does not know what answers here: " + trace.why() + "\n");
-        }
-        Reply page = outcome.object()
-                .flatMap(arn -> {
-                    String bucket = Bucket.arnOf(Bucket.nameIn(arn).orElseThrow());
-                    return state.objects()
-                            .current(bucket, Bucket.keyIn(arn).orElseThrow())
-                            .map(object -> page(call, outcome.status().getAsInt(), bucket, object));
-                })
-                .orElseGet(() -> Reply.page(outcome.status().getAsInt()));
-        outcome.location().ifPresent(to -> page.headers().put("Location", to));
-        if (!trace.isCertain()) {
-            page.headers().put("x-warden-uncertain", trace.why().replaceAll("[^ -~]", "?"));
-        }
-        return page;
-    }
-
-    private static String query(Call call) {
-        StringBuilder out = new StringBuilder();
-        call.query()
-                .forEach((name, value) ->
-                        out.append(out.isEmpty() ? "" : "&").append(name).append(value.isEmpty() ? "" : "=" + value));
-        return out.toString();
-    }
-
-    private Reply page(Call call, int status, String bucketArn, StoredObject object) {
-        Map<String, String> headers = ObjectReads.headers(object);
-        headers.keySet().removeIf(name -> name.startsWith("x-amz-"));
-        headers.put("Via", "1.1 stand-in");
-        Reply whole = new Reply(status, headers, state.objects().content(bucketArn, object));
-        if (status != 200) {
-            return whole;
-        }
-        try {
-            return Preconditions.applied(whole, call.headers());
-        } catch (Refusal refused) {
-            return Reply.page(refused.status());
-        }
     }
 
     private static Reply error(String service, Refusal refusal) {
