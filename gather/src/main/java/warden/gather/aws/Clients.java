@@ -5,6 +5,7 @@ import java.time.Duration;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 import software.amazon.awssdk.auth.credentials.AwsBasicCredentials;
 import software.amazon.awssdk.auth.credentials.AwsCredentialsProvider;
 import software.amazon.awssdk.auth.credentials.DefaultCredentialsProvider;
@@ -51,20 +52,20 @@ final class Clients implements AutoCloseable {
     private final LiveSettings settings;
     private final SdkHttpClient http;
     private final SdkHttpClient firstHttp;
+    private final boolean ownsHttp;
+    private @Nullable Clients organizationBy;
     private final AwsCredentialsProvider credentials;
     private final Region region;
     private final Map<String, AutoCloseable> made = new ConcurrentHashMap<>();
 
     Clients(LiveSettings settings) {
         this.settings = settings;
-        this.http = UrlConnectionHttpClient.builder()
-                .connectionTimeout(Duration.ofSeconds(10))
-                .socketTimeout(Duration.ofSeconds(60))
-                .build();
+        this.http = patient();
         this.firstHttp = UrlConnectionHttpClient.builder()
                 .connectionTimeout(FIRST_PATIENCE)
                 .socketTimeout(FIRST_PATIENCE)
                 .build();
+        this.ownsHttp = true;
         this.credentials = settings.simulatedKey()
                 .<AwsCredentialsProvider>map(
                         key -> StaticCredentialsProvider.create(AwsBasicCredentials.create(key, "simulated")))
@@ -72,6 +73,28 @@ final class Clients implements AutoCloseable {
                         .profileName(settings.profile().orElse(null))
                         .build());
         this.region = settings.region().map(Region::of).orElseGet(() -> chosen(settings));
+    }
+
+    /**
+     * Makes clients of another account, which share the connections.
+     *
+     * @param shared stays open when these are closed
+     */
+    Clients(LiveSettings settings, SdkHttpClient shared, Region region, AwsCredentialsProvider credentials) {
+        this.settings = settings;
+        this.http = shared;
+        this.firstHttp = shared;
+        this.ownsHttp = false;
+        this.credentials = credentials;
+        this.region = region;
+    }
+
+    /** Makes a client that waits for slow answers. */
+    static SdkHttpClient patient() {
+        return UrlConnectionHttpClient.builder()
+                .connectionTimeout(Duration.ofSeconds(10))
+                .socketTimeout(Duration.ofSeconds(60))
+                .build();
     }
 
     /** The official command line reads a variable that the library does not. */
@@ -177,6 +200,17 @@ final class Clients implements AutoCloseable {
                 .build());
     }
 
+    /** Returns the client that asks for sessions of roles, as patient as the others. */
+    StsClient roles() {
+        return once(
+                "sts roles",
+                () -> set(StsClient.builder(), region).httpClient(http).build());
+    }
+
+    AwsCredentialsProvider credentials() {
+        return credentials;
+    }
+
     StsClient sessions() {
         return once("sts", () -> set(StsClient.builder(), region, FIRST_TRIES)
                 .httpClient(firstHttp)
@@ -201,10 +235,17 @@ final class Clients implements AutoCloseable {
                 .build());
     }
 
+    /** Has the organization asked by another account's clients, such as those of the account that manages it. */
+    void askOrganizationBy(Clients others) {
+        organizationBy = others;
+    }
+
     OrganizationsClient organization() {
-        return once("organizations", () -> set(OrganizationsClient.builder(), Region.AWS_GLOBAL)
-                .httpClient(http)
-                .build());
+        return organizationBy != null
+                ? organizationBy.organization()
+                : once("organizations", () -> set(OrganizationsClient.builder(), Region.AWS_GLOBAL)
+                        .httpClient(http)
+                        .build());
     }
 
     AcmClient certificates(String where) {
@@ -240,7 +281,9 @@ final class Clients implements AutoCloseable {
                 // Nothing more is asked of it.
             }
         });
-        http.close();
-        firstHttp.close();
+        if (ownsHttp) {
+            http.close();
+            firstHttp.close();
+        }
     }
 }

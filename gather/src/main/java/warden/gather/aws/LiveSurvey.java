@@ -3,9 +3,11 @@ package warden.gather.aws;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
@@ -59,10 +61,15 @@ public final class LiveSurvey implements AutoCloseable {
     private String account = "";
 
     public LiveSurvey(LiveSettings settings, ReadingLog log) {
+        this(settings, new Clients(settings), settings.parallel(), log);
+    }
+
+    /** Makes one that asks by clients of its own, which are closed with it. */
+    LiveSurvey(LiveSettings settings, Clients clients, int threads, ReadingLog log) {
         this.settings = settings;
-        this.clients = new Clients(settings);
+        this.clients = clients;
         this.log = log;
-        this.threads = Executors.newFixedThreadPool(settings.parallel(), LiveSurvey::daemon);
+        this.threads = Executors.newFixedThreadPool(threads, LiveSurvey::daemon);
     }
 
     private static Thread daemon(Runnable work) {
@@ -122,6 +129,29 @@ public final class LiveSurvey implements AutoCloseable {
             return "check the secret key, and that this machine's clock is right";
         }
         return "check the profile and the environment variables";
+    }
+
+    /** Returns what a survey says of an account that could not be asked: each list, and what is asked once, is not known, for that reason. */
+    static List<SurveyLine> unreachable(String account, SurveyLine why) {
+        List<SurveyLine> lines = new ArrayList<>();
+        Map<String, String> subjects = new LinkedHashMap<>();
+        for (String once :
+                List.of("account-public-access", "account-summary", "distribution-list", "zone-list", "bucket-list")) {
+            subjects.put(once, account);
+        }
+        subjects.put("iam-user", "arn:aws:iam::" + account + ":user/*");
+        subjects.put("iam-role", "arn:aws:iam::" + account + ":role/*");
+        subjects.put("oidc-provider", "arn:aws:iam::" + account + ":oidc-provider/*");
+        subjects.put("organization-policy", account);
+        subjects.put("origin-identity", "origin-access-identity/*");
+        subjects.put("origin-control", "origin-access-control/*");
+        subjects.put("domain", "*");
+        subjects.put("certificate", "arn:aws:acm:" + CDN_REGION + ":" + account + ":certificate/*");
+        subjects.put("delivery-pipeline", "arn:aws:codepipeline:" + CDN_REGION + ":" + account + ":*");
+        subjects.put("managed-app", "arn:aws:amplify:" + CDN_REGION + ":" + account + ":apps/*");
+        subjects.forEach(
+                (aspect, of) -> lines.add(new SurveyLine("", 1, aspect, of, why.call(), Outcome.UNREAD, why.body())));
+        return lines;
     }
 
     /** Asks everything and returns when all has been answered. */
