@@ -40,8 +40,9 @@ final class StandInCommand implements Callable<Integer> {
     @Option(
             names = {"-s", "--survey"},
             paramLabel = "FILE",
-            description = "Survey to load it from. Default: the demo company's")
-    private @Nullable String survey;
+            description =
+                    "Survey to load it from, or a folder of surveys; may repeat: several are the accounts of an organization, the first that manages it. Default: the demo company's")
+    private List<String> surveys = new ArrayList<>();
 
     @Option(
             names = "--port",
@@ -105,12 +106,13 @@ final class StandInCommand implements Callable<Integer> {
         }
         Set<String> refused =
                 refuse.stream().map(action -> action.toLowerCase(Locale.ROOT)).collect(Collectors.toSet());
-        if (survey != null && isOfSubscription(Path.of(survey))) {
-            return subscription(Path.of(survey), new Faults(latency, throttle, reset, truncate, refused));
+        List<String> files = Surveys.files(surveys);
+        if (files.size() == 1 && isOfSubscription(Path.of(files.get(0)))) {
+            return subscription(Path.of(files.get(0)), new Faults(latency, throttle, reset, truncate, refused));
         }
         Path folder = passingFolder();
         try (StandIn standIn = start(
-                Optional.ofNullable(survey),
+                files,
                 world,
                 contents(objects),
                 new StandIn.Settings(
@@ -228,15 +230,22 @@ final class StandInCommand implements Callable<Integer> {
     }
 
     static StandIn start(
-            Optional<String> named,
+            List<String> named,
             World world,
             BiFunction<String, String, Optional<byte[]>> contents,
             StandIn.Settings settings,
             int port) {
-        String file = named.orElse(DemoSurvey.FILE);
+        String file = DemoSurvey.FILE;
         try {
-            String text = named.isPresent() ? Files.readString(Path.of(file)) : DemoSurvey.text();
-            return StandIn.start(text, file, contents, settings, port, world.clock());
+            List<Map.Entry<String, String>> texts = new ArrayList<>();
+            for (String name : named) {
+                file = name;
+                texts.add(Map.entry(name, Files.readString(Path.of(name))));
+            }
+            if (texts.isEmpty()) {
+                texts.add(Map.entry(file, DemoSurvey.text()));
+            }
+            return StandIn.start(texts, contents, settings, port, world.clock());
         } catch (SurveyException unusable) {
             throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
         } catch (java.net.BindException taken) {
@@ -262,13 +271,18 @@ final class StandInCommand implements Callable<Integer> {
         String account =
                 standIn.state().lines().findFirst().orElse("").replaceAll(".*\"account\":\"([0-9]+)\".*", "$1");
         String root = StandIn.keyOf("arn:aws:iam::" + account + ":root");
-        return "The simulated account is at " + standIn.endpoint()
+        int accounts = standIn.accounts().size();
+        return (accounts == 1
+                        ? "The simulated account is at "
+                        : "The simulated organization of " + accounts + " accounts is at ")
+                + standIn.endpoint()
                 + " until it is stopped (Ctrl-C). All of it is made up.\n"
                 + "  API       aws --endpoint-url " + standIn.endpoint() + " s3 ls\n"
                 + "            AWS_ACCESS_KEY_ID=" + root
                 + " AWS_SECRET_ACCESS_KEY=any AWS_REGION=eu-west-1   (the root user)\n"
                 + "            other principals: gentle-warden stand-in --keys\n"
-                + "  survey    gentle-warden survey --endpoint " + standIn.endpoint() + "\n"
+                + "  survey    gentle-warden survey --endpoint " + standIn.endpoint()
+                + (accounts == 1 ? "" : " --organization --role NAME -o surveys") + "\n"
                 + "  sites     http by Host header on port " + standIn.port() + ", https on port " + securePort + "\n"
                 + "            certificate authority: " + authority + "\n"
                 + "            gentle-warden trace URL --observe --resolve HOST:443:127.0.0.1:" + securePort

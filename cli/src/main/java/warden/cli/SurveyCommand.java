@@ -8,6 +8,7 @@ import java.net.URI;
 import java.net.URISyntaxException;
 import java.nio.file.Path;
 import java.time.temporal.ChronoUnit;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -36,6 +37,7 @@ import warden.core.survey.SurveyLine.Outcome;
 import warden.core.survey.SurveyWriter;
 import warden.gather.aws.LiveSettings;
 import warden.gather.aws.LiveSurvey;
+import warden.gather.aws.OrganizationSurvey;
 import warden.gather.azure.AzureSettings;
 import warden.gather.azure.AzureSurvey;
 import warden.gather.folder.SavedAnswers;
@@ -44,6 +46,8 @@ import warden.gather.live.LiveException;
 import warden.gather.live.ReadingLog;
 import warden.gather.live.UnfinishedSurvey;
 import warden.gather.template.Templates;
+import warden.report.AccountsSummary;
+import warden.report.SurveyPolicies;
 
 /** Takes a survey: of a live account, of a folder of saved answers, or of a description. */
 @Command(
@@ -54,6 +58,9 @@ import warden.gather.template.Templates;
 final class SurveyCommand implements Callable<Integer> {
     private static final Path DEFAULT_FILE = Path.of("survey.ndjson");
     private static final int LARGEST_PORT = 65_535;
+    /** So many accounts are under way for each call that may be: while one waits to be let in again, others go on. */
+    private static final int SIDE_BY_SIDE = 2;
+
     private static final Pattern GUID = Pattern.compile("[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}");
 
     @Mixin
@@ -64,6 +71,9 @@ final class SurveyCommand implements Callable<Integer> {
 
     @Mixin
     private TemplateOptions templates = new TemplateOptions();
+
+    @Mixin
+    private AccountsOptions accounts = new AccountsOptions();
 
     @Option(names = "--host", paramLabel = "HOST", description = "Follow only this host's chain")
     private @Nullable String host;
@@ -133,8 +143,14 @@ final class SurveyCommand implements Callable<Integer> {
             options.write(SurveyScript.text(provider()));
             return ExitCode.DONE.number();
         }
+        boolean isOfMany = accounts.isGiven();
+        if (isOfMany && (templates.isGiven() || folder != null || !provider().equals("aws"))) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    "--organization and --accounts ask live accounts of the first provider: they go without --template, --folder and --provider azure");
+        }
         if (permissions) {
-            options.write(provider().equals("azure") ? roles() : policy());
+            options.write(provider().equals("azure") ? roles() : isOfMany ? policiesOfMany() : policy());
             return ExitCode.DONE.number();
         }
         if (parallel < 1 || parallel > 64 || objects < 0 || details < 0) {
@@ -154,6 +170,9 @@ final class SurveyCommand implements Callable<Integer> {
             takeEndpointOfEnvironment();
         }
         demandAddresses();
+        if (isOfMany) {
+            return ofMany().number();
+        }
         demandRoom();
         if (subscription != null
                 && (!provider().equals(AzureAspects.PROVIDER)
@@ -258,6 +277,61 @@ final class SurveyCommand implements Callable<Integer> {
         return out + "   ],\n   \"Resource\": \"*\"\n  }\n ]\n}\n";
     }
 
+    private String policiesOfMany() {
+        List<OrganizationSurvey.Member> members = accounts.list();
+        Set<String> assumed = new LinkedHashSet<>();
+        members.forEach(member -> assumed.add(
+                member.via().isEmpty() ? member.roleArn("aws") : member.via().get(0)));
+        if (accounts.isOrganization()) {
+            assumed.add("arn:aws:iam::*:role/" + accounts.role().orElseThrow().replaceFirst("^/", ""));
+        }
+        return SurveyPolicies.ofMany(
+                accounts.isOrganization(), assumed, members.stream().anyMatch(member -> member.externalId()
+                        .isPresent()));
+    }
+
+    /** Takes the surveys of many accounts, each into a file of one folder. */
+    private ExitCode ofMany() {
+        Path into = options.output();
+        if (into == null) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND, "many surveys are written into a folder; name one with --output DIR");
+        }
+        List<OrganizationSurvey.Member> named = accounts.list();
+        AccountsFolder files = AccountsFolder.at(into, resume || force);
+        try (OrganizationSurvey surveys = new OrganizationSurvey(settings(), accounts.isOrganization())) {
+            surveys.begin();
+            OrganizationSurvey.Listed listed = accounts.isOrganization()
+                    ? surveys.list(accounts.role().orElseThrow())
+                    : new OrganizationSurvey.Listed(named, 0);
+            List<AccountsSummary.Account> taken = new AccountsSurvey(
+                            surveys, files, resume, this::takenAt, options, world.isTerminal())
+                    .take(listed, SIDE_BY_SIDE * parallel);
+            AccountsSummary.of(taken, listed.closed(), into.toString()).forEach(options::say);
+            boolean isReached = taken.stream().anyMatch(each -> each.state() != AccountsSummary.State.REFUSED);
+            if (!isReached) {
+                throw new InputException(
+                        ExitCode.UNREACHABLE,
+                        "no account let the role be assumed; --permissions prints what the caller and the role need");
+            }
+            return ExitCode.DONE;
+        } catch (LiveException unreachable) {
+            throw new InputException(ExitCode.UNREACHABLE, unreachable.getMessage());
+        }
+    }
+
+    private LiveSettings settings() {
+        return new LiveSettings(
+                Optional.ofNullable(profile),
+                Optional.ofNullable(region),
+                Optional.ofNullable(endpoint),
+                parallel,
+                objects,
+                details,
+                Optional.ofNullable(host),
+                Optional.empty());
+    }
+
     private ExitCode ofTemplate() {
         String takenAt = asOf.at(world.clock()).toString();
         Templates.Made made = templates.make(world, Optional.ofNullable(region), takenAt);
@@ -342,15 +416,7 @@ final class SurveyCommand implements Callable<Integer> {
         Optional<UnfinishedSurvey> earlier = resume && file.begun() ? Optional.of(file.reopened()) : Optional.empty();
         earlier.ifPresent(this::demandSameHosts);
         Progress progress = new Progress(options, world.isTerminal());
-        LiveSettings settings = new LiveSettings(
-                Optional.ofNullable(profile),
-                Optional.ofNullable(region),
-                Optional.ofNullable(endpoint),
-                parallel,
-                objects,
-                details,
-                Optional.ofNullable(host),
-                Optional.empty());
+        LiveSettings settings = settings();
         try {
             ReadingLog log = null;
             try (Writer out = file.open(earlier.isPresent())) {

@@ -10,6 +10,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import warden.core.CheckCatalogue;
@@ -37,7 +38,7 @@ final class Surveys {
     static Clouds open(List<String> files, SiteFile siteFile, Instant at, World world, OutputOptions output) {
         Map<String, Survey> surveys = new LinkedHashMap<>();
         for (String name : files) {
-            Survey survey = read(name, world);
+            Survey survey = isMissing(name) ? neverTaken(name) : read(name, world);
             String account = survey.header().account();
             Survey other = surveys.putIfAbsent(account, survey);
             if (other != null) {
@@ -54,6 +55,13 @@ final class Surveys {
     static Clouds open(List<Survey> surveys, SiteFile siteFile, Instant at, OutputOptions output) {
         Clouds clouds = Providers.open(surveys, siteFile, Optional.of(at));
         output.guard(clouds);
+        long missing = surveys.stream()
+                .filter(survey -> isMissing(survey.header().file()))
+                .count();
+        if (missing > 0) {
+            output.say("gentle-warden: " + missing + " of " + surveys.size()
+                    + " accounts are not surveyed yet, and nothing is known of them; survey --resume goes on");
+        }
         clouds.all().forEach(cloud -> cloud.oddities().forEach(odd -> output.say("gentle-warden: " + odd)));
         return clouds;
     }
@@ -79,6 +87,20 @@ final class Surveys {
                         : Optional.empty());
     }
 
+    /** Stands at the end of the name of a survey that its folder lists, and that is not there. */
+    private static final String NEVER_TAKEN = ".ndjson (not taken)";
+
+    private static boolean isMissing(String name) {
+        return name.endsWith(NEVER_TAKEN);
+    }
+
+    /** An account of which nothing was read is not one that has nothing. */
+    private static Survey neverTaken(String name) {
+        String account = String.valueOf(Path.of(name).getFileName()).replace(NEVER_TAKEN, "");
+        return new Survey.Collector(Providers.named("aws").orElseThrow().aspects())
+                .toSurvey(new SurveyHeader(name, "aws", account, "", ""));
+    }
+
     private static boolean isFolder(String name) {
         try {
             return !name.equals("-") && Files.isDirectory(Path.of(name));
@@ -92,8 +114,11 @@ final class Surveys {
             List<String> files = entries.filter(Files::isRegularFile)
                     .map(Path::toString)
                     .filter(file -> file.endsWith(".ndjson") || file.endsWith(".ndjson.gz"))
-                    .sorted()
-                    .toList();
+                    .collect(Collectors.toCollection(ArrayList::new));
+            AccountsFolder.missing(Path.of(name))
+                    .forEach(account -> files.add(
+                            Path.of(name).resolve(account + NEVER_TAKEN).toString()));
+            files.sort(null);
             if (files.isEmpty()) {
                 throw new InputException(
                         ExitCode.WRONG_INPUT,

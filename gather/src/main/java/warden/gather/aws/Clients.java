@@ -212,7 +212,8 @@ final class Clients implements AutoCloseable {
     }
 
     StsClient sessions() {
-        return once("sts", () -> set(StsClient.builder(), region, FIRST_TRIES)
+        // Among many accounts one that is told to slow down is no sign that nobody answers.
+        return once("sts", () -> set(StsClient.builder(), region, ownsHttp ? FIRST_TRIES : TRIES)
                 .httpClient(firstHttp)
                 .build());
     }

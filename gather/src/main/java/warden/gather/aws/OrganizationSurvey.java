@@ -32,6 +32,7 @@ public final class OrganizationSurvey implements AutoCloseable {
     private final SdkHttpClient shared;
     private final boolean managesOrganization;
     private String caller = "";
+    private String partition = "aws";
 
     /**
      * Makes ready.
@@ -57,9 +58,15 @@ public final class OrganizationSurvey implements AutoCloseable {
             via = List.copyOf(via);
         }
 
-        /** Returns the role's ARN. */
-        public String roleArn() {
-            return role.startsWith("arn:") ? role : "arn:aws:iam::" + account + ":role/" + role.replaceFirst("^/", "");
+        /**
+         * Returns the role's ARN.
+         *
+         * @param partition that of the caller, such as {@code aws}
+         */
+        public String roleArn(String partition) {
+            return role.startsWith("arn:")
+                    ? role
+                    : "arn:" + partition + ":iam::" + account + ":role/" + role.replaceFirst("^/", "");
         }
     }
 
@@ -88,7 +95,9 @@ public final class OrganizationSurvey implements AutoCloseable {
      */
     public String begin() throws LiveException {
         try (LiveSurvey survey = new LiveSurvey(settings, new ReadingLog(null, Set.of(), (done, due) -> {}))) {
-            caller = survey.begin("", "").account();
+            SurveyHeader me = survey.begin("", "");
+            caller = me.account();
+            partition = me.takenBy().split(":", 3)[1];
             return caller;
         }
     }
@@ -151,19 +160,30 @@ public final class OrganizationSurvey implements AutoCloseable {
         if (managesOrganization) {
             clients.askOrganizationBy(asking);
         }
-        return new Taking(member, credentials, new LiveSurvey(settings, clients, THREADS, log), chain);
+        return new Taking(
+                member.account(),
+                member.roleArn(partition),
+                credentials,
+                new LiveSurvey(settings, clients, THREADS, log),
+                chain);
     }
 
     /** The survey of one account, and what it holds open. */
     public static final class Taking implements AutoCloseable {
-        private final Member member;
+        private final String account;
+        private final String role;
         private final AwsCredentialsProvider credentials;
         private final LiveSurvey survey;
         private final List<AutoCloseable> chain;
 
         private Taking(
-                Member member, AwsCredentialsProvider credentials, LiveSurvey survey, List<AutoCloseable> chain) {
-            this.member = member;
+                String account,
+                String role,
+                AwsCredentialsProvider credentials,
+                LiveSurvey survey,
+                List<AutoCloseable> chain) {
+            this.account = account;
+            this.role = role;
             this.credentials = credentials;
             this.survey = survey;
             this.chain = chain;
@@ -175,8 +195,8 @@ public final class OrganizationSurvey implements AutoCloseable {
                 credentials.resolveCredentials();
                 return Optional.empty();
             } catch (SdkException refused) {
-                return Optional.of(LiveSurvey.unreachable(
-                        member.account(), Answers.failed("", "", "sts:AssumeRole on " + member.roleArn(), refused)));
+                return Optional.of(
+                        LiveSurvey.unreachable(account, Answers.failed("", "", "sts:AssumeRole on " + role, refused)));
             }
         }
 
@@ -187,9 +207,9 @@ public final class OrganizationSurvey implements AutoCloseable {
          */
         public SurveyHeader begin(String file, String takenAt) throws LiveException {
             SurveyHeader header = survey.begin(file, takenAt);
-            if (!header.account().equals(member.account())) {
-                throw new LiveException("the role " + member.roleArn() + " is of the account " + header.account()
-                        + ", not of " + member.account());
+            if (!header.account().equals(account)) {
+                throw new LiveException(
+                        "the role " + role + " is of the account " + header.account() + ", not of " + account);
             }
             return header;
         }
@@ -197,7 +217,7 @@ public final class OrganizationSurvey implements AutoCloseable {
         /** Returns the readings of an account that does not answer: all of them say why. */
         public List<SurveyLine> unreachable(LiveException why) {
             return LiveSurvey.unreachable(
-                    member.account(),
+                    account,
                     ReadingLog.unread(
                             "", "", "sts:GetCallerIdentity", "Unreachable", String.valueOf(why.getMessage())));
         }
@@ -229,7 +249,7 @@ public final class OrganizationSurvey implements AutoCloseable {
         AwsCredentialsProvider credentials = own.credentials();
         Clients asking = first;
         List<String> roles = new ArrayList<>(member.via());
-        roles.add(member.roleArn());
+        roles.add(member.roleArn(partition));
         for (int i = 0; i < roles.size(); i++) {
             String arn = roles.get(i);
             boolean isLast = i == roles.size() - 1;
