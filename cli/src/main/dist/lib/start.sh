@@ -105,7 +105,7 @@ tier=1
 collector=Serial
 for argument; do
     case $argument in
-        --questions* | --activity*) tier=4 ;;
+        --questions* | --activity* | --inventory*) tier=4 ;;
         --template*) collector=Parallel ;;
     esac
 done

@@ -8,6 +8,7 @@ import java.net.URI;
 import java.net.URISyntaxException;
 import java.nio.file.Path;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
@@ -38,6 +39,8 @@ import warden.core.survey.SurveyWriter;
 import warden.gather.aws.LiveSettings;
 import warden.gather.aws.LiveSurvey;
 import warden.gather.aws.OrganizationSurvey;
+import warden.gather.aws.inventory.Inventory;
+import warden.gather.aws.inventory.InventoryReader;
 import warden.gather.azure.AzureSettings;
 import warden.gather.azure.AzureSurvey;
 import warden.gather.folder.SavedAnswers;
@@ -131,6 +134,15 @@ final class SurveyCommand implements Callable<Integer> {
             description = "Objects of each bucket to ask the headers and the ACL of. Default: 200")
     private int details = 200;
 
+    @Option(
+            names = "--inventory",
+            paramLabel = "MANIFEST",
+            description =
+                    "Take what a bucket holds from this inventory (its manifest.json, with the data beside it) instead of listing it; may repeat")
+    private List<Path> inventories = new ArrayList<>();
+
+    private List<Inventory> held = List.of();
+
     private final World world;
 
     SurveyCommand(World world) {
@@ -169,7 +181,15 @@ final class SurveyCommand implements Callable<Integer> {
         if (provider().equals("aws") && !isOfTemplate) {
             takeEndpointOfEnvironment();
         }
+        if (!inventories.isEmpty() && (isOfTemplate || !provider().equals("aws"))) {
+            throw new InputException(
+                    ExitCode.WRONG_COMMAND,
+                    "--inventory is of a bucket of a live account or of saved answers, of the first provider: it goes without --template and"
+                            + " --provider azure");
+        }
         demandAddresses();
+        // What cannot be read should be known before anything is asked of an account.
+        held = readInventories();
         if (isOfMany) {
             return ofMany().number();
         }
@@ -299,7 +319,7 @@ final class SurveyCommand implements Callable<Integer> {
         }
         List<OrganizationSurvey.Member> named = accounts.list();
         AccountsFolder files = AccountsFolder.at(into, resume || force);
-        try (OrganizationSurvey surveys = new OrganizationSurvey(settings(), accounts.isOrganization())) {
+        try (OrganizationSurvey surveys = new OrganizationSurvey(settings(), accounts.isOrganization(), held)) {
             surveys.begin();
             OrganizationSurvey.Listed listed = accounts.isOrganization()
                     ? surveys.list(accounts.role().orElseThrow())
@@ -369,11 +389,13 @@ final class SurveyCommand implements Callable<Integer> {
         try {
             String takenAt = asOf.at(world.clock()).toString();
             SavedAnswers.Gathered gathered = SavedAnswers.read(answers, takenAt);
-            TargetFile.write(target(), spelled(gathered.header(), gathered.readings()), "--output");
-            List<SurveyLine> refused = gathered.readings().stream()
+            List<SurveyLine> readings = new ArrayList<>(gathered.readings());
+            held.forEach(each -> readings.add(each.reading()));
+            TargetFile.write(target(), spelled(gathered.header(), readings), "--output");
+            List<SurveyLine> refused = readings.stream()
                     .filter(line -> line.outcome() == Outcome.UNREAD)
                     .toList();
-            report(gathered.readings().size(), refused);
+            report(readings.size(), refused);
             if (!gathered.isWhole()) {
                 options.say(
                         "This survey is partial: nothing says that the script that made " + answers
@@ -446,9 +468,34 @@ final class SurveyCommand implements Callable<Integer> {
     private void take(LiveSettings settings, ReadingLog log, Optional<UnfinishedSurvey> earlier, GrowingFile file)
             throws LiveException, IOException {
         try (LiveSurvey survey = new LiveSurvey(settings, log)) {
+            survey.takeInventories(held);
             begin(survey.begin(target().toString(), takenAt()), log, earlier, file);
             survey.run();
+            held.stream()
+                    .filter(each -> !log.isWritten(each.reading()))
+                    .forEach(each -> options.say("gentle-warden: the inventory of " + each.bucket()
+                            + " is not used, since the account has no such bucket"));
         }
+    }
+
+    /** Reads the inventories, before anything is asked of an account. */
+    private List<Inventory> readInventories() {
+        List<Inventory> all = new ArrayList<>();
+        for (Path manifest : inventories) {
+            try {
+                Inventory read = InventoryReader.read(manifest);
+                if (all.stream().anyMatch(each -> each.bucket().equals(read.bucket()))) {
+                    throw new InputException(
+                            ExitCode.WRONG_INPUT,
+                            manifest + ": this is of " + read.bucket()
+                                    + ", as is another inventory; give the newest of each");
+                }
+                all.add(read);
+            } catch (Inventory.Unusable unusable) {
+                throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());
+            }
+        }
+        return all;
     }
 
     private void takeOfSubscription(ReadingLog log, Optional<UnfinishedSurvey> earlier, GrowingFile file)

@@ -33,7 +33,16 @@ public final class PublishedPath {
             "mjs", List.of("text/javascript", "application/javascript"),
             "svg", List.of("image/svg+xml"));
 
+    private static final Pattern DELICATE = Pattern.compile(
+            "(?i)(.*\\.tfstate(\\.backup)?|(.*/)?\\.terraform/.*|.*\\.(sql|dump|bak|backup)(\\.gz|\\.zip)?|.*\\.log(\\.gz)?"
+                    + "|(.*/)?(backups?|logs?|artifacts?|artefacts?)/.+|AWSLogs/.+|(.*/)?\\.env(\\..*)?)");
+
     private PublishedPath() {}
+
+    /** True for names of what is kept for oneself: state, dumps, logs, backups, environments. */
+    public static boolean isDelicate(String path) {
+        return DELICATE.matcher(path).matches();
+    }
 
     /** Returns the name by which a path belongs to what is nobody else's business, such as {@code .git}; absent for others. */
     public static Optional<String> privateName(String path) {

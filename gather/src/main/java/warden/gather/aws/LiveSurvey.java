@@ -3,6 +3,7 @@ package warden.gather.aws;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -37,6 +38,7 @@ import warden.core.document.JsonReader;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
 import warden.core.survey.SurveyLine.Outcome;
+import warden.gather.aws.inventory.Inventory;
 import warden.gather.live.LiveException;
 import warden.gather.live.ReadingLog;
 
@@ -58,6 +60,7 @@ public final class LiveSurvey implements AutoCloseable {
     private final Set<String> keysAsked = ConcurrentHashMap.newKeySet();
     private final Set<String> policiesAsked = ConcurrentHashMap.newKeySet();
     private final Set<String> domainsAsked = ConcurrentHashMap.newKeySet();
+    private final Map<String, Inventory> inventories = new HashMap<>();
     private String account = "";
 
     public LiveSurvey(LiveSettings settings, ReadingLog log) {
@@ -671,7 +674,18 @@ public final class LiveSurvey implements AutoCloseable {
         }
     }
 
+    /** Takes what buckets hold from their inventories, and lists none of these. */
+    public void takeInventories(List<Inventory> all) {
+        all.forEach(each -> inventories.put(each.bucket(), each));
+    }
+
     private void objects(S3Client client, String name, String arn, boolean listsCount) {
+        Inventory inventory = inventories.get(name);
+        if (inventory != null) {
+            log.keep(List.of(inventory.reading()));
+            ask(client, name, arn, inventory.named(), listsCount);
+            return;
+        }
         if (settings.objects() == 0) {
             return;
         }
@@ -697,6 +711,11 @@ public final class LiveSurvey implements AutoCloseable {
                     : null;
         } while (token != null);
         log.keep(all);
+        ask(client, name, arn, keys, listsCount);
+    }
+
+    /** Asks of the first objects how they are stored, and who may reach them. */
+    private void ask(S3Client client, String name, String arn, List<String> keys, boolean listsCount) {
         int asked = Math.min(settings.heads(), keys.size());
         for (String key : keys.subList(asked, keys.size())) {
             notAsked("object", arn + "/" + key, "s3:GetObject");

@@ -15,6 +15,7 @@ import software.amazon.awssdk.services.organizations.model.ListAccountsResponse;
 import software.amazon.awssdk.services.sts.auth.StsAssumeRoleCredentialsProvider;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
+import warden.gather.aws.inventory.Inventory;
 import warden.gather.live.LiveException;
 import warden.gather.live.ReadingLog;
 
@@ -31,6 +32,7 @@ public final class OrganizationSurvey implements AutoCloseable {
     private final Clients own;
     private final SdkHttpClient shared;
     private final boolean managesOrganization;
+    private final List<Inventory> inventories;
     private String caller = "";
     private String partition = "aws";
 
@@ -38,8 +40,10 @@ public final class OrganizationSurvey implements AutoCloseable {
      * Makes ready.
      *
      * @param managesOrganization whether the caller is the organization's management account, which can be asked for its policies
+     * @param inventories of buckets of whichever account
      */
-    public OrganizationSurvey(LiveSettings settings, boolean managesOrganization) {
+    public OrganizationSurvey(LiveSettings settings, boolean managesOrganization, List<Inventory> inventories) {
+        this.inventories = List.copyOf(inventories);
         this.settings = settings;
         this.own = new Clients(settings);
         this.shared = new LimitedHttp(Clients.patient(), settings.parallel());
@@ -160,12 +164,9 @@ public final class OrganizationSurvey implements AutoCloseable {
         if (managesOrganization) {
             clients.askOrganizationBy(asking);
         }
-        return new Taking(
-                member.account(),
-                member.roleArn(partition),
-                credentials,
-                new LiveSurvey(settings, clients, THREADS, log),
-                chain);
+        LiveSurvey survey = new LiveSurvey(settings, clients, THREADS, log);
+        survey.takeInventories(inventories);
+        return new Taking(member.account(), member.roleArn(partition), credentials, survey, chain);
     }
 
     /** The survey of one account, and what it holds open. */

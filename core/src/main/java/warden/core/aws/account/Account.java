@@ -80,7 +80,7 @@ public final class Account implements SurveyedAccount {
         Survey changed = survey.with(line);
         return switch (line.aspect()) {
             case "iam-user", "iam-role" -> employing(changed, directory.with(changed, line.of()));
-            case "object", "object-acl", "bucket-objects" ->
+            case "object", "object-acl", "bucket-objects", "bucket-inventory" ->
                 holding(changed, Bucket.arnOf(Bucket.nameIn(line.of()).orElse("")));
             default -> new Account(changed);
         };

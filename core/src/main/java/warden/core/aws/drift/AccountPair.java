@@ -61,7 +61,7 @@ final class AccountPair {
         /** What many subjects have in common goes by one name. */
         private static String subject(SurveyLine line) {
             String aspect = line.aspect();
-            if (aspect.equals("bucket-objects") || aspect.equals("object")) {
+            if (aspect.equals("bucket-objects") || aspect.equals("bucket-inventory") || aspect.equals("object")) {
                 // Which objects exist says nothing of who may do what; their keys' encryption does.
                 return aspect.equals("object") ? bucket(line) : "objects";
             }

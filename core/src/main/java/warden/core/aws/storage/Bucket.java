@@ -3,6 +3,7 @@ package warden.core.aws.storage;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -31,6 +32,8 @@ public final class Bucket implements ObjectStore {
         OBJECT_WRITER
     }
 
+    private static final String OBJECTS = "bucket-objects";
+
     private final Survey survey;
     private final String arn;
     private final Map<String, Reading<?>> parsed = new ConcurrentHashMap<>();
@@ -45,7 +48,7 @@ public final class Bucket implements ObjectStore {
     public Bucket holding(Survey changed) {
         Bucket copy = new Bucket(changed, arn);
         parsed.forEach((name, reading) -> {
-            if (!name.startsWith("object") && !name.equals("bucket-objects")) {
+            if (!name.startsWith("object") && !name.equals(OBJECTS)) {
                 copy.parsed.put(name, reading);
             }
         });
@@ -189,11 +192,19 @@ public final class Bucket implements ObjectStore {
         return once("bucket-cors", arn, answer -> answer.list("CORSRules"));
     }
 
-    /** Returns the names of the objects, as far as they were listed. */
+    /** Returns the names of the objects: as far as they were listed, or else as an inventory has them. */
     @SuppressWarnings("unchecked")
     public Reading<ObjectListing> objects() {
-        return (Reading<ObjectListing>) parsed.computeIfAbsent(
-                "bucket-objects", key -> survey.listing("bucket-objects", arn).map(ObjectListing::of));
+        return (Reading<ObjectListing>) parsed.computeIfAbsent(OBJECTS, key -> named());
+    }
+
+    private Reading<ObjectListing> named() {
+        Reading<ObjectListing> listed = survey.listing(OBJECTS, arn).map(ObjectListing::of);
+        boolean isWhole = listed.found().filter(ObjectListing::isWhole).isPresent();
+        Reading<JsonPart> inventory = survey.reading("bucket-inventory", arn);
+        return isWhole || !(inventory instanceof Reading.Found<JsonPart> found)
+                ? listed
+                : new Reading.Found<>(ObjectListing.ofInventory(found), found.at());
     }
 
     @Override
@@ -221,14 +232,30 @@ public final class Bucket implements ObjectStore {
         Reading<ObjectListing> objects = objects();
         return objects.missing().or(() -> objects.found()
                 .filter(listing -> !listing.isComplete())
-                .map(listing -> AwsAspects.cutShort("bucket-objects", arn)));
+                .map(listing -> AwsAspects.cutShort(OBJECTS, arn)));
     }
 
     /** Returns an object's own encryption; a missing line means the bucket's default. */
     public Reading<Encryption> objectEncryption(String key) {
         String of = object(key);
-        return survey.asked("object", of) ? once("object", of, Encryption::ofObject) : encryption();
+        if (survey.asked("object", of)) {
+            return once("object", of, Encryption::ofObject);
+        }
+        Optional<ObjectListing> listing = objects().found();
+        Optional<String> said = listing.flatMap(found -> found.entry(key)).flatMap(ObjectListing.Entry::encryption);
+        Set<String> ways = said.map(Set::of)
+                .orElseGet(() -> listing.map(ObjectListing::encryptions).orElse(Set.of()));
+        if (ways.isEmpty()) {
+            return encryption();
+        }
+        // An inventory says that a key is needed, and not which.
+        return PLAIN.containsAll(ways)
+                ? new Reading.Found<>(Encryption.PLAIN, objects().citation().orElseThrow())
+                : new Reading.Unread<>(new Need("object", of, "an inventory does not tell the key", "s3:GetObject"));
     }
+
+    /** Source: S3 User Guide, "Amazon S3 Inventory list", encryption status. */
+    private static final Set<String> PLAIN = Set.of("SSE-S3", "NOT-SSE");
 
     /** Returns an object's own access list; absent as a whole when the survey has no line, which means no grants. */
     public Optional<Reading<AccessList>> objectAccessList(String key) {

@@ -3,7 +3,6 @@ package warden.core.aws.checks.exposure;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.regex.Pattern;
 import warden.core.access.Ability;
 import warden.core.access.Extent;
 import warden.core.audit.CheckCard;
@@ -14,14 +13,12 @@ import warden.core.aws.audit.BucketCheck;
 import warden.core.aws.policy.Actor;
 import warden.core.aws.storage.ObjectListing;
 import warden.core.checks.ExposureCards;
+import warden.core.content.PublishedPath;
 import warden.core.survey.Citation;
 import warden.core.survey.Need;
 
 /** Finds buckets that anyone can read though they serve no site. */
 final class OpenWithoutSite implements BucketCheck {
-    private static final Pattern PRIVATE_BY_NAME = Pattern.compile(
-            "(?i)(.*\\.tfstate(\\.backup)?|(.*/)?\\.terraform/.*|.*\\.(sql|dump|bak|backup)(\\.gz|\\.zip)?|.*\\.log(\\.gz)?"
-                    + "|(.*/)?(backups?|logs?|artifacts?|artefacts?)/.+|AWSLogs/.+|(.*/)?\\.env(\\..*)?)");
     private static final CheckCard CARD = ExposureCards.OPEN_WITHOUT_SITE;
 
     @Override
@@ -57,7 +54,7 @@ final class OpenWithoutSite implements BucketCheck {
 
     private static Optional<Citation> delicate(ObjectListing listing) {
         return listing.keys().stream()
-                .filter(key -> PRIVATE_BY_NAME.matcher(key).matches())
+                .filter(PublishedPath::isDelicate)
                 .findFirst()
                 .flatMap(listing::citation);
     }

@@ -81,7 +81,21 @@ final class EncryptedBeyondReaders implements SiteBucketCheck {
         Optional<ObjectListing> listing = bucket.objects().found();
         Optional<String> byDefault = listing.flatMap(found ->
                 found.keys().stream().filter(key -> !keys.contains(key)).findFirst());
-        if (byDefault.isPresent()) {
+        Set<String> ways = listing.map(ObjectListing::encryptions).orElse(Set.of());
+        if (!ways.isEmpty()) {
+            // One of each way that an inventory tells of; of a way that none of the named ones has, one that is not
+            // named.
+            for (String way : ways) {
+                keys.add(listing.get().keys().stream()
+                        .filter(key -> listing.get()
+                                .entry(key)
+                                .flatMap(ObjectListing.Entry::encryption)
+                                .filter(way::equals)
+                                .isPresent())
+                        .findFirst()
+                        .orElse("any-other-object"));
+            }
+        } else if (byDefault.isPresent()) {
             keys.add(byDefault.get());
         } else if (keys.isEmpty() || listing.filter(ObjectListing::isComplete).isEmpty()) {
             keys.add(keys.contains("index.html") ? "any-other-page.html" : "index.html");

@@ -78,7 +78,7 @@ final class ExpiresLiveContent implements SiteBucketCheck {
         if (listing.isEmpty()) {
             return Truth.UNKNOWN;
         }
-        Truth touches = Truth.of(!listing.get().isComplete()).and(Truth.UNKNOWN);
+        Truth touches = Truth.of(!listing.get().isWhole()).and(Truth.UNKNOWN);
         for (String key : listing.get().keys()) {
             if (key.startsWith(rule.prefix())) {
                 OptionalLong size = listing.get().entry(key).orElseThrow().size();
