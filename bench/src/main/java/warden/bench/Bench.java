@@ -44,6 +44,8 @@ public final class Bench {
             case "hostile" -> hostile();
             case "survey" -> SurveyBench.run();
             case "subscription-survey" -> SurveyBench.subscription();
+            case "organization-survey" -> SurveyBench.organization();
+            case "inventory" -> InventoryBench.run();
             case "script" -> SurveyBench.script();
             case "start" -> StartBench.run();
             case "activity" -> PublishingBench.activity();

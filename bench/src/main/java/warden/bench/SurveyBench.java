@@ -4,7 +4,9 @@ import java.io.Writer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import warden.gather.aws.LiveSettings;
@@ -21,6 +23,8 @@ final class SurveyBench {
     private static final int DISTRIBUTIONS = 50;
     private static final int ACCOUNTS = 100;
     private static final String SURVEYOR = "33333333-4444-4555-8666-777777777777";
+    private static final int MEMBERS = 200;
+    private static final long FIRST_MEMBER = 100_000_000_000L;
     private static final int LATENCY_MILLIS = 50;
     private static final int PARALLEL = 8;
     private static final String ACCOUNT = "210987654321";
@@ -90,6 +94,64 @@ final class SurveyBench {
         } finally {
             Files.deleteIfExists(file);
         }
+    }
+
+    /** The same of an organization of 200 accounts, in each of which a role is assumed. */
+    static void organization() throws Exception {
+        StartBench.awaitArchive();
+        List<Map.Entry<String, String>> accounts = new ArrayList<>();
+        for (int i = 0; i < MEMBERS; i++) {
+            accounts.add(Map.entry("bench", member(i)));
+        }
+        Path folder = Files.createTempDirectory("bench");
+        try (StandIn standIn = StandIn.start(
+                accounts,
+                (bucket, key) -> Optional.empty(),
+                StandIn.Settings.of(new Faults(LATENCY_MILLIS, 0, 0, 0, Set.of())),
+                0,
+                Clock.systemUTC())) {
+            List<String> program = List.of(
+                    "env",
+                    "JDK_JAVA_OPTIONS=-Xmx256m",
+                    "AWS_ACCESS_KEY_ID=" + StandIn.keyOf("arn:aws:iam::" + FIRST_MEMBER + ":root"),
+                    "AWS_SECRET_ACCESS_KEY=any",
+                    "AWS_REGION=eu-west-1",
+                    "./gentle-warden",
+                    "survey",
+                    "-q",
+                    "--organization",
+                    "--role=survey",
+                    "--endpoint=" + standIn.endpoint(),
+                    "--parallel=" + PARALLEL,
+                    "--force",
+                    "--output=" + folder);
+            Spent.by(program);
+            long before = standIn.calls();
+            Spent.by(program);
+            long calls = standIn.calls() - before;
+            double took = Spent.median(0, () -> Spent.by(program)).wall();
+            double bound = calls * (LATENCY_MILLIS / 1e3) / PARALLEL;
+            Bench.print(
+                    "survey of an organization of %d accounts through the launcher: %d calls at %d ms, %d at once",
+                    MEMBERS, calls, LATENCY_MILLIS, PARALLEL);
+            Bench.print("  %.1f s; the calls alone need %.1f s: ratio %.2f (bound 1.3)", took, bound, took / bound);
+        }
+    }
+
+    private static String member(int i) {
+        String account = Long.toString(FIRST_MEMBER + i);
+        String role = "arn:aws:iam::" + account + ":role/survey";
+        return Surveys.json("{'survey':1,'provider':'aws','account':'" + account + "','takenAt':'','takenBy':''}\n"
+                + "{'aspect':'bucket-list','of':'" + account + "','call':'x','found':{'Buckets':[]}}\n"
+                + "{'aspect':'distribution-list','of':'" + account
+                + "','call':'x','found':{'DistributionList':{'IsTruncated':false,'Items':[]}}}\n"
+                + "{'aspect':'zone-list','of':'" + account
+                + "','call':'x','found':{'HostedZones':[],'IsTruncated':false}}\n"
+                + "{'aspect':'iam-role','of':'" + role + "','call':'x','found':{'RoleName':'survey','Arn':'" + role
+                + "','AssumeRolePolicyDocument':{'Version':'2012-10-17','Statement':[{'Effect':'Allow','Principal':{'AWS':'arn:aws:iam::"
+                + FIRST_MEMBER
+                + ":root'},'Action':'sts:AssumeRole'}]},'RolePolicyList':[{'PolicyName':'p','PolicyDocument':{'Version':'2012-10-17',"
+                + "'Statement':[{'Effect':'Allow','Action':'*','Resource':'*'}]}}],'AttachedManagedPolicies':[]}}\n");
     }
 
     /** The shell script for the official command line on a tenth of the account; left out where that is not installed. */

@@ -8,10 +8,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -186,7 +186,7 @@ final class AccountsSurvey {
     }
 
     private static AccountsSummary.Account account(Member member, State state, int readings, List<SurveyLine> unread) {
-        Set<String> why = new LinkedHashSet<>();
+        Set<String> why = new TreeSet<>();
         unread.stream()
                 .filter(line -> !isBeyondLimit(line))
                 .forEach(line -> why.add(

@@ -36,10 +36,9 @@ final class InventoryTally {
     private final int sizeAt;
     private final int classAt;
     private final int encryptionAt;
-    /** Notable ones, and while there are few, all. */
     private final List<Map<String, Object>> notable = new ArrayList<>();
-
-    private final List<Map<String, Object>> plain = new ArrayList<>();
+    /** While there are few. */
+    private final List<Map<String, Object>> all = new ArrayList<>();
     /** What was worked out of folders of late. */
     private final Map<String, Boolean> folders = new HashMap<>();
 
@@ -81,14 +80,19 @@ final class InventoryTally {
         String encryption = encryptionAt < 0 ? "" : row[encryptionAt];
         count(key, size, storageClass, encryption);
         boolean isKept = size > HEAVY || isNotable(key);
+        if (!isKept && objects > MOST_WHOLE) {
+            return;
+        }
+        Map<String, Object> entry = entry(key, size, storageClass, encryption);
+        if (objects <= MOST_WHOLE) {
+            all.add(entry);
+        } else {
+            all.clear();
+        }
         if (isKept && notable.size() < MOST_NOTABLE) {
-            notable.add(entry(key, size, storageClass, encryption));
+            notable.add(entry);
         } else if (isKept) {
             isOverfull = true;
-        } else if (objects <= MOST_WHOLE) {
-            plain.add(entry(key, size, storageClass, encryption));
-        } else {
-            plain.clear();
         }
     }
 
@@ -137,10 +141,7 @@ final class InventoryTally {
     /** Returns what came of all rows. */
     Inventory inventory(Instant made) {
         boolean isWhole = objects <= MOST_WHOLE;
-        List<Map<String, Object>> contents = new ArrayList<>(notable);
-        if (isWhole) {
-            contents.addAll(plain);
-        }
+        List<Map<String, Object>> contents = isWhole ? all : notable;
         Map<String, Object> body = new LinkedHashMap<>();
         body.put("Date", made.toString());
         body.put("Objects", objects);
