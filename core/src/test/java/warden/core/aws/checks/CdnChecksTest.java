@@ -385,6 +385,12 @@ class CdnChecksTest {
         String images =
                 "'CacheBehaviors':{'Items':[{'PathPattern':'*.jpg','TargetOriginId':'o','ViewerProtocolPolicy':'https-only','Compress':false}]}";
         check("compression-off", edge("'CacheBehaviors':{'Items':[]}", images)).isSilent();
+        // Whether text lies in a folder is told by its listing only.
+        SurveyBuilder below = edge("'CacheBehaviors':{'Items':[]}", images.replace("*.jpg", "assets/*"));
+        check("compression-off", below).flags(Severity.LOW, EDGE, "sent uncompressed");
+        check("compression-off", below.unread("bucket-objects", BUCKET_ARN)).isUnknownFor("bucket-objects");
+        check("compression-off", edge("'CacheBehaviors':{'Items':[]}", images).unread("bucket-objects", BUCKET_ARN))
+                .isSilent();
         check("dedicated-ip-tls", edge("sni-only", "vip")).flags(Severity.MEDIUM, EDGE, "dedicated IP addresses");
         check("dedicated-ip-tls", sealed()).isSilent();
         check("cdn-logging-off", edge("'Logging':{'Enabled':true", "'Logging':{'Enabled':false"))

@@ -10,7 +10,9 @@ import warden.core.audit.Verdict;
 import warden.core.aws.audit.DistributionCheck;
 import warden.core.aws.cdn.Behavior;
 import warden.core.aws.cdn.Origin;
+import warden.core.aws.storage.Bucket;
 import warden.core.checks.CdnCards;
+import warden.core.survey.Need;
 
 /** Finds behaviours that send text uncompressed. */
 final class CompressionOff implements DistributionCheck {
@@ -23,6 +25,14 @@ final class CompressionOff implements DistributionCheck {
 
     private static final Pattern TEXT = Pattern.compile(".*\\.(html?|css|m?js|json|svg|xml|txt|webmanifest|map)");
 
+    /** Paths that all end in another way than text does. */
+    private static final Pattern ENDING = Pattern.compile(".*\\.[A-Za-z0-9]+");
+
+    private static boolean isOfOtherFiles(String pathPattern) {
+        return ENDING.matcher(pathPattern).matches()
+                && !TEXT.matcher(pathPattern).matches();
+    }
+
     @Override
     public List<Verdict> examine(Subject subject) {
         List<Verdict> verdicts = new ArrayList<>();
@@ -31,18 +41,27 @@ final class CompressionOff implements DistributionCheck {
             if (origin.isEmpty() || subject.onlyRedirects(origin.get())) {
                 continue;
             }
-            boolean flagged = !behavior.compresses() && servesText(subject, behavior, origin.get());
-            String says = "Text is sent uncompressed by " + behavior.called() + ".";
-            verdicts.add(
-                    flagged
-                            ? new Verdict.Flagged(Finding.of(
-                                            CARD,
-                                            subject.distribution().arn(),
-                                            subject.site(),
-                                            says,
-                                            List.of(subject.distribution().cite(behavior)))
-                                    .at(behavior.pathPattern().orElse("*")))
-                            : subject.clean());
+            Optional<Need> unlisted = behavior.pathPattern()
+                            .filter(CompressionOff::isOfOtherFiles)
+                            .isPresent()
+                    ? Optional.empty()
+                    : subject.ownBucket(origin.get()).flatMap(Bucket::unlistedObjects);
+            boolean servesText = servesText(subject, behavior, origin.get());
+            if (behavior.compresses() || (!servesText && unlisted.isEmpty())) {
+                verdicts.add(subject.clean());
+                continue;
+            }
+            if (!servesText) {
+                verdicts.add(subject.unknown(List.of(unlisted.get())));
+                continue;
+            }
+            verdicts.add(new Verdict.Flagged(Finding.of(
+                            CARD,
+                            subject.distribution().arn(),
+                            subject.site(),
+                            "Text is sent uncompressed by " + behavior.called() + ".",
+                            List.of(subject.distribution().cite(behavior)))
+                    .at(behavior.pathPattern().orElse("*"))));
         }
         return verdicts;
     }
