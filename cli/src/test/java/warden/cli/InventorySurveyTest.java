@@ -125,6 +125,21 @@ class InventorySurveyTest {
         }
     }
 
+    @Test
+    void doesWhatTheGuideShows() throws Exception {
+        Path manifest = inventory("%s,index.html,10,STANDARD,SSE-S3\n");
+        List<String> words = GuideTest.live("survey --inventory");
+        words.replaceAll(word -> word.endsWith("manifest.json")
+                ? manifest.toString()
+                : word.endsWith(".ndjson") ? folder.resolve(word).toString() : word);
+        try (StandIn standIn = Program.standIn(Program.demo(), Faults.none())) {
+            words.addAll(List.of("--endpoint", standIn.endpoint()));
+            Run run = run(words.toArray(String[]::new));
+            assertThat(run.code()).as(run.err()).isZero();
+        }
+        assertThat(folder.resolve("tides.ndjson")).content().contains("bucket-inventory");
+    }
+
     /** Of many objects the survey holds what is looked for; what it cannot tell it does not tell. */
     @Test
     void findsWhatIsHiddenAmongMany() throws Exception {

@@ -143,6 +143,18 @@ class OrganizationSurveyTest {
     }
 
     @Test
+    void doesWhatTheGuideShows() throws Exception {
+        List<String> words = GuideTest.live("survey --organization");
+        words.replaceAll(word -> word.equals("surveys") ? folder.resolve(word).toString() : word);
+        try (StandIn standIn = standIn(Organization.surveys(3), Faults.none())) {
+            words.addAll(List.of("--endpoint", standIn.endpoint()));
+            Run run = run(words.toArray(String[]::new));
+            assertThat(run.code()).as(run.err()).isZero();
+        }
+        assertThat(read(folder.resolve("surveys"))).hasSize(4);
+    }
+
+    @Test
     void writesASurveyThatSaysSoOfAnAccountThatRefuses() throws Exception {
         List<Map.Entry<String, String>> surveys = Organization.surveys(4);
         surveys.set(2, Map.entry("2", Organization.member(2, "arn:aws:iam::999999999999:root", "")));
