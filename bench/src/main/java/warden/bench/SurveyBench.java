@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.LongSupplier;
 import warden.gather.aws.LiveSettings;
 import warden.gather.aws.LiveSurvey;
 import warden.gather.folder.SurveyScript;
@@ -81,16 +82,7 @@ final class SurveyBench {
                     "--parallel=" + PARALLEL,
                     "--force",
                     "--output=" + file);
-            Spent.by(program);
-            long before = standIn.calls();
-            Spent.by(program);
-            long calls = standIn.calls() - before;
-            double took = Spent.median(0, () -> Spent.by(program)).wall();
-            double bound = calls * (LATENCY_MILLIS / 1e3) / PARALLEL;
-            Bench.print(
-                    "survey of %d storage accounts through the launcher: %d calls at %d ms, %d at once",
-                    ACCOUNTS, calls, LATENCY_MILLIS, PARALLEL);
-            Bench.print("  %.1f s; the calls alone need %.1f s: ratio %.2f (bound 1.3)", took, bound, took / bound);
+            compare("survey of " + ACCOUNTS + " storage accounts", program, standIn::calls);
         } finally {
             Files.deleteIfExists(file);
         }
@@ -125,17 +117,20 @@ final class SurveyBench {
                     "--parallel=" + PARALLEL,
                     "--force",
                     "--output=" + folder);
-            Spent.by(program);
-            long before = standIn.calls();
-            Spent.by(program);
-            long calls = standIn.calls() - before;
-            double took = Spent.median(0, () -> Spent.by(program)).wall();
-            double bound = calls * (LATENCY_MILLIS / 1e3) / PARALLEL;
-            Bench.print(
-                    "survey of an organization of %d accounts through the launcher: %d calls at %d ms, %d at once",
-                    MEMBERS, calls, LATENCY_MILLIS, PARALLEL);
-            Bench.print("  %.1f s; the calls alone need %.1f s: ratio %.2f (bound 1.3)", took, bound, took / bound);
+            compare("survey of an organization of " + MEMBERS + " accounts", program, standIn::calls);
         }
+    }
+
+    /** Compares a survey's time, through the launcher, with the time that its calls alone need. */
+    private static void compare(String what, List<String> program, LongSupplier answered) throws Exception {
+        Spent.by(program);
+        long before = answered.getAsLong();
+        Spent.by(program);
+        long calls = answered.getAsLong() - before;
+        double took = Spent.median(0, () -> Spent.by(program)).wall();
+        double bound = calls * (LATENCY_MILLIS / 1e3) / PARALLEL;
+        Bench.print("%s through the launcher: %d calls at %d ms, %d at once", what, calls, LATENCY_MILLIS, PARALLEL);
+        Bench.print("  %.1f s; the calls alone need %.1f s: ratio %.2f (bound 1.3)", took, bound, took / bound);
     }
 
     private static String member(int i) {
