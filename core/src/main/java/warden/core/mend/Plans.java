@@ -71,42 +71,43 @@ public record Plans(Plan plan, List<Choice> choices, Map<Answer, Plan> answers, 
             Stating stating) {
         Plan plan = planning.plan(start, asked);
         List<Choice> choices = Choice.in(start, asked);
-        for (Answer answer : Answer.values()) {
-            choices = endable(choices, answer, menders, stating);
+        Map<Answer, Optional<Stated>> stated = new EnumMap<>(Answer.class);
+        boolean isSettled = choices.isEmpty();
+        while (!isSettled) {
+            List<Choice> before = choices;
+            for (Answer answer : Answer.values()) {
+                stated.put(answer, stating.state(before, answer));
+            }
+            choices = before.stream()
+                    .filter(choice -> stated.values().stream()
+                            .flatMap(Optional::stream)
+                            .allMatch(each -> isEndable(choice, each.audit(), menders)))
+                    .toList();
+            isSettled = choices.isEmpty() || choices.size() == before.size();
         }
         Map<Answer, Plan> answers = new EnumMap<>(Answer.class);
         Map<Answer, String> obstacles = new EnumMap<>(Answer.class);
-        if (!choices.isEmpty()) {
-            for (Answer answer : Answer.values()) {
-                Optional<Plan> answered = stating.state(choices, answer).map(each -> plan(start, asked, each));
-                Optional<String> obstacle = answered.isEmpty()
-                        ? Optional.of("the site file cannot be edited with certainty")
-                        : obstacle(start, choices, answered.get());
-                if (obstacle.isPresent()) {
-                    obstacles.put(answer, obstacle.get());
-                } else {
-                    answers.put(answer, answered.get());
-                }
+        for (Answer answer : choices.isEmpty() ? new Answer[0] : Answer.values()) {
+            Optional<Plan> answered = stated.get(answer).map(each -> plan(start, asked, each));
+            Optional<String> obstacle = answered.isEmpty()
+                    ? Optional.of("the site file cannot be edited with certainty")
+                    : obstacle(start, choices, answered.get());
+            if (obstacle.isPresent()) {
+                obstacles.put(answer, obstacle.get());
+            } else {
+                answers.put(answer, answered.get());
             }
         }
         return new Plans(plan, choices, obstacles.isEmpty() ? answers : Map.of(), obstacles);
     }
 
-    /** Returns what is left to be chosen without what an answer leaves to a person: nothing but the other answer is a plan then. */
-    private static List<Choice> endable(
-            List<Choice> choices, Answer answer, Function<Cloud, Mender> menders, Stating stating) {
-        Optional<Stated> stated = choices.isEmpty() ? Optional.empty() : stating.state(choices, answer);
-        if (stated.isEmpty()) {
-            return choices;
-        }
-        Audit audit = stated.get().audit();
-        return choices.stream()
-                .filter(choice -> audit.findings().stream()
-                        .filter(choice::isAbout)
-                        .allMatch(finding ->
-                                Planner.proposal(menders, audit.context(), finding) instanceof Proposal.Changes changes
-                                        && !changes.changes().isEmpty()))
-                .toList();
+    /** False where an answer leaves the finding to a person: nothing but the other answer is a plan then. */
+    private static boolean isEndable(Choice choice, Audit audit, Function<Cloud, Mender> menders) {
+        return audit.findings().stream()
+                .filter(choice::isAbout)
+                .allMatch(finding ->
+                        Planner.proposal(menders, audit.context(), finding) instanceof Proposal.Changes changes
+                                && !changes.changes().isEmpty());
     }
 
     private static Plan plan(Audit start, Predicate<Finding> asked, Stated stated) {

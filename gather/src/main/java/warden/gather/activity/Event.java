@@ -1,6 +1,5 @@
 package warden.gather.activity;
 
-import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
@@ -39,7 +38,7 @@ final class Event {
             Map.entry("ListMultipartUploads", "s3:ListBucketMultipartUploads"));
 
     /** By source and name: the action. Few pairs only, and always the same. */
-    private static final Map<String, Optional<Named>> ACTIONS = new ConcurrentHashMap<>();
+    private static final Map<String, Map<String, Optional<Named>>> ACTIONS = new ConcurrentHashMap<>();
 
     /** A session of a role; the role's own name stands for one role, whatever its path is. */
     static final Pattern SESSION = Pattern.compile("^arn:aws:sts::([0-9]{12}):assumed-role/([^/]+)/.*$");
@@ -55,7 +54,8 @@ final class Event {
     private static final Pattern DISTRIBUTION_ARN =
             Pattern.compile("arn:aws:cloudfront::([0-9]{12}):distribution/([A-Z0-9]{1,64})");
     static final int LONGEST_NAME = 2_048;
-    private static final int MOST_NAMES = 10_000;
+    private static final int MOST_SOURCES = 1_000;
+    private static final int MOST_NAMES = 1_000;
 
     private static final Pattern PLAIN = Pattern.compile("[A-Za-z0-9_-]{1,128}");
 
@@ -67,7 +67,8 @@ final class Event {
     private String issuer = "";
     private String account = "";
     private String firstResource = "";
-    private Map<String, String> parameters = Map.of();
+    private String bucket = "";
+    private String distribution = "";
 
     /** Reads the event whose opening brace the parser stands at. */
     void read(JsonParser parser) {
@@ -93,13 +94,12 @@ final class Event {
         event.time = lastUsed;
         if (resource.startsWith(BUCKET_ARN)) {
             int end = resource.indexOf('/');
-            event.parameters =
-                    Map.of("bucketName", resource.substring(BUCKET_ARN.length(), end < 0 ? resource.length() : end));
+            event.bucket = resource.substring(BUCKET_ARN.length(), end < 0 ? resource.length() : end);
         } else if (resource.startsWith("arn:aws:cloudfront:")) {
             Matcher distribution = DISTRIBUTION_ARN.matcher(resource);
             if (distribution.matches()) {
                 event.account = distribution.group(1);
-                event.parameters = Map.of("distributionId", distribution.group(2));
+                event.distribution = distribution.group(2);
             }
         }
         event.firstResource = resource;
@@ -182,14 +182,13 @@ final class Event {
             skip(value, parser);
             return;
         }
-        parameters = new HashMap<>();
         while (parser.nextToken() == JsonToken.PROPERTY_NAME) {
             String member = parser.currentName();
             JsonToken inner = parser.nextToken();
             if (inner == JsonToken.VALUE_STRING) {
                 switch (member) {
-                    case "bucketName", "key", "distributionId", "id", "keyId" ->
-                        parameters.put(member, parser.getString());
+                    case "bucketName" -> bucket = parser.getString();
+                    case "distributionId" -> distribution = parser.getString();
                     default -> {
                         // The others say nothing about which resource it is.
                     }
@@ -261,12 +260,13 @@ final class Event {
     }
 
     private Optional<Named> named() {
-        String key = source + " " + name;
-        Optional<Named> known = ACTIONS.get(key);
+        Map<String, Optional<Named>> ofSource = ACTIONS.getOrDefault(source, Map.of());
+        Optional<Named> known = ofSource.get(name);
         if (known == null) {
             known = action().map(Named::of);
-            if (ACTIONS.size() < MOST_NAMES) {
-                ACTIONS.put(key, known);
+            if (ACTIONS.size() < MOST_SOURCES && ofSource.size() < MOST_NAMES) {
+                ACTIONS.computeIfAbsent(source, key -> new ConcurrentHashMap<>())
+                        .put(name, known);
             }
         }
         return known;
@@ -321,13 +321,10 @@ final class Event {
             return Optional.of("*");
         }
         if (action.startsWith("s3:")) {
-            String bucket = parameters.getOrDefault("bucketName", "");
             return isBucket(bucket)
-                    ? Optional.of(
-                            "arn:aws:s3:::" + bucket + (named.resourceType().equals("object") ? "/*" : ""))
+                    ? Optional.of(ofBucket(named.resourceType().equals("object") ? "/*" : ""))
                     : Optional.empty();
         }
-        String distribution = parameters.getOrDefault("distributionId", "");
         if (action.startsWith("cloudfront:")
                 && DISTRIBUTION.matcher(distribution).matches()
                 && ACCOUNT.matcher(account).matches()) {
@@ -335,6 +332,15 @@ final class Event {
         }
         String start = action.startsWith("cloudfront:") ? "arn:aws:cloudfront:" : "arn:";
         return Optional.of(plain(firstResource)).filter(resource -> resource.startsWith(start));
+    }
+
+    /** A row has the pattern as it is to be; of millions of rows none is spelled again. */
+    private String ofBucket(String below) {
+        boolean isSpelled = firstResource.length() == BUCKET_ARN.length() + bucket.length() + below.length()
+                && firstResource.startsWith(BUCKET_ARN)
+                && firstResource.startsWith(bucket, BUCKET_ARN.length())
+                && firstResource.endsWith(below);
+        return isSpelled ? firstResource : BUCKET_ARN + bucket + below;
     }
 
     /** As {@link #BUCKET} tells, without its engine: it is asked for every event. */

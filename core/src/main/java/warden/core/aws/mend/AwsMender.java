@@ -104,6 +104,9 @@ public final class AwsMender implements Mender {
 
     private static Optional<Proposal> ofHost(AwsCloud cloud, Finding finding) {
         String host = finding.subject();
+        if (finding.card().id().equals("apex-or-www-missing")) {
+            return Optional.of(OtherForm.of(cloud, host));
+        }
         List<ZoneRecords.Held> records = ZoneRecords.of(cloud.accounts(), host);
         List<Change> changes =
                 switch (finding.card().id()) {

@@ -265,15 +265,17 @@ final class EdgeRemedies {
                 Phase.LET_IN,
                 "list-host",
                 "List " + host + " among the hosts of the distribution",
-                (now, edge, config) -> {
-                    List<String> aliases = new ArrayList<>(edge.config().texts("Aliases", "Items"));
-                    if (aliases.contains(host)) {
-                        return config;
-                    }
-                    aliases.add(host);
-                    return JsonEdit.set(
-                            config, "/Aliases", Json.text(Json.object("Quantity", aliases.size(), "Items", aliases)));
-                });
+                (now, edge, config) -> listing(edge, config, host));
+    }
+
+    /** Returns a configuration that lists a host. */
+    static String listing(Distribution edge, String config, String host) {
+        List<String> aliases = new ArrayList<>(edge.config().texts("Aliases", "Items"));
+        if (aliases.contains(host)) {
+            return config;
+        }
+        aliases.add(host);
+        return JsonEdit.set(config, "/Aliases", Json.text(Json.object("Quantity", aliases.size(), "Items", aliases)));
     }
 
     /** Returns a configuration that answers an origin's error with a page. */

@@ -81,6 +81,22 @@ final class ZoneRecords {
                 .flatMap(now -> edited(now, held, title, old -> false, Optional.of(Json.text(set)))));
     }
 
+    /** Adds a record of another name that leads where this one does. */
+    static Change likewise(Held held, String host, String title) {
+        Map<String, Object> set = new LinkedHashMap<>();
+        ((JsonPart.JsonObject) held.set()).members().forEach(set::put);
+        set.put("Name", host + ".");
+        String added = Json.text(set);
+        Held fresh = new Held(
+                held.account(),
+                held.zone(),
+                warden.core.document.JsonReader.read(added).root().orElseThrow());
+        String key = "record " + held.zone() + " " + fresh.name() + " " + fresh.type();
+        return new Change(key, Phase.SWITCH, "add-record", held.account().number(), state -> Accounts.in(
+                        state, held.account().number())
+                .flatMap(now -> edited(now, fresh, title, old -> false, Optional.of(added))));
+    }
+
     /** The hosted zone of every distribution. Source: Route 53 API Reference, AliasTarget. */
     private static final String EDGE_ZONE = "Z2FDTNDATAQYW2";
 

@@ -156,6 +156,31 @@ class MendPlanTest {
         }
     }
 
+    /** The other form is led to the edge where the certificate covers it, with a record of each kind that the one form has. */
+    @Test
+    void theOtherFormOfADomainIsServedToo() {
+        SurveyBuilder onlyApex = HealthySites.sealed()
+                .edit(
+                        "zone-records",
+                        HealthySites.ZONE,
+                        "'Name':'www.heronferry.example.'",
+                        "'Name':'x.heronferry.example.'")
+                .edit(
+                        "distribution",
+                        EDGE,
+                        "'heronferry.example','www.heronferry.example'",
+                        "'heronferry.example','x.heronferry.example'");
+        Plan plan = plan("apex-or-www-missing", onlyApex, SiteFile.empty());
+        assertThat(names(plan)).containsExactly("list-host", "add-record", "add-record");
+        Plan uncovered = plan(
+                "apex-or-www-missing",
+                onlyApex.edit("certificate", HealthySites.CERTIFICATE, "*.heronferry.example", "x.heronferry.example"),
+                SiteFile.empty());
+        assertThat(uncovered.left())
+                .singleElement()
+                .satisfies(each -> assertThat(each.byHand().why()).contains("does not cover www.heronferry.example"));
+    }
+
     /** The order in which the service takes it: off before deleted, the distribution before its bucket. */
     @Test
     void whatIsLeftOverIsToldInTheOrderInWhichItCanBeDeleted() {
