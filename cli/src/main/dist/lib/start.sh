@@ -100,12 +100,13 @@ case ${LC_ALL:-${LC_CTYPE:-${LANG:-}}} in
 esac
 
 # The second compiler pays off only where the same work is done a million times, a second thread that collects garbage only where large documents
-# are turned into others.
+# are turned into others, or a million rows are kept.
 tier=1
 collector=Serial
 for argument; do
     case $argument in
-        --questions* | --activity* | --inventory*) tier=4 ;;
+        --questions* | --inventory*) tier=4 ;;
+        --activity*) tier=4 collector=Parallel ;;
         --template*) collector=Parallel ;;
     esac
 done

@@ -11,12 +11,13 @@ import warden.core.pipeline.Needed.Evidence;
 /**
  * What the account's log shows users and roles to have done, summed up.
  *
- * @param uses by user or role ARN, then by action and resource: how often
+ * @param uses by user or role ARN, by action, and by resource (an ARN; objects of a bucket are taken together): how often
  * @param events how many events were read
  * @param refused how many of them the account had refused
  * @param problems what could not be read, a sentence each
  */
-public record Activity(Map<String, Map<Use, Count>> uses, long events, long refused, List<String> problems) {
+public record Activity(
+        Map<String, Map<String, Map<String, Count>>> uses, long events, long refused, List<String> problems) {
     private static final Pattern ROLE_WITH_PATH = Pattern.compile("^(arn:aws:iam::[0-9]{12}:role/)(?:[^/]+/)+([^/]+)$");
 
     public Activity {
@@ -42,7 +43,7 @@ public record Activity(Map<String, Map<Use, Count>> uses, long events, long refu
         }
     }
 
-    /** How often, and when last, as the log writes it. */
+    /** How often, and on which day last, as the log writes it. */
     public record Count(long times, String last) {
         public Count plus(Count other) {
             return new Count(times + other.times, last.compareTo(other.last) >= 0 ? last : other.last);
@@ -52,18 +53,24 @@ public record Activity(Map<String, Map<Use, Count>> uses, long events, long refu
     /** Returns what a user or role used, by ARN, as permissions that it needs. */
     public List<Needed> usedBy(String arn) {
         List<Needed> used = new ArrayList<>();
-        Map<Use, Count> own = new TreeMap<>(uses.getOrDefault(arn, Map.of()));
+        Map<Use, Count> own = new TreeMap<>();
+        put(arn, own);
         String pathless = ROLE_WITH_PATH.matcher(arn).replaceFirst("$1$2");
         if (!pathless.equals(arn)) {
             // A session tells its role's name without the path; an account has one role of that name.
-            uses.getOrDefault(pathless, Map.of()).forEach((use, count) -> own.merge(use, count, Count::plus));
+            put(pathless, own);
         }
         own.forEach((use, count) -> used.add(new Needed(
                 use.action(),
                 use.on(),
-                "used " + count.times() + (count.times() == 1 ? " time" : " times") + ", last "
-                        + count.last().replaceFirst("T.*", ""),
+                "used " + count.times() + (count.times() == 1 ? " time" : " times") + ", last " + count.last(),
                 Evidence.ACTIVITY)));
         return used;
+    }
+
+    private void put(String arn, Map<Use, Count> all) {
+        uses.getOrDefault(arn, Map.of())
+                .forEach((action, places) ->
+                        places.forEach((on, count) -> all.merge(new Use(action, on), count, Count::plus)));
     }
 }

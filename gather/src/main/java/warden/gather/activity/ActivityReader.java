@@ -35,13 +35,15 @@ import warden.core.trim.Activity.Use;
  */
 public final class ActivityReader {
     private static final int MOST_REASONS = 50;
+    private static final int MOST_DAYS = 10_000;
     private static final int LOOKED_AT = 32;
     private static final JsonFactory FACTORY = JsonFactory.builder().build();
     private static final ObjectReader TABLES =
             CsvMapper.builder().build().readerFor(String[].class).with(CsvReadFeature.WRAP_AS_ARRAY);
 
-    private final Map<String, Map<Use, Count>> uses = new HashMap<>();
+    private final Map<String, Map<String, Map<String, Count>>> uses = new HashMap<>();
     private final List<String> problems = new ArrayList<>();
+    private final Map<String, String> days = new HashMap<>();
     /** Why events are not taken over: how many. */
     private final Map<String, Long> passedOver = new TreeMap<>();
     /** The same of rows of results. */
@@ -258,10 +260,25 @@ public final class ActivityReader {
         Optional<Use> use = event.use();
         if (use.isPresent()) {
             uses.computeIfAbsent(principal.get(), key -> new HashMap<>())
-                    .merge(use.get(), new Count(times, event.time()), Count::plus);
+                    .computeIfAbsent(use.get().action(), key -> new HashMap<>())
+                    .merge(use.get().on(), new Count(times, day(event.time())), Count::plus);
         } else {
             event.obstacle().ifPresent(why -> passOver(why, times));
         }
+    }
+
+    /** Of millions of uses only the day is kept, each day once. */
+    private String day(String time) {
+        int end = time.indexOf('T');
+        String day = end < 0 ? time : time.substring(0, end);
+        String known = days.get(day);
+        if (known != null) {
+            return known;
+        }
+        if (days.size() < MOST_DAYS) {
+            days.put(day, day);
+        }
+        return day;
     }
 
     private void passOver(String why, long times) {
