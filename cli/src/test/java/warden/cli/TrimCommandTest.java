@@ -47,6 +47,19 @@ class TrimCommandTest {
         assertThat(trim().out()).isEqualTo(run.out());
     }
 
+    /** A pipeline that works with the other provider's tools needs nothing of this one's accounts. */
+    @Test
+    void trimsAccountsOfBothProvidersTogether() {
+        Run both = Program.run(
+                "trim", "--survey", Program.DEMO.getParent().toString(), "--at=2026-11-24", "--format=json");
+        assertThat(both.code()).as(both.err()).isZero();
+        Program.assertValid("trim", both.out());
+        assertThat(both.out()).contains("timetables-publisher").doesNotContain("the credential of ");
+        Run one = Program.run("trim", "--survey", Program.DEMO.toString(), "--at=2026-11-24", "--format=json");
+        MAPPER.readTree(one.out()).get("credentials").forEach(credential -> assertThat(both.out())
+                .contains(credential.get("credential").asString()));
+    }
+
     @Test
     void writesJsonAfterItsSchema() {
         Run run = trim("--format", "json");

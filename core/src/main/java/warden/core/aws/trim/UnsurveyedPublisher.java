@@ -39,7 +39,10 @@ public record UnsurveyedPublisher(
         Map<String, List<StepOf>> steps = new LinkedHashMap<>();
         for (Pipeline pipeline : deployments.pipelines()) {
             for (DeploymentStep step : pipeline.steps()) {
-                if (deployments.publisherOf(pipeline, step).isEmpty()) {
+                // What works with another provider's tools needs nothing here.
+                boolean mayBeOurs =
+                        step.mayBeOf(deployments.provider()) && !pipeline.isOfOthersThan(deployments.provider());
+                if (mayBeOurs && deployments.publisherOf(pipeline, step).isEmpty()) {
                     steps.computeIfAbsent(role(step).orElse(pipeline.subject()), key -> new ArrayList<>())
                             .add(new StepOf(pipeline, step));
                 }
