@@ -17,6 +17,7 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import warden.core.aws.policy.Actor;
 import warden.core.aws.storage.StorageEndpoint;
+import warden.core.aws.survey.AwsAspects;
 import warden.core.document.Json;
 import warden.core.rehearse.RehearsedCall;
 import warden.core.survey.SurveyException;
@@ -117,6 +118,11 @@ public final class StandIn implements AutoCloseable {
         for (Map.Entry<String, String> survey : surveys) {
             ObjectStore objects = new ObjectStore(contents, settings.folder().orElse(null));
             CloudState state = CloudState.parse(survey.getValue(), survey.getKey(), objects);
+            if (!state.header().provider().equals(AwsAspects.PROVIDER)) {
+                throw new SurveyException(
+                        survey.getKey(),
+                        "this is not of an account of the first provider; a subscription is simulated alone");
+            }
             String number = state.header().account();
             if (states.stream().anyMatch(other -> other.header().account().equals(number))) {
                 throw new SurveyException(

@@ -189,6 +189,14 @@ class OrganizationTest {
     }
 
     @Test
+    void refusesASubscriptionAmongAccounts() {
+        String subscription = header("0c5f7a52-3b1d-4e57-9a0e-6f2d1b7c8e90").replace("\"aws\"", "\"azure\"");
+        assertThatThrownBy(() -> start(manager("'*'"), subscription))
+                .isInstanceOf(SurveyException.class)
+                .hasMessageContaining("a subscription is simulated alone");
+    }
+
+    @Test
     void refusesTwoSurveysOfOneAccount() {
         assertThatThrownBy(() -> start(manager("'*'"), manager("'*'")))
                 .isInstanceOf(SurveyException.class)
