@@ -41,7 +41,6 @@ final class AccountsSurvey {
     private final AccountsFolder folder;
     private final boolean resumes;
     private final Supplier<String> takenAt;
-    private final OutputOptions options;
     private final AccountsProgress progress;
 
     /**
@@ -60,7 +59,6 @@ final class AccountsSurvey {
         this.folder = folder;
         this.resumes = resumes;
         this.takenAt = takenAt;
-        this.options = options;
         this.progress = new AccountsProgress(options, isTerminal);
     }
 
@@ -197,23 +195,15 @@ final class AccountsSurvey {
                 member.account(), DisplayText.name(member.name()), state, readings, List.copyOf(why));
     }
 
-    /** Shows how many accounts of how many are done: a bar on a terminal, nothing elsewhere. */
+    /** Shows how many accounts of how many are done. */
     private static final class AccountsProgress {
-        private static final int BAR = 30;
-        private static final long EVERY_NANOS = 100_000_000L;
-
-        private final OutputOptions options;
-        private final boolean shows;
-        private final long start = System.nanoTime();
+        private final ProgressBar bar;
         private final AtomicLong readings = new AtomicLong();
-        private int due;
-        private int done;
-        private long last;
-        private boolean drawn;
+        private final AtomicInteger done = new AtomicInteger();
+        private volatile int due;
 
         AccountsProgress(OutputOptions options, boolean isTerminal) {
-            this.options = options;
-            this.shows = isTerminal;
+            this.bar = new ProgressBar(options, isTerminal);
         }
 
         void expect(int accounts) {
@@ -229,32 +219,17 @@ final class AccountsSurvey {
             };
         }
 
-        synchronized void done() {
-            done++;
+        void done() {
+            done.incrementAndGet();
             draw();
         }
 
-        private synchronized void draw() {
-            long now = System.nanoTime();
-            if (!shows || now - last < EVERY_NANOS) {
-                return;
-            }
-            last = now;
-            drawn = true;
-            int full = due == 0 ? 0 : BAR * done / due;
-            double seconds = (now - start) / 1e9;
-            String left = done == 0
-                    ? ""
-                    : String.format(java.util.Locale.ROOT, ", about %.0f s left", seconds / done * (due - done));
-            options.draw("\r[" + "#".repeat(full) + ".".repeat(BAR - full) + "] " + done + " of " + due + " accounts, "
-                    + readings.get() + " readings" + left + "   ");
+        private void draw() {
+            bar.draw(done.get(), due, "accounts, " + readings.get() + " readings");
         }
 
-        synchronized void end() {
-            if (drawn) {
-                options.draw("\r" + " ".repeat(BAR + 60) + "\r");
-                drawn = false;
-            }
+        void end() {
+            bar.end();
         }
     }
 }

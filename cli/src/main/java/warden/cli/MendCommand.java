@@ -145,8 +145,7 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
 
     /** What a description says is changed in the description: no call reaches it. */
     private Optional<Descriptions> named(Clouds clouds) {
-        List<Survey> surveys =
-                clouds.accounts().stream().map(account -> account.survey()).toList();
+        List<Survey> surveys = clouds.surveys();
         Optional<Survey> described = surveys.stream()
                 .filter(survey -> survey.header().isOfTemplate())
                 .findFirst();
@@ -189,13 +188,7 @@ final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder
                 planning(clouds.file(), known, at, "", stages),
                 Providers::menderOf,
                 (choices, answer) -> file.stating(clouds, choices, answer).map(stated -> {
-                    AuditContext under = opened(
-                            clouds.accounts().stream()
-                                    .map(account -> account.survey())
-                                    .toList(),
-                            stated.file(),
-                            known,
-                            at);
+                    AuditContext under = opened(clouds.surveys(), stated.file(), known, at);
                     return new Plans.Stated(
                             file.name(),
                             file.text(),

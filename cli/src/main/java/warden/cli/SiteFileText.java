@@ -47,15 +47,12 @@ record SiteFileText(String name, String text) {
             statements.put(
                     site.name(),
                     new SiteFileEdit.Statement(
-                            site.name(), site.hosts(), storeName(clouds, site), choice.pattern(answer)));
+                            site.name(),
+                            site.hosts(),
+                            site.storeIds().stream().findFirst().flatMap(clouds::statedName),
+                            choice.pattern(answer)));
         }
         return SiteFileEdit.stating(text, name, CheckCatalogue.words(), List.copyOf(statements.values()))
                 .map(edited -> new Stated(edited.text(), edited.file().naming(CheckCatalogue::idOf)));
-    }
-
-    private static Optional<String> storeName(Clouds clouds, Site site) {
-        return site.storeIds().stream().findFirst().flatMap(id -> clouds.all().stream()
-                .flatMap(cloud -> cloud.statedName(id).stream())
-                .findFirst());
     }
 }

@@ -162,7 +162,7 @@ final class SurveyCommand implements Callable<Integer> {
                     "--organization and --accounts ask live accounts of the first provider: they go without --template, --folder and --provider azure");
         }
         if (permissions) {
-            options.write(provider().equals("azure") ? roles() : isOfMany ? policiesOfMany() : policy());
+            options.write(provider().equals("azure") ? roles() : isOfMany ? policiesOfMany() : SurveyPolicies.ofRole());
             return ExitCode.DONE.number();
         }
         if (parallel < 1 || parallel > 64 || objects < 0 || details < 0) {
@@ -284,17 +284,6 @@ final class SurveyCommand implements Callable<Integer> {
 
     private static String lines(List<String> texts) {
         return texts.stream().map(text -> "    \"" + text + "\"").collect(Collectors.joining(",\n", "", "\n"));
-    }
-
-    private static String policy() {
-        StringBuilder out =
-                new StringBuilder("{\n \"Version\": \"2012-10-17\",\n \"Statement\": [\n  {\n   \"Sid\": \"Survey\",\n"
-                        + "   \"Effect\": \"Allow\",\n   \"Action\": [\n");
-        List<String> actions = Permissions.all();
-        for (int i = 0; i < actions.size(); i++) {
-            out.append("    \"").append(actions.get(i)).append(i + 1 < actions.size() ? "\",\n" : "\"\n");
-        }
-        return out + "   ],\n   \"Resource\": \"*\"\n  }\n ]\n}\n";
     }
 
     private String policiesOfMany() {
@@ -471,9 +460,8 @@ final class SurveyCommand implements Callable<Integer> {
             survey.takeInventories(held);
             begin(survey.begin(target().toString(), takenAt()), log, earlier, file);
             survey.run();
-            held.stream()
-                    .filter(each -> !log.isWritten(each.reading()))
-                    .forEach(each -> options.say("gentle-warden: the inventory of " + each.bucket()
+            survey.unusedInventories()
+                    .forEach(bucket -> options.say("gentle-warden: the inventory of " + bucket
                             + " is not used, since the account has no such bucket"));
         }
     }

@@ -34,30 +34,29 @@ class InventorySurveyTest {
 
     @BeforeAll
     static void credentials() {
-        System.setProperty("aws.accessKeyId", StandIn.keyOf("arn:aws:iam::210987654321:root"));
-        System.setProperty("aws.secretAccessKey", "any");
-        System.setProperty("aws.region", "eu-west-1");
-        System.setProperty("aws.ec2MetadataDisabled", "true");
+        ProcessCredentials.as("arn:aws:iam::210987654321:root");
     }
 
     @AfterAll
     static void forget() {
-        for (String name : List.of("aws.region", "aws.accessKeyId", "aws.secretAccessKey", "aws.ec2MetadataDisabled")) {
-            System.clearProperty(name);
-        }
+        ProcessCredentials.forget();
     }
 
-    /** Writes an inventory of the bucket; {@code %s} stands for its name. */
     private Path inventory(String rows) throws Exception {
+        return inventory(BUCKET, rows);
+    }
+
+    /** Writes an inventory of a bucket; {@code %s} stands for its name. */
+    private Path inventory(String bucket, String rows) throws Exception {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
         try (GZIPOutputStream out = new GZIPOutputStream(bytes)) {
-            out.write(rows.replace("%s", BUCKET).getBytes(StandardCharsets.UTF_8));
+            out.write(rows.replace("%s", bucket).getBytes(StandardCharsets.UTF_8));
         }
         Files.write(folder.resolve("part.csv.gz"), bytes.toByteArray());
         String sum = HexFormat.of().formatHex(MessageDigest.getInstance("MD5").digest(bytes.toByteArray()));
         return Files.writeString(
                 folder.resolve("manifest.json"),
-                "{\"sourceBucket\":\"" + BUCKET
+                "{\"sourceBucket\":\"" + bucket
                         + "\",\"creationTimestamp\":\"1795392000000\",\"fileFormat\":\"CSV\",\"fileSchema\":\"Bucket, Key, Size, StorageClass, EncryptionStatus\","
                         + "\"files\":[{\"key\":\"i/data/part.csv.gz\",\"size\":" + bytes.size()
                         + ",\"MD5checksum\":\"" + sum + "\"}]}");
@@ -190,19 +189,7 @@ class InventorySurveyTest {
 
     @Test
     void saysWhereAnInventoryIsOfNoBucketOfTheAccount() throws Exception {
-        Path manifest = inventory("%s,index.html,10,STANDARD,SSE-S3\n");
-        Files.writeString(manifest, Files.readString(manifest).replace(BUCKET, "somebody-elses"));
-        Path part = folder.resolve("part.csv.gz");
-        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
-        try (GZIPOutputStream out = new GZIPOutputStream(bytes)) {
-            out.write("somebody-elses,index.html,10,STANDARD,SSE-S3\n".getBytes(StandardCharsets.UTF_8));
-        }
-        Files.write(part, bytes.toByteArray());
-        Files.writeString(
-                manifest,
-                Files.readString(manifest)
-                        .replaceAll("\"size\":[0-9]+", "\"size\":" + bytes.size())
-                        .replaceAll("\"MD5checksum\":\"[^\"]*\"", "\"x\":1"));
+        Path manifest = inventory("somebody-elses", "%s,index.html,10,STANDARD,SSE-S3\n");
         try (StandIn standIn = Program.standIn(Program.demo(), Faults.none())) {
             Run run = run(
                     "survey",

@@ -16,7 +16,6 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -38,27 +37,14 @@ class OrganizationSurveyTest {
     @TempDir
     private Path folder;
 
-    @BeforeAll
-    static void settings() {
-        System.setProperty("aws.secretAccessKey", "any");
-        System.setProperty("aws.region", "eu-west-1");
-        System.setProperty("aws.ec2MetadataDisabled", "true");
-    }
-
     @BeforeEach
     void asAuditor() {
-        as(Organization.AUDITOR);
-    }
-
-    private static void as(String principal) {
-        System.setProperty("aws.accessKeyId", StandIn.keyOf(principal));
+        ProcessCredentials.as(Organization.AUDITOR);
     }
 
     @AfterAll
     static void forget() {
-        for (String name : List.of("aws.region", "aws.accessKeyId", "aws.secretAccessKey", "aws.ec2MetadataDisabled")) {
-            System.clearProperty(name);
-        }
+        ProcessCredentials.forget();
     }
 
     private static StandIn standIn(List<Map.Entry<String, String>> surveys, Faults faults) throws Exception {
@@ -224,13 +210,13 @@ class OrganizationSurveyTest {
             assertThat(noRole.err()).contains("2 accounts, 1 read, 0 in part, 1 refused");
         }
         try (StandIn standIn = Program.standIn(Program.demo(), Faults.none())) {
-            as("arn:aws:iam::210987654321:root");
+            ProcessCredentials.as("arn:aws:iam::210987654321:root");
             Run alone = ofOrganization(standIn, folder.resolve("alone"));
             assertThat(alone.code()).isEqualTo(4);
             assertThat(alone.err()).contains("AWSOrganizationsNotInUseException", "--accounts FILE");
             assertThat(folder.resolve("alone")).doesNotExist();
         }
-        as(Organization.AUDITOR);
+        ProcessCredentials.as(Organization.AUDITOR);
         Clock late = Clock.offset(Clock.systemUTC(), Duration.ofHours(2));
         try (StandIn standIn = standIn(Organization.surveys(2), Faults.none(), late)) {
             Run skewed = ofOrganization(standIn, folder.resolve("skewed"));

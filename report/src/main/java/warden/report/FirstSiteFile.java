@@ -23,10 +23,11 @@ public final class FirstSiteFile {
             out.append("    hosts: ").append(list(site.hosts())).append('\n');
             site.found().ifPresent(found -> out.append(pattern(found)));
             out.append("    # routing: single-page          # where every deep link shows the index; else pages\n");
-            site.storeIds().stream().findFirst().map(id -> called(clouds, id)).ifPresent(name -> out.append(
-                            "    bucket: ")
-                    .append(quoted(name))
-                    .append('\n'));
+            site.storeIds().stream()
+                    .findFirst()
+                    .map(id -> clouds.statedName(id).orElse(id))
+                    .ifPresent(name ->
+                            out.append("    bucket: ").append(quoted(name)).append('\n'));
             List<String> credentials = publishers.stream()
                     .filter(publisher -> publisher.sites().contains(site))
                     .map(Publisher::id)
@@ -48,13 +49,6 @@ public final class FirstSiteFile {
                         + "#     reason: agreed with the harbour board, cost\n"
                         + "waivers: []\n")
                 .toString();
-    }
-
-    private static String called(Clouds clouds, String id) {
-        return clouds.all().stream()
-                .flatMap(cloud -> cloud.statedName(id).stream())
-                .findFirst()
-                .orElse(id);
     }
 
     private static String patterns() {

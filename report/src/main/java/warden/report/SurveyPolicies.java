@@ -17,8 +17,16 @@ public final class SurveyPolicies {
 
     private SurveyPolicies() {}
 
-    private static Map<String, Object> role() {
-        return policy(List.of(statement("Survey", Permissions.all(), "*")));
+    /** Returns what whoever takes the survey of one account needs there. */
+    public static String ofRole() {
+        StringBuilder out =
+                new StringBuilder("{\n \"Version\": \"2012-10-17\",\n \"Statement\": [\n  {\n   \"Sid\": \"Survey\",\n"
+                        + "   \"Effect\": \"Allow\",\n   \"Action\": [\n");
+        List<String> actions = Permissions.all();
+        for (int i = 0; i < actions.size(); i++) {
+            out.append("    \"").append(actions.get(i)).append(i + 1 < actions.size() ? "\",\n" : "\"\n");
+        }
+        return out + "   ],\n   \"Resource\": \"*\"\n  }\n ]\n}\n";
     }
 
     /**
@@ -44,24 +52,30 @@ public final class SurveyPolicies {
         caller.add(statement("AssumeRoles", List.of("sts:AssumeRole"), List.copyOf(assumed)));
         Map<String, Object> trust = new LinkedHashMap<>();
         trust.put("Effect", "Allow");
-        trust.put("Principal", warden.core.document.Json.object("AWS", "arn:aws:iam::CALLER-ACCOUNT:role/CALLER-ROLE"));
+        trust.put("Principal", object("AWS", "arn:aws:iam::CALLER-ACCOUNT:role/CALLER-ROLE"));
         trust.put("Action", "sts:AssumeRole");
         if (hasExternalId) {
-            trust.put(
-                    "Condition",
-                    warden.core.document.Json.object(
-                            "StringEquals", warden.core.document.Json.object("sts:ExternalId", "EXTERNAL-ID")));
+            trust.put("Condition", object("StringEquals", object("sts:ExternalId", "EXTERNAL-ID")));
         }
-        return pretty(warden.core.document.Json.object(
-                "caller", policy(caller), "role", role(), "trust", policy(List.of(trust))));
+        return pretty(object(
+                "caller",
+                policy(caller),
+                "role",
+                new warden.core.document.Json.Raw(ofRole()),
+                "trust",
+                policy(List.of(trust))));
     }
 
     private static Map<String, Object> policy(List<?> statements) {
-        return warden.core.document.Json.object("Version", VERSION, "Statement", statements);
+        return object("Version", VERSION, "Statement", statements);
     }
 
     private static Map<String, Object> statement(String sid, List<String> actions, Object resource) {
-        return warden.core.document.Json.object("Sid", sid, "Effect", "Allow", "Action", actions, "Resource", resource);
+        return object("Sid", sid, "Effect", "Allow", "Action", actions, "Resource", resource);
+    }
+
+    private static Map<String, Object> object(Object... members) {
+        return warden.core.document.Json.object(members);
     }
 
     private static String pretty(Map<String, Object> document) {

@@ -18,6 +18,7 @@ import warden.core.pipeline.Pipeline;
 import warden.core.site.Publisher;
 import warden.core.site.Site;
 import warden.core.site.SiteFile;
+import warden.core.survey.Survey;
 import warden.core.survey.SurveyedAccount;
 
 /** What checks look at: the surveyed clouds, the pipelines, the folder that is about to be published, and what the owner says. */
@@ -81,6 +82,11 @@ public final class AuditContext {
     /** Returns the accounts, in the order of the clouds. */
     public List<SurveyedAccount> accounts() {
         return clouds.accounts();
+    }
+
+    /** Returns the accounts' surveys, in the same order. */
+    public List<Survey> surveys() {
+        return clouds.surveys();
     }
 
     /** Returns the sites, in the order of the clouds. */

@@ -8,6 +8,7 @@ import java.util.stream.Stream;
 import warden.core.site.Site;
 import warden.core.site.SiteFile;
 import warden.core.survey.Need;
+import warden.core.survey.Survey;
 import warden.core.survey.SurveyedAccount;
 import warden.core.trace.Case;
 import warden.core.trace.Trace;
@@ -27,6 +28,16 @@ public record Clouds(List<Cloud> all, SiteFile file) {
     /** Returns the accounts, in the order of the clouds. */
     public List<SurveyedAccount> accounts() {
         return each(Cloud::accounts);
+    }
+
+    /** Returns the accounts' surveys, in the same order. */
+    public List<Survey> surveys() {
+        return accounts().stream().map(SurveyedAccount::survey).toList();
+    }
+
+    /** Returns the name by which a site file calls a store; absent where it has none. */
+    public Optional<String> statedName(String storeId) {
+        return all.stream().flatMap(cloud -> cloud.statedName(storeId).stream()).findFirst();
     }
 
     /** Returns the sites, in the order of the clouds. */

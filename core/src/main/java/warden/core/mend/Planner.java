@@ -266,25 +266,15 @@ public final class Planner {
 
     private Tried tryOne(Change change) {
         List<Survey> surveys = tried.isEmpty()
-                ? start.context().accounts().stream()
-                        .map(account -> account.survey())
-                        .toList()
+                ? start.context().surveys()
                 : tried.get(tried.size() - 1).surveys();
         AuditContext state =
                 tried.isEmpty() ? start.context() : tried.get(tried.size() - 1).state();
-        Optional<Edited> edited = state.clouds().stream()
-                .filter(cloud -> cloud.accounts().stream()
-                        .anyMatch(account -> account.number().equals(change.account())))
-                .findFirst()
-                .flatMap(cloud -> change.edit().on(cloud));
+        Optional<Edited> edited = change.in(state);
         if (edited.isEmpty()) {
             return new Tried(change, edited, surveys, state, Optional.empty());
         }
-        List<Survey> changed = surveys.stream()
-                .map(survey -> survey.header().account().equals(change.account())
-                        ? edited.get().on(survey)
-                        : survey)
-                .toList();
+        List<Survey> changed = change.made(edited.get(), surveys);
         if (obstacle(edited.get()).isPresent()) {
             return new Tried(change, edited, surveys, state, Optional.empty());
         }
@@ -337,7 +327,7 @@ public final class Planner {
                 .findFirst();
     }
 
-    private static Map<String, Finding> byFingerprint(Audit audit) {
+    static Map<String, Finding> byFingerprint(Audit audit) {
         return Stream.concat(audit.findings().stream(), audit.waived().stream().map(Audit.Waived::finding))
                 .collect(Collectors.toMap(
                         Finding::fingerprint, finding -> finding, (one, same) -> one, LinkedHashMap::new));
@@ -428,9 +418,7 @@ public final class Planner {
             }
         });
         List<Survey> after = tried.isEmpty()
-                ? start.context().accounts().stream()
-                        .map(account -> account.survey())
-                        .toList()
+                ? start.context().surveys()
                 : tried.get(tried.size() - 1).surveys();
         Rewriting rewriting = new Rewriting(start, checks, opening, after, end);
         left.keySet().stream()

@@ -2,14 +2,12 @@ package warden.core.mend;
 
 import java.util.EnumMap;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.function.Predicate;
-import java.util.stream.Stream;
 import warden.core.audit.Audit;
 import warden.core.audit.Finding;
 import warden.core.audit.Severity;
@@ -111,22 +109,15 @@ public record Plans(Plan plan, List<Choice> choices, Map<Answer, Plan> answers, 
     }
 
     private static Plan plan(Audit start, Predicate<Finding> asked, Stated stated) {
-        Set<String> before = fingerprints(start);
+        Set<String> before = Planner.byFingerprint(start).keySet();
         Plan plan = stated.planning()
                 .plan(stated.audit(), finding -> asked.test(finding) || !before.contains(finding.fingerprint()));
-        Set<String> still = fingerprints(stated.audit());
+        Set<String> still = Planner.byFingerprint(stated.audit()).keySet();
         List<Finding> answered = start.findings().stream()
                 .filter(asked)
                 .filter(finding -> !still.contains(finding.fingerprint()))
                 .toList();
         return plan.with(new Plan.Patch(stated.file(), stated.before(), stated.after(), answered));
-    }
-
-    private static Set<String> fingerprints(Audit audit) {
-        Set<String> all = new HashSet<>();
-        Stream.concat(audit.findings().stream(), audit.waived().stream().map(Audit.Waived::finding))
-                .forEach(finding -> all.add(finding.fingerprint()));
-        return all;
     }
 
     /** What holds for every plan has to hold against what was surveyed too, where nothing was stated. */
@@ -162,7 +153,8 @@ public record Plans(Plan plan, List<Choice> choices, Map<Answer, Plan> answers, 
 
     private static Map<String, Severity> worst(Audit audit) {
         Map<String, Severity> worst = new HashMap<>();
-        Stream.concat(audit.findings().stream(), audit.waived().stream().map(Audit.Waived::finding))
+        Planner.byFingerprint(audit)
+                .values()
                 .forEach(finding -> worst.merge(
                         question(finding), finding.severity(), (one, other) -> one.compareTo(other) < 0 ? one : other));
         return worst;

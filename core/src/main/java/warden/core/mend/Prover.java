@@ -46,10 +46,7 @@ final class Prover {
         this.unknownPublishers = unknown(audit);
         this.openStores = new HashSet<>();
         for (Site site : old.sites()) {
-            if (site.stated()
-                    .flatMap(stated -> stated.pattern())
-                    .filter(pattern -> pattern.needsOpenBucket())
-                    .isPresent()) {
+            if (site.isStatedOpen()) {
                 openStores.addAll(site.storeIds());
             }
         }

@@ -114,11 +114,8 @@ public final class Redescribing {
                 mended.add(new Plan.Mended(finding, List.of()));
             }
         });
-        return new Plan(start, audit, List.of(), patches, mended, stay, surveys(audit.context()));
-    }
-
-    private static List<Survey> surveys(AuditContext context) {
-        return context.accounts().stream().map(account -> account.survey()).toList();
+        return new Plan(
+                start, audit, List.of(), patches, mended, stay, audit.context().surveys());
     }
 
     /** Tries to end a finding; returns what a person has to do instead where that cannot be. */
@@ -128,21 +125,13 @@ public final class Redescribing {
             return Optional.of(at(finding, byHand.why(), byHand.todo()));
         }
         List<Edited> edits = new ArrayList<>();
-        List<Survey> wanted = surveys(audit.context());
+        List<Survey> wanted = audit.context().surveys();
         AuditContext state = audit.context();
         for (Change change : ((Proposal.Changes) proposal).changes()) {
-            Optional<Edited> edited = state.clouds().stream()
-                    .filter(cloud -> cloud.accounts().stream()
-                            .anyMatch(account -> account.number().equals(change.account())))
-                    .findFirst()
-                    .flatMap(cloud -> change.edit().on(cloud));
+            Optional<Edited> edited = change.in(state);
             if (edited.isPresent()) {
                 edits.add(edited.get());
-                wanted = wanted.stream()
-                        .map(survey -> survey.header().account().equals(change.account())
-                                ? edited.get().on(survey)
-                                : survey)
-                        .toList();
+                wanted = change.made(edited.get(), wanted);
                 state = opening.of(wanted, Map.of());
             }
         }
@@ -207,9 +196,9 @@ public final class Redescribing {
     /** Changes the literals in which a reading is to differ. */
     private Optional<ByHand> edit(
             Finding finding, SurveyLine line, List<Survey> wanted, Map<String, String> instead, Set<String> files) {
-        Optional<JsonPart> before = found(surveys(audit.context()), line);
+        Optional<JsonPart> before = found(audit.context().surveys(), line);
         Optional<JsonPart> after = found(wanted, line);
-        Optional<Place> place = surveys(audit.context()).stream()
+        Optional<Place> place = audit.context().surveys().stream()
                 .flatMap(survey -> survey.reading(line.aspect(), line.of()).citation().stream())
                 .flatMap(citation -> citation.from().stream())
                 .findFirst();

@@ -94,9 +94,7 @@ final class Rewriting {
     }
 
     private boolean isBetterAlone(Finding finding) {
-        List<Survey> surveyed = start.context().accounts().stream()
-                .map(account -> account.survey())
-                .toList();
+        List<Survey> surveyed = start.context().surveys();
         return PipelineEdits.of(start.context(), finding)
                 .map(each -> opening.of(surveyed, Map.of(each.pipeline().subject(), each.text())))
                 .filter(context -> isBetter(finding, start, Audit.of(context, checks, card -> true)))

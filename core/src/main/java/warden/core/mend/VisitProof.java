@@ -12,7 +12,6 @@ import warden.core.audit.AuditContext;
 import warden.core.cloud.Following;
 import warden.core.document.Placeholders;
 import warden.core.site.Site;
-import warden.core.site.SitePattern;
 import warden.core.survey.Need;
 import warden.core.trace.Case;
 import warden.core.trace.Outcome;
@@ -51,10 +50,7 @@ final class VisitProof {
 
     /** True where it is stated that visitors may read the store itself: its own addresses are the site's then. */
     private boolean isStatedOpen(String host) {
-        return old.sites().stream()
-                .filter(site -> site.hosts().contains(host))
-                .flatMap(site -> site.meant().stream())
-                .anyMatch(SitePattern::needsOpenBucket);
+        return old.sites().stream().anyMatch(site -> site.hosts().contains(host) && site.isStatedOpen());
     }
 
     private Set<String> parts(String host) {

@@ -39,6 +39,11 @@ public interface Site {
         return stated().flatMap(StatedSite::pattern);
     }
 
+    /** True where the owner states that visitors, or the edge without signing, read the store as everybody. */
+    default boolean isStatedOpen() {
+        return meant().filter(SitePattern::needsOpenBucket).isPresent();
+    }
+
     /** Returns the stated pattern, or else the found one. */
     default Optional<SitePattern> pattern() {
         return meant().or(this::found);

@@ -11,6 +11,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
@@ -61,6 +62,7 @@ public final class LiveSurvey implements AutoCloseable {
     private final Set<String> policiesAsked = ConcurrentHashMap.newKeySet();
     private final Set<String> domainsAsked = ConcurrentHashMap.newKeySet();
     private final Map<String, Inventory> inventories = new HashMap<>();
+    private final Set<String> unused = ConcurrentHashMap.newKeySet();
     private String account = "";
 
     public LiveSurvey(LiveSettings settings, ReadingLog log) {
@@ -677,11 +679,18 @@ public final class LiveSurvey implements AutoCloseable {
     /** Takes what buckets hold from their inventories, and lists none of these. */
     public void takeInventories(List<Inventory> all) {
         all.forEach(each -> inventories.put(each.bucket(), each));
+        unused.addAll(inventories.keySet());
+    }
+
+    /** Returns the buckets of inventories that the account does not have, as far as it was asked. */
+    public Set<String> unusedInventories() {
+        return new TreeSet<>(unused);
     }
 
     private void objects(S3Client client, String name, String arn, boolean listsCount) {
         Inventory inventory = inventories.get(name);
         if (inventory != null) {
+            unused.remove(name);
             log.keep(List.of(inventory.reading()));
             ask(client, name, arn, inventory.named(), listsCount);
             return;

@@ -26,8 +26,6 @@ public final class ReadingLog {
     private final Set<String> known;
     private final Progress progress;
     private final List<SurveyLine> refused = new ArrayList<>();
-    /** What is not asked of the account but taken from elsewhere, and was written. */
-    private final Set<String> kept = new HashSet<>();
 
     private int done;
     private int due;
@@ -51,11 +49,6 @@ public final class ReadingLog {
     /** True for what an interrupted survey has already. */
     public synchronized boolean isKnown(String aspect, String of) {
         return known.contains(aspect + " " + of);
-    }
-
-    /** True for a reading that was written, or that an interrupted survey has already. */
-    public synchronized boolean isWritten(SurveyLine line) {
-        return isKnown(line.aspect(), line.of()) || kept.contains(line.aspect() + " " + line.of());
     }
 
     /** Says that so many readings more will come, each by {@link #write}. */
@@ -99,9 +92,6 @@ public final class ReadingLog {
         if (!isKnown(first.aspect(), first.of())) {
             expect(pages.size());
             pages.forEach(this::write);
-            if (first.aspect().equals("bucket-inventory")) {
-                kept.add(first.aspect() + " " + first.of());
-            }
         }
     }
 

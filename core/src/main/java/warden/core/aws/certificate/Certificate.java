@@ -33,6 +33,9 @@ public record Certificate(
         List<String> users,
         List<Validation> validations,
         Citation at) {
+    /** The region whose certificates the CDN reads. Source: CloudFront Developer Guide, "Requirements for using SSL/TLS certificates". */
+    public static final String CDN_REGION = "us-east-1";
+
     /** How control of one host is shown; the record is absent where it is not by DNS. */
     public record Validation(String host, String method, String status, Optional<ValidationRecord> record) {}
 

@@ -112,8 +112,7 @@ final class BucketRemedies {
     }
 
     private Proposal contradiction() {
-        boolean statedOpen =
-                sites().stream().flatMap(site -> site.meant().stream()).anyMatch(pattern -> pattern.needsOpenBucket());
+        boolean statedOpen = sites().stream().anyMatch(BucketSite::isStatedOpen);
         if (!statedOpen) {
             return Proposal.byHand(
                     "whether " + bucket.name() + " is meant to be open is not stated",

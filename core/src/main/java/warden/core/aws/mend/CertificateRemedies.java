@@ -26,11 +26,7 @@ import warden.core.survey.SurveyLine;
  * Developer Guide, "Requirements for using SSL/TLS certificates with CloudFront"; CloudFront API Reference, ViewerCertificate.
  */
 final class CertificateRemedies {
-    /** The region whose certificates the CDN reads. */
-    private static final String EDGE_REGION = "us-east-1";
-
     private static final String ASPECT = "certificate";
-    private static final String LEAST_TLS = "TLSv1.2_2021";
 
     private final Account account;
     private final Instant at;
@@ -63,9 +59,9 @@ final class CertificateRemedies {
                     .max(Comparator.comparing(each -> each.expires().orElseThrow()));
             if (better.isEmpty()) {
                 return Proposal.byHand(
-                        "the account has no other certificate in " + EDGE_REGION + " that is issued, lasts, and covers "
-                                + String.join(", ", edge.aliases()),
-                        "Have one issued (aws acm request-certificate --region " + EDGE_REGION
+                        "the account has no other certificate in " + Certificate.CDN_REGION
+                                + " that is issued, lasts, and covers " + String.join(", ", edge.aliases()),
+                        "Have one issued (aws acm request-certificate --region " + Certificate.CDN_REGION
                                 + " --validation-method DNS), put the records that it asks for into the zone, and mend again. "
                                 + finding.remedy());
             }
@@ -91,7 +87,7 @@ final class CertificateRemedies {
 
     private boolean isFit(Certificate certificate, Distribution edge) {
         return certificate.status().equals("ISSUED")
-                && certificate.region().equals(EDGE_REGION)
+                && certificate.region().equals(Certificate.CDN_REGION)
                 && certificate.expires().filter(end -> end.isAfter(at)).isPresent()
                 && edge.aliases().stream().allMatch(certificate::covers);
     }
@@ -125,7 +121,7 @@ final class CertificateRemedies {
                         "SSLSupportMethod",
                         hasOwn && !old.supportMethod().isEmpty() ? old.supportMethod() : "sni-only",
                         "MinimumProtocolVersion",
-                        hasOwn && !old.minimumProtocol().isEmpty() ? old.minimumProtocol() : LEAST_TLS,
+                        hasOwn && !old.minimumProtocol().isEmpty() ? old.minimumProtocol() : EdgeRemedies.LEAST_TLS,
                         "Certificate",
                         arn,
                         "CertificateSource",

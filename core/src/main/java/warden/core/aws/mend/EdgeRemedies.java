@@ -32,7 +32,7 @@ final class EdgeRemedies {
     /** The managed policy CachingOptimized, whose key holds the compressions that a viewer accepts. */
     private static final String CACHING_OPTIMIZED = "658327ea-f89d-4fab-a63d-7e88639e58f6";
 
-    private static final String LEAST_TLS = "TLSv1.2_2021";
+    static final String LEAST_TLS = "TLSv1.2_2021";
     private static final List<String> ERROR_PAGES = List.of("404.html", "error.html", "404/index.html");
 
     private final AwsCloud cloud;
@@ -60,6 +60,10 @@ final class EdgeRemedies {
     }
 
     private String called() {
+        return called(distribution);
+    }
+
+    private static String called(Distribution distribution) {
         return distribution.aliases().stream().findFirst().orElse(distribution.id());
     }
 
@@ -251,25 +255,36 @@ final class EdgeRemedies {
     /** A host can be listed only where the certificate covers it. Source: CloudFront Developer Guide, "Requirements for alternate domain names". */
     private Proposal list(Finding finding) {
         String host = finding.place().isEmpty() ? finding.subject() : finding.place();
-        boolean isCovered = distribution.certificate().managed().stream()
-                .flatMap(arn -> account.names().certificates().stream()
-                        .filter(each -> each.arn().equals(arn)))
-                .anyMatch(certificate -> certificate.isIssued() && certificate.covers(host));
-        if (!isCovered) {
+        if (!isCovered(account, distribution, host)) {
             return Proposal.byHand(
                     "the distribution's certificate does not cover " + host,
                     "Have a certificate issued in us-east-1 that covers " + host
                             + ", show it, and add the host to the distribution.");
         }
-        return config(
+        return Proposal.of(listing(account, distribution, host));
+    }
+
+    /** True where the certificate that a distribution shows is issued and covers a host. */
+    static boolean isCovered(Account account, Distribution edge, String host) {
+        return edge.certificate().managed().stream()
+                .flatMap(arn -> account.names().certificates().stream()
+                        .filter(each -> each.arn().equals(arn)))
+                .anyMatch(certificate -> certificate.isIssued() && certificate.covers(host));
+    }
+
+    /** Lists a host. */
+    static Change listing(Account account, Distribution distribution, String host) {
+        return EdgeConfig.change(
                 Phase.LET_IN,
                 "list-host",
-                "List " + host + " among the hosts of the distribution",
+                account,
+                distribution.arn(),
+                "List " + host + " among the hosts of the distribution (" + called(distribution) + ")",
                 (now, edge, config) -> listing(edge, config, host));
     }
 
     /** Returns a configuration that lists a host. */
-    static String listing(Distribution edge, String config, String host) {
+    private static String listing(Distribution edge, String config, String host) {
         List<String> aliases = new ArrayList<>(edge.config().texts("Aliases", "Items"));
         if (aliases.contains(host)) {
             return config;

@@ -7,7 +7,6 @@ import warden.core.aws.account.Account;
 import warden.core.aws.cdn.Distribution;
 import warden.core.aws.site.AwsCloud;
 import warden.core.mend.Change;
-import warden.core.mend.Phase;
 import warden.core.mend.Proposal;
 
 /**
@@ -28,7 +27,7 @@ final class OtherForm {
                     .filter(each -> each.aliases().contains(served))
                     .findFirst();
             if (edge.isPresent()) {
-                return isCovered(account, edge.get(), missing) && !records.isEmpty()
+                return EdgeRemedies.isCovered(account, edge.get(), missing) && !records.isEmpty()
                         ? new Proposal.Changes(changes(account, edge.get(), records, served, missing))
                         : Proposal.byHand(
                                 records.isEmpty()
@@ -46,23 +45,10 @@ final class OtherForm {
                         + ", and lead a record of " + missing + " to its website endpoint.");
     }
 
-    private static boolean isCovered(Account account, Distribution edge, String host) {
-        return edge.certificate().managed().stream()
-                .flatMap(arn -> account.names().certificates().stream()
-                        .filter(each -> each.arn().equals(arn)))
-                .anyMatch(certificate -> certificate.isIssued() && certificate.covers(host));
-    }
-
     private static List<Change> changes(
             Account account, Distribution edge, List<ZoneRecords.Held> records, String served, String missing) {
         List<Change> changes = new ArrayList<>();
-        changes.add(EdgeConfig.change(
-                Phase.LET_IN,
-                "list-host",
-                account,
-                edge.arn(),
-                "List " + missing + " among the hosts of the distribution (" + served + ")",
-                (now, each, config) -> EdgeRemedies.listing(each, config, missing)));
+        changes.add(EdgeRemedies.listing(account, edge, missing));
         records.stream()
                 .filter(held -> List.of("A", "AAAA", "CNAME").contains(held.type()))
                 .forEach(held -> changes.add(

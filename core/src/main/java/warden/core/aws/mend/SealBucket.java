@@ -21,7 +21,7 @@ import warden.core.document.JsonEdit;
 import warden.core.mend.Change;
 import warden.core.mend.Phase;
 import warden.core.mend.Proposal;
-import warden.core.site.SitePattern;
+import warden.core.site.Site;
 import warden.core.survey.Need;
 
 /**
@@ -43,7 +43,10 @@ final class SealBucket {
         this.changes = new BucketChanges(owner, bucket.name());
     }
 
-    /** Returns the whole of it, without shutting out visitors where they are stated to be meant; in words where a distribution that may fetch from the bucket was not read, or there is none. */
+    /**
+     * Returns the whole of it, without shutting out visitors where they are stated to be meant; in words where a distribution that may fetch
+     * from the bucket was not read, or there is none.
+     */
     Proposal propose() {
         List<Need> unread = cloud.unreadDistributionsAt(bucket.name())
                 .map(UnreadDistribution::need)
@@ -80,9 +83,7 @@ final class SealBucket {
                 all.add(sign(arn, placeholder));
             }
         });
-        boolean isStatedOpen = cloud.sitesOf(bucket).stream()
-                .flatMap(site -> site.meant().stream())
-                .anyMatch(SitePattern::needsOpenBucket);
+        boolean isStatedOpen = cloud.sitesOf(bucket).stream().anyMatch(Site::isStatedOpen);
         if (!isStatedOpen) {
             all.add(changes.shutOutEveryone());
         }

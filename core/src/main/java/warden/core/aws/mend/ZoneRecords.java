@@ -11,6 +11,7 @@ import warden.core.aws.account.Account;
 import warden.core.document.Json;
 import warden.core.document.JsonEdit;
 import warden.core.document.JsonPart;
+import warden.core.document.JsonReader;
 import warden.core.document.JsonSpelling;
 import warden.core.mend.Call;
 import warden.core.mend.Change;
@@ -88,9 +89,7 @@ final class ZoneRecords {
         set.put("Name", host + ".");
         String added = Json.text(set);
         Held fresh = new Held(
-                held.account(),
-                held.zone(),
-                warden.core.document.JsonReader.read(added).root().orElseThrow());
+                held.account(), held.zone(), JsonReader.read(added).root().orElseThrow());
         String key = "record " + held.zone() + " " + fresh.name() + " " + fresh.type();
         return new Change(key, Phase.SWITCH, "add-record", held.account().number(), state -> Accounts.in(
                         state, held.account().number())
@@ -195,10 +194,7 @@ final class ZoneRecords {
     }
 
     private static String type(String set) {
-        return warden.core.document.JsonReader.read(set)
-                .root()
-                .flatMap(part -> part.text("Type"))
-                .orElse("");
+        return JsonReader.read(set).root().flatMap(part -> part.text("Type")).orElse("");
     }
 
     private static Call batch(String zone, Optional<String> gone, Optional<String> added) {

@@ -41,18 +41,18 @@ final class CompressionOff implements DistributionCheck {
             if (origin.isEmpty() || subject.onlyRedirects(origin.get())) {
                 continue;
             }
+            if (behavior.compresses()) {
+                verdicts.add(subject.clean());
+                continue;
+            }
             Optional<Need> unlisted = behavior.pathPattern()
                             .filter(CompressionOff::isOfOtherFiles)
                             .isPresent()
                     ? Optional.empty()
                     : subject.ownBucket(origin.get()).flatMap(Bucket::unlistedObjects);
-            boolean servesText = servesText(subject, behavior, origin.get());
-            if (behavior.compresses() || (!servesText && unlisted.isEmpty())) {
-                verdicts.add(subject.clean());
-                continue;
-            }
-            if (!servesText) {
-                verdicts.add(subject.unknown(List.of(unlisted.get())));
+            if (!servesText(subject, behavior, origin.get())) {
+                verdicts.add(
+                        unlisted.map(need -> subject.unknown(List.of(need))).orElseGet(subject::clean));
                 continue;
             }
             verdicts.add(new Verdict.Flagged(Finding.of(

@@ -7,6 +7,7 @@ import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.aws.audit.DistributionCheck;
 import warden.core.aws.cdn.Distribution;
+import warden.core.aws.certificate.Certificate;
 
 /** Finds distributions with hosts of their own and no certificate for them. */
 final class CertificateMissing implements DistributionCheck {
@@ -33,7 +34,7 @@ final class CertificateMissing implements DistributionCheck {
         }
         boolean oneIsMeant = subject.account().names().certificates().stream()
                 .anyMatch(certificate -> CertificateUse.isFor(certificate, distribution)
-                        && (!certificate.region().equals(CertificateUse.CDN_REGION) || !certificate.isIssued()));
+                        && (!certificate.region().equals(Certificate.CDN_REGION) || !certificate.isIssued()));
         return List.of(
                 oneIsMeant
                         ? subject.clean()

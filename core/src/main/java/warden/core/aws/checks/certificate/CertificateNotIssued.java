@@ -25,7 +25,7 @@ final class CertificateNotIssued implements CertificateCheck {
         if (certificate.status().isEmpty()) {
             return wanted || !unread.isEmpty() ? List.of(subject.unsaid("its status is not in the answer")) : List.of();
         }
-        boolean otherRegion = !certificate.region().equals(CertificateUse.CDN_REGION);
+        boolean otherRegion = !certificate.region().equals(Certificate.CDN_REGION);
         if (certificate.isIssued() || otherRegion) {
             return List.of(subject.clean());
         }

@@ -13,9 +13,6 @@ import warden.core.survey.Need;
 
 /** Which certificates serve which distributions, and which were meant to. */
 final class CertificateUse {
-    /** The region whose certificates the CDN reads. */
-    static final String CDN_REGION = "us-east-1";
-
     private CertificateUse() {}
 
     /** Returns the distributions that show this certificate. */

@@ -31,14 +31,14 @@ final class CertificateWrongRegion implements CertificateCheck {
         Certificate certificate = subject.certificate();
         List<Distribution> waiting = new ArrayList<>(CertificateUse.waiting(subject.account(), certificate));
         waiting.addAll(subject.users());
-        if (certificate.region().equals(CertificateUse.CDN_REGION)) {
+        if (certificate.region().equals(Certificate.CDN_REGION)) {
             return List.of(subject.clean());
         }
         if (waiting.isEmpty()) {
             return List.of(subject.cleanUnless(CertificateUse.unreadWaiting(subject.account(), certificate)));
         }
         String says = "The certificate for " + subject.names() + " lies in " + certificate.region()
-                + ", and the CDN reads those in " + CertificateUse.CDN_REGION + " only.";
+                + ", and the CDN reads those in " + Certificate.CDN_REGION + " only.";
         return List.of(new Verdict.Flagged(subject.finding(
                 CARD, says, List.of(certificate.at(), waiting.get(0).cite("ViewerCertificate")))));
     }

@@ -11,7 +11,6 @@ import warden.core.aws.cdn.Origin;
 import warden.core.aws.policy.Actor;
 import warden.core.aws.site.BucketSite;
 import warden.core.checks.ExposureCards;
-import warden.core.site.SitePattern;
 import warden.core.survey.Need;
 
 /** Finds buckets behind the REST endpoint of an edge that anyone can also read directly. */
@@ -28,10 +27,8 @@ final class OpenAroundCdn implements BucketCheck {
         List<BucketSite> behindRest = subject.sites().stream()
                 .filter(site -> site.originsAt(subject.bucket()).stream().anyMatch(Origin::isRest))
                 .toList();
-        boolean stated = (behindRest.isEmpty() ? subject.sites() : behindRest)
-                .stream().anyMatch(site -> site.meant()
-                        .filter(SitePattern::needsOpenBucket)
-                        .isPresent());
+        boolean stated =
+                (behindRest.isEmpty() ? subject.sites() : behindRest).stream().anyMatch(BucketSite::isStatedOpen);
         List<Need> unreadEdges = behindRest.isEmpty() ? subject.unreadEdges() : List.of();
         if (stated || (behindRest.isEmpty() && unreadEdges.isEmpty())) {
             return List.of();
