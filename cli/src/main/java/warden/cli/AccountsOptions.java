@@ -8,29 +8,32 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine.Option;
 import warden.gather.aws.AccountList;
 import warden.gather.aws.OrganizationSurvey.Member;
 
 /** The options that say of which accounts surveys are taken, and by which role. */
 final class AccountsOptions {
-    @Option(
-            names = "--organization",
-            description = "Survey all active accounts of the organization, each into a file of the folder --output")
     private boolean organization;
-
-    @Option(
-            names = "--accounts",
-            paramLabel = "FILE",
-            description =
-                    "The same of the accounts in this list, CSV with the columns account, name, role, external-id and via; all but the first may be missing")
     private @Nullable String accounts;
-
-    @Option(
-            names = "--role",
-            paramLabel = "NAME",
-            description = "With --organization or --accounts: the role to assume in each account")
     private @Nullable String role;
+
+    /** Declares them. */
+    void declare(Options line) {
+        line.flag(
+                "--organization",
+                "Survey all active accounts of the organization, each into a file of the folder --output",
+                value -> organization = value);
+        line.text(
+                "--accounts",
+                "FILE",
+                "The same of the accounts in this list, CSV with the columns account, name, role, external-id and via; all but the first may be missing",
+                value -> accounts = value);
+        line.text(
+                "--role",
+                "NAME",
+                "With --organization or --accounts: the role to assume in each account",
+                value -> role = value);
+    }
 
     /** True when many accounts are meant. */
     boolean isGiven() {

@@ -8,16 +8,19 @@ import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine.Option;
 
 /** The option that says as of when to judge. */
 final class AsOf {
-    @Option(
-            names = "--at",
-            paramLabel = "INSTANT",
-            description =
-                    "Judge ages and expiries as of then: a date, or an instant such as 2026-11-24T08:00:00Z. Default: now")
     private @Nullable String at;
+
+    /** Declares them. */
+    void declare(Options line) {
+        line.text(
+                "--at",
+                "INSTANT",
+                "Judge ages and expiries as of then: a date, or an instant such as 2026-11-24T08:00:00Z. Default: now",
+                value -> at = value);
+    }
 
     /** Returns the instant as of which to judge. */
     Instant at(Clock clock) {

@@ -9,12 +9,8 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.Callable;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
 import warden.core.CheckCatalogue;
 import warden.core.audit.Audit;
 import warden.core.audit.AuditContext;
@@ -38,86 +34,72 @@ import warden.report.AuditText;
 import warden.report.FirstSiteFile;
 
 /** Asks every question of the catalogue and reports what is wrong. */
-@Command(
-        name = "audit",
-        addMethodSubcommands = false,
-        description = "Report what is wrong with the surveyed set-up, worst first.")
-final class AuditCommand implements Callable<Integer> {
-    @Mixin
-    private OutputOptions options = new OutputOptions();
-
-    @Mixin
-    private SurveyOptions input = new SurveyOptions();
-
-    @Option(
-            names = "--site",
-            paramLabel = "NAME",
-            description = "Only this site: its name, one of its hosts, or the first part of it where only one has it")
+final class AuditCommand implements ProgramCommand {
+    private final OutputOptions options = new OutputOptions();
+    private final SurveyOptions input = new SurveyOptions();
     private @Nullable String site;
-
-    @Option(
-            names = "--gate",
-            paramLabel = "critical|high|medium|low|never",
-            description =
-                    "End with exit code 1 when a finding is at least that bad, and with 5 when a question could not be"
-                            + " answered whose answer may be. Default: the site file's, else high")
     private @Nullable String gate;
-
-    @Option(names = "--allow-unknown", description = "Let questions pass that could not be answered")
     private boolean allowUnknown;
-
-    @Option(names = "--strict", description = "End with exit code 5 when anything is unknown")
     private boolean strict;
-
-    @Option(
-            names = "--since",
-            paramLabel = "REPORT.json",
-            description = "Let the gate count only findings that this earlier JSON report does not have")
     private @Nullable String since;
-
-    @Option(names = "--show", paramLabel = "N", description = "Show one finding in full, by its number in this run")
     private @Nullable Integer show;
-
-    @Option(names = "--only", paramLabel = "CHECK|AREA", description = "Only this check or area; may repeat")
     private List<String> only = new ArrayList<>();
-
-    @Option(
-            names = "--pipeline",
-            paramLabel = "FILE",
-            description = "A pipeline file to audit too, or a script that one runs; may repeat")
     private List<String> pipelines = new ArrayList<>();
-
-    @Option(
-            names = "--publish",
-            paramLabel = "DIR",
-            description = "A folder that is about to be published, to audit too")
     private @Nullable String publish;
-
-    @Option(
-            names = "--report",
-            paramLabel = "FORMAT=FILE",
-            description = "Write a report too: json, sarif, junit, markdown or html; may repeat")
     private List<String> reports = new ArrayList<>();
-
-    @Option(
-            names = "--first-site-file",
-            paramLabel = "FILE",
-            description = "Write a first site file from what the survey shows, to be corrected by hand, and end")
     private @Nullable Path firstSiteFile;
-
-    @Option(names = "--full", description = "On a terminal: the whole audit, not its first screen")
     private boolean full;
-
-    @Option(
-            names = "--set",
-            paramLabel = "NAME=VALUE",
-            description = "What a variable of the pipelines stands for; may repeat")
     private List<String> set = new ArrayList<>();
-
     private final World world;
 
     AuditCommand(World world) {
         this.world = world;
+    }
+
+    @Override
+    public void declare(Options line) {
+        line.describe("Report what is wrong with the surveyed set-up, worst first.");
+        options.declare(line);
+        input.declare(line);
+        line.text(
+                "--site",
+                "NAME",
+                "Only this site: its name, one of its hosts, or the first part of it where only one has it",
+                value -> site = value);
+        line.text(
+                "--gate",
+                "critical|high|medium|low|never",
+                "End with exit code 1 when a finding is at least that bad, and with 5 when a question could not be"
+                        + " answered whose answer may be. Default: the site file's, else high",
+                value -> gate = value);
+        line.flag("--allow-unknown", "Let questions pass that could not be answered", value -> allowUnknown = value);
+        line.flag("--strict", "End with exit code 5 when anything is unknown", value -> strict = value);
+        line.text(
+                "--since",
+                "REPORT.json",
+                "Let the gate count only findings that this earlier JSON report does not have",
+                value -> since = value);
+        line.number("--show", "N", "Show one finding in full, by its number in this run", value -> show = value);
+        line.texts("--only", "CHECK|AREA", "Only this check or area; may repeat", value -> only = value);
+        line.texts(
+                "--pipeline",
+                "FILE",
+                "A pipeline file to audit too, or a script that one runs; may repeat",
+                value -> pipelines = value);
+        line.text("--publish", "DIR", "A folder that is about to be published, to audit too", value -> publish = value);
+        line.texts(
+                "--report",
+                "FORMAT=FILE",
+                "Write a report too: json, sarif, junit, markdown or html; may repeat",
+                value -> reports = value);
+        line.path(
+                "--first-site-file",
+                "FILE",
+                "Write a first site file from what the survey shows, to be corrected by hand, and end",
+                value -> firstSiteFile = value);
+        line.flag("--full", "On a terminal: the whole audit, not its first screen", value -> full = value);
+        line.texts(
+                "--set", "NAME=VALUE", "What a variable of the pipelines stands for; may repeat", value -> set = value);
     }
 
     @Override

@@ -3,13 +3,8 @@ package warden.cli;
 import java.io.PrintWriter;
 import java.util.List;
 import java.util.Objects;
-import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Spec;
 import warden.core.CheckCatalogue;
 import warden.core.audit.Check;
 import warden.core.audit.CheckCard;
@@ -18,21 +13,22 @@ import warden.report.CatalogueText;
 import warden.report.Style;
 
 /** Lists the catalogue, or shows one check in full. */
-@Command(name = "checks", addMethodSubcommands = false, description = "List the checks, or show one in full.")
-final class ChecksCommand implements Callable<Integer> {
-    @Spec
+final class ChecksCommand implements ProgramCommand {
     private @Nullable CommandSpec spec;
-
-    @Parameters(arity = "0..1", paramLabel = "ID", description = "The check to show in full")
     private @Nullable String id;
-
-    @Option(names = "--markdown", description = "List them all in full, as a Markdown page")
     private boolean markdown;
-
     private final World world;
 
     ChecksCommand(World world) {
         this.world = world;
+    }
+
+    @Override
+    public void declare(Options line) {
+        line.describe("List the checks, or show one in full.");
+        spec = line.spec();
+        line.argument(0, "0..1", "ID", "The check to show in full", value -> id = value);
+        line.flag("--markdown", "List them all in full, as a Markdown page", value -> markdown = value);
     }
 
     @Override

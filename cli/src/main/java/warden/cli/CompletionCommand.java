@@ -2,29 +2,16 @@ package warden.cli;
 
 import java.io.PrintWriter;
 import java.util.Objects;
-import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.AutoComplete;
 import picocli.CommandLine;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Spec;
 import warden.core.document.DisplayText;
 
 /** Prints a completion script for shells. */
-@Command(
-        name = "completion",
-        addMethodSubcommands = false,
-        description =
-                "Print a script that completes commands and options in bash and zsh: source it from your profile.")
-final class CompletionCommand implements Callable<Integer> {
-    @Spec
+final class CompletionCommand implements ProgramCommand {
     private @Nullable CommandSpec spec;
-
-    @Option(names = "--sites", hidden = true, description = "List the sites of the survey that lies here")
     private boolean sites;
-
     private final World world;
 
     CompletionCommand(World world) {
@@ -44,6 +31,14 @@ final class CompletionCommand implements Callable<Integer> {
             }
             complete -F _complete_gentle_warden_or_site -o default gentle-warden gentle-warden.sh gentle-warden.bash
             """;
+
+    @Override
+    public void declare(Options line) {
+        line.describe(
+                "Print a script that completes commands and options in bash and zsh: source it from your profile.");
+        spec = line.spec();
+        line.hiddenFlag("--sites", "List the sites of the survey that lies here", value -> sites = value);
+    }
 
     @Override
     public Integer call() {

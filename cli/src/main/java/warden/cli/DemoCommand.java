@@ -6,10 +6,6 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.Callable;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
 import warden.core.Providers;
 import warden.core.audit.Audit;
 import warden.core.audit.Gate;
@@ -27,29 +23,26 @@ import warden.standin.aws.StandIn;
 import warden.standin.azure.AzureStandIn;
 
 /** Simulates the demo company's account, surveys it over the network and audits what came back. */
-@Command(
-        name = "demo",
-        addMethodSubcommands = false,
-        description =
-                "Simulate the made-up company that comes with the program, survey it over the network, audit what "
-                        + "came back, and say what to try next.")
-final class DemoCommand implements Callable<Integer> {
-    @Mixin
-    private OutputOptions options = new OutputOptions();
-
-    @Mixin
-    private AsOf asOf = new AsOf();
-
-    @Option(names = "--full", description = "On a terminal: the whole audit, not its first screen")
+final class DemoCommand implements ProgramCommand {
+    private final OutputOptions options = new OutputOptions();
+    private final AsOf asOf = new AsOf();
     private boolean full;
-
-    @Option(names = "--keep", description = "Leave the simulated account running, and print how to reach it")
     private boolean keep;
-
     private final World world;
 
     DemoCommand(World world) {
         this.world = world;
+    }
+
+    @Override
+    public void declare(Options line) {
+        line.describe(
+                "Simulate the made-up company that comes with the program, survey it over the network, audit what "
+                        + "came back, and say what to try next.");
+        options.declare(line);
+        asOf.declare(line);
+        line.flag("--full", "On a terminal: the whole audit, not its first screen", value -> full = value);
+        line.flag("--keep", "Leave the simulated account running, and print how to reach it", value -> keep = value);
     }
 
     @Override

@@ -6,13 +6,8 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.concurrent.Callable;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 import warden.core.CheckCatalogue;
 import warden.core.audit.Audit;
 import warden.core.audit.AuditContext;
@@ -30,52 +25,48 @@ import warden.report.DriftMarkdown;
 import warden.report.DriftText;
 
 /** Says what changed in meaning between two surveys. */
-@Command(
-        name = "drift",
-        addMethodSubcommands = false,
-        description = {
-            "Say what changed in meaning between two surveys: who can do what, what visitors get, credentials, names, findings.",
-            "Ends with 0 when nothing changed in meaning, and with 1 when something did. --format takes markdown too, for a pull request."
-        })
-final class DriftCommand implements Callable<Integer>, OutputOptions.WritesMarkdown {
-    @Mixin
-    private OutputOptions options = new OutputOptions();
-
-    @Parameters(index = "0", paramLabel = "OLD", description = "A survey as it was, or a folder of surveys")
+final class DriftCommand implements ProgramCommand, OutputOptions.WritesMarkdown {
+    private final OutputOptions options = new OutputOptions();
     private String old = "";
-
-    @Parameters(index = "1", paramLabel = "NEW", description = "A survey as it is, or as it is planned, or a folder")
     private String now = "";
-
-    @Option(
-            names = {"-c", "--site-file"},
-            paramLabel = "FILE",
-            description = "What the owner says about the sites. Default: warden.yaml, if present")
     private @Nullable String siteFile;
-
-    @Option(
-            names = "--old-site-file",
-            paramLabel = "FILE",
-            description = "What the owner said about the sites of OLD. Default: the same")
     private @Nullable String oldSiteFile;
-
-    @Mixin
-    private AsOf asOf = new AsOf();
-
-    @Option(
-            names = "--worse-only",
-            description = "Leave out what got better or narrower, and end with 1 only when something got worse")
+    private final AsOf asOf = new AsOf();
     private boolean worseOnly;
-
-    @Option(
-            names = "--strict",
-            description = "End with exit code 5 when nothing changed, and something could not be compared")
     private boolean strict;
-
     private final World world;
 
     DriftCommand(World world) {
         this.world = world;
+    }
+
+    @Override
+    public void declare(Options line) {
+        line.describe(
+                "Say what changed in meaning between two surveys: who can do what, what visitors get, credentials, names, findings.",
+                "Ends with 0 when nothing changed in meaning, and with 1 when something did. --format takes markdown too, for a pull request.");
+        options.declare(line);
+        line.argument(0, "1", "OLD", "A survey as it was, or a folder of surveys", value -> old = value);
+        line.argument(1, "1", "NEW", "A survey as it is, or as it is planned, or a folder", value -> now = value);
+        line.text(
+                "-c --site-file",
+                "FILE",
+                "What the owner says about the sites. Default: warden.yaml, if present",
+                value -> siteFile = value);
+        line.text(
+                "--old-site-file",
+                "FILE",
+                "What the owner said about the sites of OLD. Default: the same",
+                value -> oldSiteFile = value);
+        asOf.declare(line);
+        line.flag(
+                "--worse-only",
+                "Leave out what got better or narrower, and end with 1 only when something got worse",
+                value -> worseOnly = value);
+        line.flag(
+                "--strict",
+                "End with exit code 5 when nothing changed, and something could not be compared",
+                value -> strict = value);
     }
 
     @Override

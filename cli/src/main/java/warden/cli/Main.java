@@ -7,17 +7,15 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
-import java.util.Collection;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Model.OptionSpec;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.ParseResult;
 import warden.core.document.DisplayText;
@@ -25,20 +23,25 @@ import warden.core.secret.SecretFinder;
 import warden.report.Style;
 
 /** The program: wires the commands, runs one, and turns whatever comes out into an exit code. */
-@Command(
-        name = "gentle-warden",
-        addMethodSubcommands = false,
-        description = "Audits the storage and CDN setup behind a hosted static website.",
-        synopsisSubcommandLabel = "COMMAND")
 public final class Main implements Runnable {
     static final String VERSION = "0.1.0";
     private static final String PROGRAM_AND_VERSION = "gentle-warden " + VERSION;
     private static final Set<String> VERSION_NAMES = Set.of("--version", "-V");
 
-    @CommandLine.Spec
-    private @Nullable CommandSpec spec;
+    private final CommandSpec spec = CommandSpec.wrapWithoutInspection(this);
 
-    private Main() {}
+    private Main() {
+        spec.name("gentle-warden")
+                .version(PROGRAM_AND_VERSION)
+                .addOption(help("Show this help message and exit."))
+                .addOption(OptionSpec.builder("-V", "--version")
+                        .versionHelp(true)
+                        .description("Print version information and exit.")
+                        .build())
+                .usageMessage()
+                .description("Audits the storage and CDN setup behind a hosted static website.")
+                .synopsisSubcommandLabel("COMMAND");
+    }
 
     /** Runs the program and ends the process. */
     public static void main(String[] arguments) {
@@ -74,11 +77,11 @@ public final class Main implements Runnable {
         // Else the library starts the whole Groovy runtime, only to ask whether an argument is a closure.
         System.setProperty("picocli.disable.closures", "true");
         // No option is a time or a database's; to look for what converts them takes time too.
-        System.setProperty("picocli.converters.excludes", "java\\.(time|sql)\\..*");
+        System.setProperty("picocli.converters.excludes", "java.time.*,java.sql.*");
     }
 
-    private static Map<String, Supplier<Object>> commands(World world) {
-        Map<String, Supplier<Object>> commands = new LinkedHashMap<>();
+    private static Map<String, Supplier<ProgramCommand>> commands(World world) {
+        Map<String, Supplier<ProgramCommand>> commands = new LinkedHashMap<>();
         commands.put("demo", () -> new DemoCommand(world));
         commands.put("survey", () -> new SurveyCommand(world));
         commands.put("audit", () -> new AuditCommand(world));
@@ -95,17 +98,26 @@ public final class Main implements Runnable {
     }
 
     /** A command that is named needs no other: making them all takes longer than many a command runs. */
-    private static Collection<Supplier<Object>> needed(Map<String, Supplier<Object>> commands, String... arguments) {
+    private static Map<String, Supplier<ProgramCommand>> needed(
+            Map<String, Supplier<ProgramCommand>> commands, String... arguments) {
         String first = arguments.length == 0 ? "" : arguments[0];
         // The completion script and help are about all of them.
         boolean named = commands.containsKey(first) && !first.equals("completion");
-        return named ? List.of(commands.get(first)) : commands.values();
+        return named ? Map.of(first, commands.get(first)) : commands;
+    }
+
+    private static CommandLine made(String name, ProgramCommand command) {
+        CommandSpec spec = CommandSpec.wrapWithoutInspection(command).name(name).version(PROGRAM_AND_VERSION);
+        command.declare(new Options(spec));
+        spec.addOption(help("Show this help and end"));
+        return new CommandLine(spec);
     }
 
     /** Makes the command line with the commands that the arguments need, without running any. */
     static CommandLine commandLine(World world, String... arguments) {
-        CommandLine commandLine = new CommandLine(new Main());
-        needed(commands(world), arguments).forEach(command -> commandLine.addSubcommand(command.get()));
+        CommandLine commandLine = new CommandLine(new Main().spec);
+        needed(commands(world), arguments)
+                .forEach((name, command) -> commandLine.addSubcommand(name, made(name, command.get())));
         commandLine
                 .setCaseInsensitiveEnumValuesAllowed(true)
                 .setUsageHelpWidth(world.isTerminal() ? Math.max(60, world.columns()) : Style.USUAL)
@@ -114,10 +126,6 @@ public final class Main implements Runnable {
                 .setExecutionStrategy(parsed -> new CommandLine.RunLast().execute(parsed))
                 .setParameterExceptionHandler(Main::wrongCommand)
                 .setExecutionExceptionHandler(Main::failed);
-        commandLine.getCommandSpec().mixinStandardHelpOptions(true).version(PROGRAM_AND_VERSION);
-        commandLine.getSubcommands().values().forEach(sub -> sub.getCommandSpec()
-                .addOption(help())
-                .version(PROGRAM_AND_VERSION));
         Map<String, String> codes = new LinkedHashMap<>();
         for (ExitCode code : ExitCode.values()) {
             codes.put(Integer.toString(code.number()), code.meaning());
@@ -142,17 +150,17 @@ public final class Main implements Runnable {
         }
     }
 
-    private static CommandLine.Model.OptionSpec help() {
-        return CommandLine.Model.OptionSpec.builder("-h", "--help")
+    private static OptionSpec help(String description) {
+        return OptionSpec.builder("-h", "--help")
                 .usageHelp(true)
-                .description("Show this help and end")
+                .description(description)
                 .build();
     }
 
     @Override
     public void run() {
         throw new ParameterException(
-                Objects.requireNonNull(spec).commandLine(),
+                spec.commandLine(),
                 "name a command: demo, survey, audit, trace, reach, drift, trim, mend, rehearse, checks, stand-in, completion; --help tells more");
     }
 

@@ -8,14 +8,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.Callable;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
 import warden.core.CheckCatalogue;
 import warden.core.Providers;
 import warden.core.audit.Audit;
@@ -42,54 +38,47 @@ import warden.report.MendJson;
 import warden.report.MendText;
 
 /** Writes what to change, in which order, and proves on a copy that it does no harm. */
-@Command(
-        name = "mend",
-        addMethodSubcommands = false,
-        description = {
-            "Write what to change about the findings, in which order, with the proof that at no step anybody outside gains,"
-                    + " a visitor loses, or a publisher cannot publish any more.",
-            "Nothing is changed in any account: it writes a folder with a page that explains it, a script that applies it and one that"
-                    + " takes it back; for a description (--template, or a survey of one) patches of its own text. Ends with 1 when a finding at or above the gate is left."
-        })
-final class MendCommand implements Callable<Integer>, OutputOptions.WritesFolder {
+final class MendCommand implements ProgramCommand, OutputOptions.WritesFolder {
     /** The question that says whether publishers can publish. */
     private static final String OF_PUBLISHING = "publisher-cannot-publish";
 
-    @Mixin
-    private OutputOptions options = new OutputOptions();
-
-    @Mixin
-    private SurveyOptions input = new SurveyOptions();
-
-    @Mixin
-    private NeedOptions needs = new NeedOptions();
-
-    @Option(
-            names = "--site",
-            paramLabel = "NAME",
-            description = "Only the findings of this site: its name, one of its hosts, or the first part of it")
+    private final OutputOptions options = new OutputOptions();
+    private final SurveyOptions input = new SurveyOptions();
+    private final NeedOptions needs = new NeedOptions();
     private @Nullable String site;
-
-    @Option(names = "--only", paramLabel = "CHECK|AREA", description = "Only this check or area; may repeat")
     private List<String> only = new ArrayList<>();
-
-    @Option(
-            names = "--gate",
-            paramLabel = "critical|high|medium|low|never",
-            description =
-                    "End with exit code 1 when a finding that is left is at least that bad. Default: the site file's, else high")
     private @Nullable String gate;
-
-    @Mixin
-    private TemplateOptions templates = new TemplateOptions();
-
-    @Option(names = "--region", paramLabel = "NAME", description = "With --template: the region it is meant for")
+    private final TemplateOptions templates = new TemplateOptions();
     private @Nullable String region;
-
     private final World world;
 
     MendCommand(World world) {
         this.world = world;
+    }
+
+    @Override
+    public void declare(Options line) {
+        line.describe(
+                "Write what to change about the findings, in which order, with the proof that at no step anybody outside gains,"
+                        + " a visitor loses, or a publisher cannot publish any more.",
+                "Nothing is changed in any account: it writes a folder with a page that explains it, a script that applies it and one that"
+                        + " takes it back; for a description (--template, or a survey of one) patches of its own text. Ends with 1 when a finding at or above the gate is left.");
+        options.declare(line);
+        input.declare(line);
+        needs.declare(line);
+        line.text(
+                "--site",
+                "NAME",
+                "Only the findings of this site: its name, one of its hosts, or the first part of it",
+                value -> site = value);
+        line.texts("--only", "CHECK|AREA", "Only this check or area; may repeat", value -> only = value);
+        line.text(
+                "--gate",
+                "critical|high|medium|low|never",
+                "End with exit code 1 when a finding that is left is at least that bad. Default: the site file's, else high",
+                value -> gate = value);
+        templates.declare(line);
+        line.text("--region", "NAME", "With --template: the region it is meant for", value -> region = value);
     }
 
     @Override

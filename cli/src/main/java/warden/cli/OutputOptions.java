@@ -8,8 +8,6 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Model.CommandSpec;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Spec;
 import warden.core.cloud.Clouds;
 import warden.core.document.DisplayText;
 import warden.core.secret.OutputGate;
@@ -42,33 +40,30 @@ final class OutputOptions {
         never
     }
 
-    @Spec(Spec.Target.MIXEE)
     private @Nullable CommandSpec spec;
-
-    @Option(names = "--format", paramLabel = "text|json", description = "Format of standard output. Default: text")
     private Wanted format = Wanted.text;
-
-    @Option(
-            names = {"-o", "--output"},
-            paramLabel = "FILE",
-            description = "Write there instead of standard output")
     private @Nullable Path output;
-
-    @Option(names = "--color", paramLabel = "auto|always|never", description = "Colours. Default: auto")
     private Color color = Color.auto;
-
-    @Option(
-            names = {"-q", "--quiet"},
-            description = "Say less on standard error")
     private boolean quiet;
-
-    @Option(
-            names = {"-v", "--verbose"},
-            description = "Say more on standard error, stack traces included")
     private boolean verbose;
 
     /** Knows, as soon as the surveys are read, which of their values are not to be said. */
     private OutputGate gate = OutputGate.byForm();
+
+    /** Declares them. */
+    void declare(Options line) {
+        spec = line.spec();
+        line.word(
+                "--format",
+                "text|json",
+                "Format of standard output. Default: text",
+                Wanted.class,
+                value -> format = value);
+        line.path("-o --output", "FILE", "Write there instead of standard output", value -> output = value);
+        line.word("--color", "auto|always|never", "Colours. Default: auto", Color.class, value -> color = value);
+        line.flag("-q --quiet", "Say less on standard error", value -> quiet = value);
+        line.flag("-v --verbose", "Say more on standard error, stack traces included", value -> verbose = value);
+    }
 
     /** Returns the format of a command that writes text or JSON. */
     Format format() {

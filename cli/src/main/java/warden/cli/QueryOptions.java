@@ -6,7 +6,6 @@ import java.time.ZoneOffset;
 import java.time.format.DateTimeParseException;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine.Option;
 import warden.gather.activity.ActivityQuery;
 
 /** Options of the query that sums the account's log up on an engine of the user's own. */
@@ -16,33 +15,31 @@ final class QueryOptions {
 
     private static final String TABLE = "cloudtrail_logs";
 
-    @Option(
-            names = "--activity-query",
-            description = "Print SQL that sums such logs up on an engine of your own; --activity reads the result")
     private boolean isAsked;
-
-    @Option(names = "--table", paramLabel = "NAME", description = "Table of the log, for the query. Default: " + TABLE)
     private @Nullable String table;
-
-    @Option(
-            names = "--from",
-            paramLabel = "DATE",
-            description = "First day that the query counts. Default: 90 days before the last")
     private @Nullable String from;
-
-    @Option(
-            names = "--to",
-            paramLabel = "DATE",
-            description = "Last day that the query counts. Default: the day of --at")
     private @Nullable String to;
-
-    @Option(
-            names = "--partitioned-by",
-            paramLabel = "COLUMN",
-            split = ",",
-            description =
-                    "Column of the table's days, written as 2026/11/24, or three of year, month and day; the query then reads only those days")
     private List<String> partitionedBy = List.of();
+
+    /** Declares them. */
+    void declare(Options line) {
+        line.flag(
+                "--activity-query",
+                "Print SQL that sums such logs up on an engine of your own; --activity reads the result",
+                value -> isAsked = value);
+        line.text("--table", "NAME", "Table of the log, for the query. Default: " + TABLE, value -> table = value);
+        line.text(
+                "--from",
+                "DATE",
+                "First day that the query counts. Default: 90 days before the last",
+                value -> from = value);
+        line.text("--to", "DATE", "Last day that the query counts. Default: the day of --at", value -> to = value);
+        line.textsByComma(
+                "--partitioned-by",
+                "COLUMN",
+                "Column of the table's days, written as 2026/11/24, or three of year, month and day; the query then reads only those days",
+                value -> partitionedBy = value);
+    }
 
     /** True when the query is asked for. Its options mean nothing else, and are refused without it. */
     boolean isAsked() {

@@ -17,16 +17,11 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.Callable;
 import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Spec;
 import warden.core.access.Matrix;
 import warden.core.cloud.Clouds;
 import warden.core.site.Publisher;
@@ -34,41 +29,37 @@ import warden.report.MatrixJson;
 import warden.report.MatrixText;
 
 /** Says who can do what, or answers exact questions. */
-@Command(
-        name = "reach",
-        addMethodSubcommands = false,
-        description = "Say who can do what with every bucket, or answer exact questions.")
-final class ReachCommand implements Callable<Integer> {
+final class ReachCommand implements ProgramCommand {
     private static final int BATCH = 8_192;
 
-    @Mixin
-    private OutputOptions options = new OutputOptions();
-
-    @Mixin
-    private SurveyOptions input = new SurveyOptions();
-
-    @Spec
+    private final OutputOptions options = new OutputOptions();
+    private final SurveyOptions input = new SurveyOptions();
     private @Nullable CommandSpec spec;
-
-    @Option(
-            names = "--site",
-            paramLabel = "NAME",
-            description = "Only this site's buckets: its name, or one of its hosts")
     private @Nullable String site;
-
-    @Option(
-            names = "--questions",
-            paramLabel = "FILE",
-            description = "Answer these questions, one JSON object a line; - is standard input")
     private @Nullable String questions;
-
-    @Option(names = "--explain", description = "With --questions: show the reasoning of each answer, step by step")
     private boolean explain;
-
     private final World world;
 
     ReachCommand(World world) {
         this.world = world;
+    }
+
+    @Override
+    public void declare(Options line) {
+        line.describe("Say who can do what with every bucket, or answer exact questions.");
+        options.declare(line);
+        input.declare(line);
+        spec = line.spec();
+        line.text("--site", "NAME", "Only this site's buckets: its name, or one of its hosts", value -> site = value);
+        line.text(
+                "--questions",
+                "FILE",
+                "Answer these questions, one JSON object a line; - is standard input",
+                value -> questions = value);
+        line.flag(
+                "--explain",
+                "With --questions: show the reasoning of each answer, step by step",
+                value -> explain = value);
     }
 
     @Override

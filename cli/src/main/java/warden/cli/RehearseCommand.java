@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -15,13 +16,8 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 import warden.core.Providers;
 import warden.core.audit.Audit;
 import warden.core.audit.AuditContext;
@@ -61,74 +57,64 @@ import warden.standin.LoopbackProxy;
 import warden.standin.aws.StandIn;
 
 /** Runs a deployment against a simulated copy of the account, with the credentials of one of its principals. */
-@Command(
-        name = "rehearse",
-        addMethodSubcommands = false,
-        description = {
-            "Run a deployment, unchanged, against a simulated copy of the surveyed account, as one of its users or roles, and tell which permissions"
-                    + " it needs, which are refused, and what it would change.",
-            "Nothing reaches the real account: clients are led to the simulated one, with credentials that only it knows, and every other host is"
-                    + " refused."
-        })
-final class RehearseCommand implements Callable<Integer> {
+final class RehearseCommand implements ProgramCommand {
     private static final String SESSION = "rehearsal";
     private static final String USUAL_REGION = "us-east-1";
 
-    @Mixin
-    private OutputOptions options = new OutputOptions();
-
-    @Mixin
-    private SurveyOptions input = new SurveyOptions();
-
-    @Option(
-            names = "--as",
-            paramLabel = "ARN|NAME",
-            required = true,
-            description = "The user or role whose credentials the command gets")
+    private final OutputOptions options = new OutputOptions();
+    private final SurveyOptions input = new SurveyOptions();
     private String as = "";
-
-    @Option(
-            names = "--with-policy",
-            paramLabel = "FILE",
-            description =
-                    "Rehearse with this identity policy instead of those that it holds; boundary and organization policies stay; may repeat")
     private List<Path> policies = new ArrayList<>();
-
-    @Option(
-            names = "--record",
-            paramLabel = "FILE",
-            description = "Write each call there, as JSON Lines, for trim --rehearsal")
     private @Nullable Path record;
-
-    @Option(names = "--keep-going", description = "Refuse nothing, and record what would have been refused")
     private boolean keepGoing;
-
-    @Option(
-            names = "--let-through",
-            paramLabel = "HOST",
-            description = "Let the command reach this host as it is, such as a registry of packages; may repeat")
     private Set<String> letThrough = Set.of();
-
-    @Option(
-            names = "--address",
-            paramLabel = "IP",
-            description =
-                    "From where calls are taken to come, for policies that ask. Default: 127.0.0.1, from where they do")
     private @Nullable String address;
-
-    @Option(
-            names = "--objects",
-            paramLabel = "DIR",
-            description = "What objects hold: DIR/BUCKET/KEY. Default: text made up to their sizes")
     private @Nullable Path objects;
-
-    @Parameters(paramLabel = "COMMAND", arity = "1..*", description = "The command and its words, behind --")
     private List<String> command = new ArrayList<>();
-
     private final World world;
 
     RehearseCommand(World world) {
         this.world = world;
+    }
+
+    @Override
+    public void declare(Options line) {
+        line.describe(
+                "Run a deployment, unchanged, against a simulated copy of the surveyed account, as one of its users or roles, and tell which permissions"
+                        + " it needs, which are refused, and what it would change.",
+                "Nothing reaches the real account: clients are led to the simulated one, with credentials that only it knows, and every other host is"
+                        + " refused.");
+        options.declare(line);
+        input.declare(line);
+        line.neededText("--as", "ARN|NAME", "The user or role whose credentials the command gets", value -> as = value);
+        line.paths(
+                "--with-policy",
+                "FILE",
+                "Rehearse with this identity policy instead of those that it holds; boundary and organization policies stay; may repeat",
+                value -> policies = value);
+        line.path(
+                "--record",
+                "FILE",
+                "Write each call there, as JSON Lines, for trim --rehearsal",
+                value -> record = value);
+        line.flag(
+                "--keep-going", "Refuse nothing, and record what would have been refused", value -> keepGoing = value);
+        line.texts(
+                "--let-through",
+                "HOST",
+                "Let the command reach this host as it is, such as a registry of packages; may repeat",
+                value -> letThrough = new LinkedHashSet<>(value));
+        line.text(
+                "--address",
+                "IP",
+                "From where calls are taken to come, for policies that ask. Default: 127.0.0.1, from where they do",
+                value -> address = value);
+        line.path(
+                "--objects",
+                "DIR",
+                "What objects hold: DIR/BUCKET/KEY. Default: text made up to their sizes",
+                value -> objects = value);
+        line.arguments("1..*", "COMMAND", "The command and its words, behind --", value -> command = value);
     }
 
     @Override

@@ -12,14 +12,10 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.Callable;
 import java.util.function.BiFunction;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
 import warden.core.azure.survey.AzureAspects;
 import warden.core.document.Json;
 import warden.core.survey.SurveyException;
@@ -29,60 +25,18 @@ import warden.standin.aws.StandIn;
 import warden.standin.azure.AzureStandIn;
 
 /** Runs the simulated account until stopped. */
-@Command(
-        name = "stand-in",
-        addMethodSubcommands = false,
-        description = "Run a simulated account on loopback, loaded from a survey or the demo, until stopped.")
-final class StandInCommand implements Callable<Integer> {
-    @Mixin
-    private OutputOptions options = new OutputOptions();
-
-    @Option(
-            names = {"-s", "--survey"},
-            paramLabel = "FILE",
-            description =
-                    "Survey to load it from, or a folder of surveys; may repeat: several are the accounts of an organization, the first that manages it. Default: the demo company's")
+final class StandInCommand implements ProgramCommand {
+    private final OutputOptions options = new OutputOptions();
     private List<String> surveys = new ArrayList<>();
-
-    @Option(
-            names = "--port",
-            paramLabel = "N",
-            description = "Port of the API and of plain HTTP. Default: one that is free")
     private int port;
-
-    @Option(
-            names = "--tls-port",
-            paramLabel = "N",
-            description = "Port of the sites over HTTPS. Default: one that is free")
     private int tlsPort;
-
-    @Option(
-            names = "--objects",
-            paramLabel = "DIR",
-            description = "What objects hold: DIR/BUCKET/KEY. Default: text made up to their sizes")
     private @Nullable Path objects;
-
-    @Option(names = "--save", paramLabel = "FILE", description = "When stopped, write the state there as a survey")
     private @Nullable Path save;
-
-    @Option(names = "--latency", paramLabel = "MS", description = "Let each call take at least so long")
     private int latency;
-
-    @Option(names = "--throttle", paramLabel = "PERCENT", description = "Tell so many calls to slow down")
     private int throttle;
-
-    @Option(names = "--reset", paramLabel = "PERCENT", description = "Cut so many connections")
     private int reset;
-
-    @Option(names = "--truncate", paramLabel = "PERCENT", description = "End so many answers in their middle")
     private int truncate;
-
-    @Option(names = "--refuse", paramLabel = "ACTION", description = "Refuse this action to everybody; may repeat")
     private List<String> refuse = new ArrayList<>();
-
-    @Option(
-            names = "--keys",
-            description = "List the access key ids that the simulated account knows, each with whose it is, and end")
     private boolean listsKeys;
 
     private static final int LARGEST_PORT = 65_535;
@@ -92,6 +46,36 @@ final class StandInCommand implements Callable<Integer> {
 
     StandInCommand(World world) {
         this.world = world;
+    }
+
+    @Override
+    public void declare(Options line) {
+        line.describe("Run a simulated account on loopback, loaded from a survey or the demo, until stopped.");
+        options.declare(line);
+        line.texts(
+                "-s --survey",
+                "FILE",
+                "Survey to load it from, or a folder of surveys; may repeat: several are the accounts of an organization, the first that manages it. Default: the demo company's",
+                value -> surveys = value);
+        line.number(
+                "--port", "N", "Port of the API and of plain HTTP. Default: one that is free", value -> port = value);
+        line.number(
+                "--tls-port", "N", "Port of the sites over HTTPS. Default: one that is free", value -> tlsPort = value);
+        line.path(
+                "--objects",
+                "DIR",
+                "What objects hold: DIR/BUCKET/KEY. Default: text made up to their sizes",
+                value -> objects = value);
+        line.path("--save", "FILE", "When stopped, write the state there as a survey", value -> save = value);
+        line.number("--latency", "MS", "Let each call take at least so long", value -> latency = value);
+        line.number("--throttle", "PERCENT", "Tell so many calls to slow down", value -> throttle = value);
+        line.number("--reset", "PERCENT", "Cut so many connections", value -> reset = value);
+        line.number("--truncate", "PERCENT", "End so many answers in their middle", value -> truncate = value);
+        line.texts("--refuse", "ACTION", "Refuse this action to everybody; may repeat", value -> refuse = value);
+        line.flag(
+                "--keys",
+                "List the access key ids that the simulated account knows, each with whose it is, and end",
+                value -> listsKeys = value);
     }
 
     @Override

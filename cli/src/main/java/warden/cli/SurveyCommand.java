@@ -17,13 +17,9 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.concurrent.Callable;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
 import warden.core.CheckCatalogue;
 import warden.core.Providers;
 import warden.core.aws.survey.AwsAspects;
@@ -53,12 +49,7 @@ import warden.report.AccountsSummary;
 import warden.report.SurveyPolicies;
 
 /** Takes a survey: of a live account, of a folder of saved answers, or of a description. */
-@Command(
-        name = "survey",
-        addMethodSubcommands = false,
-        description =
-                "Take a survey of a live account, read-only, of a folder of saved answers, or of a template or a plan.")
-final class SurveyCommand implements Callable<Integer> {
+final class SurveyCommand implements ProgramCommand {
     private static final Path DEFAULT_FILE = Path.of("survey.ndjson");
     private static final int LARGEST_PORT = 65_535;
     /** So many accounts are under way for each call that may be: while one waits to be let in again, others go on. */
@@ -66,87 +57,77 @@ final class SurveyCommand implements Callable<Integer> {
 
     private static final Pattern GUID = Pattern.compile("[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}");
 
-    @Mixin
-    private OutputOptions options = new OutputOptions();
-
-    @Mixin
-    private AsOf asOf = new AsOf();
-
-    @Mixin
-    private TemplateOptions templates = new TemplateOptions();
-
-    @Mixin
-    private AccountsOptions accounts = new AccountsOptions();
-
-    @Option(names = "--host", paramLabel = "HOST", description = "Follow only this host's chain")
+    private final OutputOptions options = new OutputOptions();
+    private final AsOf asOf = new AsOf();
+    private final TemplateOptions templates = new TemplateOptions();
+    private final AccountsOptions accounts = new AccountsOptions();
     private @Nullable String host;
-
-    @Option(
-            names = "--folder",
-            paramLabel = "DIR",
-            description = "Make the survey of saved answers instead of a live account")
     private @Nullable Path folder;
-
-    @Option(
-            names = "--script",
-            description = "Print a read-only shell script for the official command line that gathers such a folder")
     private boolean script;
-
-    @Option(names = "--permissions", description = "Print the policy that a survey needs: complete, and nothing more")
     private boolean permissions;
-
-    @Option(names = "--provider", paramLabel = "aws|azure", description = "Whose account it is. Default: aws")
     private String provider = "aws";
-
-    @Option(names = "--profile", paramLabel = "NAME", description = "Profile of the usual configuration files")
     private @Nullable String profile;
-
-    @Option(
-            names = "--region",
-            paramLabel = "NAME",
-            description = "Region to begin with; those of the buckets are added")
     private @Nullable String region;
-
-    @Option(names = "--endpoint", paramLabel = "URL", description = "Ask there instead of the provider's own endpoints")
     private @Nullable String endpoint;
-
-    @Option(
-            names = "--subscription",
-            paramLabel = "GUID",
-            description = "Which subscription, with --provider azure. Default: the only one that the credential sees")
     private @Nullable String subscription;
-
-    @Option(names = "--parallel", paramLabel = "N", description = "Calls under way at once, 1 to 64. Default: 8")
     private int parallel = 8;
-
-    @Option(names = "--resume", description = "Go on with the file of a survey that was interrupted")
     private boolean resume;
-
-    @Option(names = "--force", description = "Replace the file if it is there already")
     private boolean force;
-
-    @Option(names = "--objects", paramLabel = "N", description = "Object names to list for each bucket. Default: 1000")
     private int objects = 1_000;
-
-    @Option(
-            names = "--object-details",
-            paramLabel = "N",
-            description = "Objects of each bucket to ask the headers and the ACL of. Default: 200")
     private int details = 200;
-
-    @Option(
-            names = "--inventory",
-            paramLabel = "MANIFEST",
-            description =
-                    "Take what a bucket holds from this inventory (its manifest.json, with the data beside it) instead of listing it; may repeat")
     private List<Path> inventories = new ArrayList<>();
-
     private List<Inventory> held = List.of();
-
     private final World world;
 
     SurveyCommand(World world) {
         this.world = world;
+    }
+
+    @Override
+    public void declare(Options line) {
+        line.describe(
+                "Take a survey of a live account, read-only, of a folder of saved answers, or of a template or a plan.");
+        options.declare(line);
+        asOf.declare(line);
+        templates.declare(line);
+        accounts.declare(line);
+        line.text("--host", "HOST", "Follow only this host's chain", value -> host = value);
+        line.path(
+                "--folder",
+                "DIR",
+                "Make the survey of saved answers instead of a live account",
+                value -> folder = value);
+        line.flag(
+                "--script",
+                "Print a read-only shell script for the official command line that gathers such a folder",
+                value -> script = value);
+        line.flag(
+                "--permissions",
+                "Print the policy that a survey needs: complete, and nothing more",
+                value -> permissions = value);
+        line.text("--provider", "aws|azure", "Whose account it is. Default: aws", value -> provider = value);
+        line.text("--profile", "NAME", "Profile of the usual configuration files", value -> profile = value);
+        line.text("--region", "NAME", "Region to begin with; those of the buckets are added", value -> region = value);
+        line.text("--endpoint", "URL", "Ask there instead of the provider's own endpoints", value -> endpoint = value);
+        line.text(
+                "--subscription",
+                "GUID",
+                "Which subscription, with --provider azure. Default: the only one that the credential sees",
+                value -> subscription = value);
+        line.number("--parallel", "N", "Calls under way at once, 1 to 64. Default: 8", value -> parallel = value);
+        line.flag("--resume", "Go on with the file of a survey that was interrupted", value -> resume = value);
+        line.flag("--force", "Replace the file if it is there already", value -> force = value);
+        line.number("--objects", "N", "Object names to list for each bucket. Default: 1000", value -> objects = value);
+        line.number(
+                "--object-details",
+                "N",
+                "Objects of each bucket to ask the headers and the ACL of. Default: 200",
+                value -> details = value);
+        line.paths(
+                "--inventory",
+                "MANIFEST",
+                "Take what a bucket holds from this inventory (its manifest.json, with the data beside it) instead of listing it; may repeat",
+                value -> inventories = value);
     }
 
     @Override

@@ -7,8 +7,6 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
 import warden.core.cloud.Clouds;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyedAccount;
@@ -17,22 +15,25 @@ import warden.core.survey.SurveyedAccount;
 final class SurveyOptions {
     private static final String DEFAULT_SURVEY = "survey.ndjson";
 
-    @Option(
-            names = {"-s", "--survey"},
-            paramLabel = "FILE",
-            description =
-                    "Survey to work on, or a folder of surveys; may repeat; - is standard input; .gz is understood."
-                            + " Default: " + DEFAULT_SURVEY)
     private List<String> surveys = new ArrayList<>();
-
-    @Option(
-            names = {"-c", "--site-file"},
-            paramLabel = "FILE",
-            description = "What the owner says about the sites. Default: " + "warden.yaml" + ", if present")
     private @Nullable String siteFile;
+    private final AsOf asOf = new AsOf();
 
-    @Mixin
-    private AsOf asOf = new AsOf();
+    /** Declares them. */
+    void declare(Options line) {
+        line.texts(
+                "-s --survey",
+                "FILE",
+                "Survey to work on, or a folder of surveys; may repeat; - is standard input; .gz is understood."
+                        + " Default: " + DEFAULT_SURVEY,
+                value -> surveys = value);
+        line.text(
+                "-c --site-file",
+                "FILE",
+                "What the owner says about the sites. Default: " + "warden.yaml" + ", if present",
+                value -> siteFile = value);
+        asOf.declare(line);
+    }
 
     /** Returns the instant as of which to judge. */
     Instant at(Clock clock) {

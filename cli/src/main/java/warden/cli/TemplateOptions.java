@@ -13,7 +13,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine.Option;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyException;
 import warden.gather.survey.SurveyFiles;
@@ -24,28 +23,31 @@ import warden.gather.template.Templates;
 final class TemplateOptions {
     private static final String STANDARD_INPUT = "-";
 
-    @Option(
-            names = "--template",
-            paramLabel = "FILE",
-            description =
-                    "Work on a template, a plan (show -json), a state or a folder of sources instead of a live account; may repeat;"
-                            + " - is standard input")
     private List<String> templates = new ArrayList<>();
-
-    @Option(
-            names = "--parameters",
-            paramLabel = "FILE",
-            description = "With --template: the values of its parameters; may repeat")
     private List<String> parameters = new ArrayList<>();
-
-    @Option(
-            names = "--beside",
-            paramLabel = "SURVEY",
-            description = "With --template: the account's survey, which tells what the template does not manage")
     private @Nullable String beside;
-
-    @Option(names = "--account", paramLabel = "NUMBER", description = "With --template: the account's number")
     private @Nullable String account;
+
+    /** Declares them. */
+    void declare(Options line) {
+        line.texts(
+                "--template",
+                "FILE",
+                "Work on a template, a plan (show -json), a state or a folder of sources instead of a live account; may repeat;"
+                        + " - is standard input",
+                value -> templates = value);
+        line.texts(
+                "--parameters",
+                "FILE",
+                "With --template: the values of its parameters; may repeat",
+                value -> parameters = value);
+        line.text(
+                "--beside",
+                "SURVEY",
+                "With --template: the account's survey, which tells what the template does not manage",
+                value -> beside = value);
+        line.text("--account", "NUMBER", "With --template: the account's number", value -> account = value);
+    }
 
     boolean isGiven() {
         if (templates.isEmpty() && (!parameters.isEmpty() || beside != null || account != null)) {

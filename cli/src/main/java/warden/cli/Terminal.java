@@ -24,7 +24,17 @@ final class Terminal {
     /** Returns how many columns a line may have. */
     static int columns() {
         String told = System.getProperty(COLUMNS, "");
-        int columns = told.matches("[0-9]{1,4}") ? Integer.parseInt(told) : 0;
+        int columns = isNumber(told) ? Integer.parseInt(told) : 0;
         return columns == 0 ? Style.USUAL : columns;
+    }
+
+    /** True for up to four digits; by hand, since every start asks, and the first pattern of a JVM takes longer than all the rest of it. */
+    private static boolean isNumber(String told) {
+        for (int i = 0; i < told.length(); i++) {
+            if (told.charAt(i) < '0' || told.charAt(i) > '9') {
+                return false;
+            }
+        }
+        return !told.isEmpty() && told.length() <= 4;
     }
 }

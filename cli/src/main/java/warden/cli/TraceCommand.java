@@ -11,12 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
-import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 import warden.core.cloud.Clouds;
 import warden.core.cloud.Following;
 import warden.core.site.Site;
@@ -31,56 +26,18 @@ import warden.report.TraceReport;
 import warden.report.TraceReport.Observed;
 
 /** Follows a visitor's request through name, edge and bucket, and says what they get and why. */
-@Command(
-        name = "trace",
-        addMethodSubcommands = false,
-        description = "Follow a visitor's request to its answer, and say why it comes out so.")
-final class TraceCommand implements Callable<Integer> {
+final class TraceCommand implements ProgramCommand {
     private static final List<String> TELLING = List.of("server", "via", "x-cache", "cache-control", "content-type");
 
-    @Mixin
-    private OutputOptions options = new OutputOptions();
-
-    @Mixin
-    private SurveyOptions input = new SurveyOptions();
-
-    @Parameters(
-            arity = "0..*",
-            paramLabel = "URL",
-            description = "The address that a visitor opens; several are followed one by one")
+    private final OutputOptions options = new OutputOptions();
+    private final SurveyOptions input = new SurveyOptions();
     private List<String> urls = new ArrayList<>();
-
-    @Option(names = "--all", description = "Instead of a URL: the pages and direct ways in of every host, as a table")
     private boolean all;
-
-    @Option(
-            names = "--site",
-            paramLabel = "NAME",
-            description = "With --all: only this site, by its name or one of its hosts")
     private @Nullable String site;
-
-    @Option(
-            names = "--expect",
-            paramLabel = "STATUS",
-            description = "End with exit code 1 when visitors get, or may get, another HTTP status than this")
     private @Nullable Integer expect;
-
-    @Option(names = "--method", paramLabel = "METHOD", description = "The request's method. Default: GET")
     private String method = "GET";
-
-    @Option(names = "--observe", description = "Send the real request too, without credentials, and compare")
     private boolean observe;
-
-    @Option(
-            names = "--resolve",
-            paramLabel = "HOST:PORT:ADDRESS",
-            description = "With --observe: ask there what is meant for HOST:PORT; another :PORT may follow; may repeat")
     private List<String> resolve = new ArrayList<>();
-
-    @Option(
-            names = "--ca-file",
-            paramLabel = "FILE",
-            description = "With --observe: trust the certificate authority in this file (PEM) only")
     private @Nullable Path authority;
 
     private static final int MOST_SITES_TRIED = 20;
@@ -89,6 +46,41 @@ final class TraceCommand implements Callable<Integer> {
 
     TraceCommand(World world) {
         this.world = world;
+    }
+
+    @Override
+    public void declare(Options line) {
+        line.describe("Follow a visitor's request to its answer, and say why it comes out so.");
+        options.declare(line);
+        input.declare(line);
+        line.arguments(
+                "0..*",
+                "URL",
+                "The address that a visitor opens; several are followed one by one",
+                value -> urls = value);
+        line.flag(
+                "--all",
+                "Instead of a URL: the pages and direct ways in of every host, as a table",
+                value -> all = value);
+        line.text(
+                "--site", "NAME", "With --all: only this site, by its name or one of its hosts", value -> site = value);
+        line.number(
+                "--expect",
+                "STATUS",
+                "End with exit code 1 when visitors get, or may get, another HTTP status than this",
+                value -> expect = value);
+        line.text("--method", "METHOD", "The request's method. Default: GET", value -> method = value);
+        line.flag("--observe", "Send the real request too, without credentials, and compare", value -> observe = value);
+        line.texts(
+                "--resolve",
+                "HOST:PORT:ADDRESS",
+                "With --observe: ask there what is meant for HOST:PORT; another :PORT may follow; may repeat",
+                value -> resolve = value);
+        line.path(
+                "--ca-file",
+                "FILE",
+                "With --observe: trust the certificate authority in this file (PEM) only",
+                value -> authority = value);
     }
 
     @Override

@@ -8,12 +8,8 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.Callable;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
 import warden.core.aws.AwsAdapter;
 import warden.core.aws.account.Account;
 import warden.core.aws.permission.EffectivePermissions;
@@ -44,50 +40,43 @@ import warden.report.TrimJson;
 import warden.report.TrimText;
 
 /** Says what publishing credentials need and what they may do, and proposes the policy that would do. */
-@Command(
-        name = "trim",
-        addMethodSubcommands = false,
-        description =
-                "Compare what publishing credentials need with what they may do, and write the policy that would do.")
-final class TrimCommand implements Callable<Integer> {
-    @Mixin
-    private OutputOptions options = new OutputOptions();
-
-    @Mixin
-    private SurveyOptions input = new SurveyOptions();
-
-    @Mixin
-    private NeedOptions needs = new NeedOptions();
-
-    @Option(names = "--credential", paramLabel = "ARN|NAME", description = "Only this user or role")
+final class TrimCommand implements ProgramCommand {
+    private final OutputOptions options = new OutputOptions();
+    private final SurveyOptions input = new SurveyOptions();
+    private final NeedOptions needs = new NeedOptions();
     private @Nullable String credential;
-
-    @Option(names = "--site", paramLabel = "NAME", description = "Only the credentials that publish this site")
     private @Nullable String site;
-
-    @Option(
-            names = "--activity",
-            paramLabel = "FILE",
-            description =
-                    "Log file of the account's activity, result of the query that --activity-query prints, or a folder of them; .gz is understood; may repeat")
     private List<String> activity = new ArrayList<>();
-
-    @Mixin
-    private QueryOptions query = new QueryOptions();
-
-    @Option(
-            names = "--rehearsal",
-            paramLabel = "FILE",
-            description = "Record of a rehearsal, which shows what a deployment needs; may repeat")
+    private final QueryOptions query = new QueryOptions();
     private List<String> rehearsals = new ArrayList<>();
-
-    @Option(names = "--policy-out", paramLabel = "DIR", description = "Write each proposed policy there, as a file")
     private @Nullable Path policyOut;
-
     private final World world;
 
     TrimCommand(World world) {
         this.world = world;
+    }
+
+    @Override
+    public void declare(Options line) {
+        line.describe(
+                "Compare what publishing credentials need with what they may do, and write the policy that would do.");
+        options.declare(line);
+        input.declare(line);
+        needs.declare(line);
+        line.text("--credential", "ARN|NAME", "Only this user or role", value -> credential = value);
+        line.text("--site", "NAME", "Only the credentials that publish this site", value -> site = value);
+        line.texts(
+                "--activity",
+                "FILE",
+                "Log file of the account's activity, result of the query that --activity-query prints, or a folder of them; .gz is understood; may repeat",
+                value -> activity = value);
+        query.declare(line);
+        line.texts(
+                "--rehearsal",
+                "FILE",
+                "Record of a rehearsal, which shows what a deployment needs; may repeat",
+                value -> rehearsals = value);
+        line.path("--policy-out", "DIR", "Write each proposed policy there, as a file", value -> policyOut = value);
     }
 
     @Override

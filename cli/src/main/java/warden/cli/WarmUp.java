@@ -34,6 +34,10 @@ public final class WarmUp {
     /** Runs all commands; how they end does not matter. */
     public static void main(String[] arguments) {
         Main.setUp();
+        // What a start needs before any command is known.
+        Terminal.isThere();
+        Terminal.columns();
+        StandardOutput.ofProcess();
         byte[] survey = DemoSurvey.text().getBytes(StandardCharsets.UTF_8);
         for (boolean isTerminal : new boolean[] {false, true}) {
             for (List<String> command : COMMANDS) {

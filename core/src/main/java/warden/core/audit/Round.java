@@ -91,10 +91,12 @@ final class Round {
         List<List<Verdict>> verdicts = new ArrayList<>();
         group.checks().forEach(ready -> verdicts.add(new ArrayList<>()));
         int to = Math.min(group.subjects().size(), from + BATCH);
-        for (int at = from; at < to; at++) {
-            for (int i = 0; i < verdicts.size(); i++) {
+        for (int i = 0; i < verdicts.size(); i++) {
+            for (int at = from; at < to; at++) {
                 verdicts.get(i).addAll(group.checks().get(i).asking().of().apply(at));
             }
+        }
+        for (int at = from; at < to; at++) {
             group.subjects().get(at).letGo();
         }
         return verdicts;
