@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Predicate;
 import warden.core.document.JsonPart;
 import warden.core.survey.SurveyLine.Outcome;
 
@@ -202,6 +203,13 @@ public final class Survey {
     /** True when the survey has a line for this, whatever it says. */
     public boolean asked(String aspect, String of) {
         return !lines(aspect, of).isEmpty();
+    }
+
+    /**
+     * True when the text of an answer passes a test, as it stands in the file. Parses no document: what is only looked for need not be understood.
+     */
+    public boolean hasText(String aspect, String of, Predicate<String> test) {
+        return lines(aspect, of).stream().anyMatch(line -> test.test(line.body()));
     }
 
     /** Returns the answer to one question; a missing line is unread, "never asked". */

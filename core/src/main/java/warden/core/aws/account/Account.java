@@ -104,13 +104,12 @@ public final class Account implements SurveyedAccount {
     }
 
     /**
-     * Parses side by side what every audit asks for, and remembers it; the rest is parsed when it is asked for. Only for who works alone: a
+     * Parses side by side what leads to sites, and remembers it; the rest is parsed when it is asked for. Only for who works alone: a
      * thread that waits here may be given other work, which must not wait for what this one holds.
      */
     public void readAhead() {
         edges.readAhead();
         names.readAhead();
-        directory.readAhead();
     }
 
     @Override

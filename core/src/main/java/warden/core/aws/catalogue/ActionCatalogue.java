@@ -8,6 +8,7 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -15,9 +16,12 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import warden.core.algebra.Glob;
 import warden.core.aws.catalogue.ServiceAction.Level;
 
@@ -29,16 +33,21 @@ public final class ActionCatalogue {
     private static final List<String> FILES = List.of("s3.txt", "services.txt");
     private static final ActionCatalogue SHIPPED = load();
 
-    private final TreeMap<String, ServiceAction> byName;
-    private final List<ServiceAction> all;
-    private final Map<String, List<ServiceAction>> byService = new LinkedHashMap<>();
+    /** The lines of each service's actions; a service is looked at when it is first asked for. */
+    private final SortedMap<String, List<String>> lines;
 
-    private ActionCatalogue(TreeMap<String, ServiceAction> byName) {
-        this.byName = byName;
-        this.all = List.copyOf(byName.values());
-        byName.forEach((name, action) -> byService
-                .computeIfAbsent(name.substring(0, name.indexOf(':')), service -> new ArrayList<>())
-                .add(action));
+    private final Carried carried;
+    private final Map<String, Service> services = new ConcurrentHashMap<>();
+    private volatile @Nullable List<ServiceAction> all;
+
+    /** The actions of a service, by their names in lower case and in alphabetical order of these. */
+    private record Service(Map<String, ServiceAction> byName, List<ServiceAction> inOrder) {
+        static final Service UNKNOWN = new Service(Map.of(), List.of());
+    }
+
+    private ActionCatalogue(SortedMap<String, List<String>> lines, Carried carried) {
+        this.lines = lines;
+        this.carried = carried;
     }
 
     /** Returns the catalogue that the program ships. */
@@ -47,50 +56,74 @@ public final class ActionCatalogue {
     }
 
     private static ActionCatalogue load() {
-        Map<String, List<String>> carriedByOne = new HashMap<>();
-        // A pattern spells its service out, and is tried with that service's actions only.
-        Map<String, Map<Glob, List<String>>> carriedByMany = new HashMap<>();
-        for (String[] words : table("conditions.txt")) {
-            Glob pattern = Glob.parse(words[0].toLowerCase(Locale.ROOT));
-            List<String> keys = List.of(words).subList(1, words.length);
-            if (pattern.isLiteral()) {
-                carriedByOne.put(pattern.toString(), keys);
-            } else {
-                String service = pattern.literalBefore(':').orElseThrow();
-                carriedByMany
-                        .computeIfAbsent(service, key -> new LinkedHashMap<>())
-                        .put(pattern, keys);
-            }
-        }
-        TreeMap<String, ServiceAction> byName = new TreeMap<>();
+        SortedMap<String, List<String>> lines = new TreeMap<>();
         for (String file : FILES) {
-            for (String[] words : table(file)) {
-                String lower = words[0].toLowerCase(Locale.ROOT);
-                TreeSet<String> keys = new TreeSet<>(carriedByOne.getOrDefault(lower, List.of()));
-                String service = lower.substring(0, lower.indexOf(':'));
-                carriedByMany.getOrDefault(service, Map.of()).forEach((pattern, carried) -> {
-                    if (pattern.matches(lower)) {
-                        keys.addAll(carried);
-                    }
-                });
-                Level level = Level.valueOf(words[1].toUpperCase(Locale.ROOT));
-                byName.put(lower, new ServiceAction(words[0], lower, level, words[2], List.copyOf(keys)));
+            for (String line : lines(file)) {
+                lines.computeIfAbsent(
+                                line.substring(0, line.indexOf(':')).toLowerCase(Locale.ROOT),
+                                service -> new ArrayList<>())
+                        .add(line);
             }
         }
-        return new ActionCatalogue(byName);
+        return new ActionCatalogue(lines, new Carried(lines("conditions.txt")));
     }
 
-    /** Returns the words of each line that is no remark. */
-    private static List<String[]> table(String file) {
+    /** Which condition keys the requests of an action carry beside the global ones. */
+    private static final class Carried {
+        private final Map<String, List<String>> byOne = new HashMap<>();
+        /** A pattern spells its service out, and is tried with that service's actions only. */
+        private final Map<String, Map<Glob, List<String>>> byMany = new HashMap<>();
+
+        Carried(List<String> lines) {
+            for (String line : lines) {
+                String[] words = line.split(" ");
+                Glob pattern = Glob.parse(words[0].toLowerCase(Locale.ROOT));
+                List<String> keys = List.of(words).subList(1, words.length);
+                if (pattern.isLiteral()) {
+                    byOne.put(pattern.toString(), keys);
+                } else {
+                    String service = pattern.literalBefore(':').orElseThrow();
+                    byMany.computeIfAbsent(service, key -> new LinkedHashMap<>())
+                            .put(pattern, keys);
+                }
+            }
+        }
+
+        List<String> by(String service, String lowerCaseName) {
+            Set<String> keys = new TreeSet<>(byOne.getOrDefault(lowerCaseName, List.of()));
+            byMany.getOrDefault(service, Map.of()).forEach((pattern, carried) -> {
+                if (pattern.matches(lowerCaseName)) {
+                    keys.addAll(carried);
+                }
+            });
+            return List.copyOf(keys);
+        }
+    }
+
+    private Service service(String name) {
+        List<String> listed = lines.get(name);
+        return listed == null ? Service.UNKNOWN : services.computeIfAbsent(name, key -> read(name, listed));
+    }
+
+    private Service read(String service, List<String> listed) {
+        Map<String, ServiceAction> actions = new TreeMap<>();
+        for (String line : listed) {
+            String[] words = line.split(" ");
+            String lower = words[0].toLowerCase(Locale.ROOT);
+            Level level = Level.valueOf(words[1].toUpperCase(Locale.ROOT));
+            actions.put(lower, new ServiceAction(words[0], lower, level, words[2], carried.by(service, lower)));
+        }
+        return new Service(Map.copyOf(actions), List.copyOf(actions.values()));
+    }
+
+    /** Returns each line that is no remark. */
+    private static List<String> lines(String file) {
         try (InputStream in = ActionCatalogue.class.getResourceAsStream(file)) {
             if (in == null) {
                 throw new IllegalStateException("the list " + file + " is not in the program");
             }
             BufferedReader lines = new BufferedReader(new InputStreamReader(in, StandardCharsets.UTF_8));
-            return lines.lines()
-                    .filter(line -> !line.startsWith("#"))
-                    .map(line -> line.split(" "))
-                    .toList();
+            return lines.lines().filter(line -> !line.startsWith("#")).toList();
         } catch (IOException unreadable) {
             throw new UncheckedIOException(unreadable);
         }
@@ -98,17 +131,30 @@ public final class ActionCatalogue {
 
     /** Returns all actions, in alphabetical order. */
     public List<ServiceAction> all() {
-        return all;
+        List<ServiceAction> known = all;
+        if (known == null) {
+            known = lines.keySet().stream()
+                    .flatMap(service -> ofService(service).stream())
+                    .sorted(Comparator.comparing(ServiceAction::lowerCaseName))
+                    .toList();
+            all = known;
+        }
+        return known;
     }
 
     /** Returns the prefixes of the services for which the catalogue is complete, in lower case. */
     public Set<String> services() {
-        return Collections.unmodifiableSet(byService.keySet());
+        return Collections.unmodifiableSet(lines.keySet());
     }
 
     /** Finds an action by its name in any case. */
     public Optional<ServiceAction> named(String name) {
-        return Optional.ofNullable(byName.get(name.toLowerCase(Locale.ROOT)));
+        String lower = name.toLowerCase(Locale.ROOT);
+        int colon = lower.indexOf(':');
+        return colon < 0
+                ? Optional.empty()
+                : Optional.ofNullable(
+                        service(lower.substring(0, colon)).byName().get(lower));
     }
 
     /** Returns the actions that a pattern in lower case covers, in alphabetical order. */
@@ -124,17 +170,17 @@ public final class ActionCatalogue {
     /** True when a pattern in lower case covers an action. */
     public boolean knows(Glob lowerCasePattern) {
         return lowerCasePattern.isLiteral()
-                ? byName.containsKey(lowerCasePattern.toString())
+                ? named(lowerCasePattern.toString()).isPresent()
                 : within(lowerCasePattern).anyMatch(action -> lowerCasePattern.matches(action.lowerCaseName()));
     }
 
     /** A pattern that spells its service out can match that service's actions only. */
     private Stream<ServiceAction> within(Glob lowerCasePattern) {
-        return lowerCasePattern.literalBefore(':').map(this::ofService).orElse(all).stream();
+        return lowerCasePattern.literalBefore(':').map(this::ofService).orElseGet(this::all).stream();
     }
 
     /** Returns all actions of one service, in alphabetical order. */
     public List<ServiceAction> ofService(String service) {
-        return Collections.unmodifiableList(byService.getOrDefault(service, List.of()));
+        return service(service).inOrder();
     }
 }

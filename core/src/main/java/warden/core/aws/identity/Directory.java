@@ -63,7 +63,7 @@ public final class Directory {
         return new Directory(changed, this, arn.substring(arn.lastIndexOf('/') + 1));
     }
 
-    /** Parses the users and roles side by side, and remembers them. Only for who works alone. */
+    /** Parses the users and roles side by side, and remembers them. Only for who works alone, and asks about all of them. */
     public void readAhead() {
         Stream.of("iam-user", "iam-role").flatMap(aspect -> survey.subjects(aspect).stream()).toList().parallelStream()
                 .forEach(arn -> Arn.parse(arn).ifPresent(this::principal));

@@ -30,6 +30,7 @@ public final class AwsPublishing implements Publishing {
 
     public AwsPublishing(AwsCloud cloud, List<Pipeline> pipelines) {
         this.cloud = cloud;
+        cloud.accounts().forEach(account -> account.directory().readAhead());
         this.publishers = new PublisherFinder(cloud).findAll();
         this.deployments = new Deployments(cloud, publishers.known(), pipelines);
     }

@@ -15,7 +15,7 @@ import warden.core.site.SitePattern;
 /**
  * One site: what belongs together.
  *
- * @param found the pattern that the parts make; absent when it cannot be told
+ * @param ofParts the pattern that the parts make
  * @param stated what the owner says; absent when the site file does not speak of it
  * @param buckets the buckets that hold its objects or its redirect, as far as they are the account's
  * @param distributions the edges in front
@@ -24,7 +24,7 @@ import warden.core.site.SitePattern;
 public record BucketSite(
         String name,
         Account account,
-        Optional<SitePattern> found,
+        PatternOfParts ofParts,
         Optional<StatedSite> stated,
         List<String> hosts,
         List<Bucket> buckets,
@@ -40,7 +40,12 @@ public record BucketSite(
 
     /** Returns this site under another name. */
     BucketSite named(String other) {
-        return new BucketSite(other, account, found, stated, hosts, buckets, distributions, unreadDistributions);
+        return new BucketSite(other, account, ofParts, stated, hosts, buckets, distributions, unreadDistributions);
+    }
+
+    @Override
+    public Optional<SitePattern> found() {
+        return ofParts.tell();
     }
 
     /** Hashes the name only: the parts are whole documents. */
@@ -85,7 +90,7 @@ public record BucketSite(
                 .flatMap(distribution -> distribution.origins().stream())
                 .anyMatch(origin -> origin.isRest());
         return throughRest
-                || found.filter(SitePattern.SEALED_BUCKET_BEHIND_CDN::equals).isPresent();
+                || found().filter(SitePattern.SEALED_BUCKET_BEHIND_CDN::equals).isPresent();
     }
 
     /** True when visitors, or an edge that does not sign, read {@code bucket} as everybody. */
@@ -96,7 +101,7 @@ public record BucketSite(
         boolean unsigned = originsAt(bucket).stream()
                 .anyMatch(origin -> origin.isWebsite()
                         || (origin.identity().isEmpty() && origin.control().isEmpty()));
-        return found.filter(SitePattern.OPEN_BUCKET::equals).isPresent() || (unsigned && !onlyRedirects(bucket));
+        return found().filter(SitePattern.OPEN_BUCKET::equals).isPresent() || (unsigned && !onlyRedirects(bucket));
     }
 
     private static boolean onlyRedirects(Bucket bucket) {

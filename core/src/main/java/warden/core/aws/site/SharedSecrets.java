@@ -17,6 +17,7 @@ import warden.core.aws.policy.Condition;
 import warden.core.aws.policy.Operator.Family;
 import warden.core.aws.policy.PolicyDocument;
 import warden.core.aws.storage.Bucket;
+import warden.core.survey.Survey;
 
 /**
  * Values that only the edge and the bucket are to know: a custom header of an origin, and the referer or user agent that a policy asks for. Whoever
@@ -34,6 +35,9 @@ public final class SharedSecrets {
     /** Programs call themselves so, and everybody can. */
     private static final Pattern AGENT = Pattern.compile(
             "(?i)\\*?(mozilla|curl|wget|aws-|amazon|boto|python|java|go-http|google|bing|terraform|chrome|safari|firefox).*");
+
+    /** What the policies of users and roles are read from. */
+    private static final List<String> IDENTITIES = List.of("iam-user", "iam-role", "iam-group", "iam-policy");
 
     private final Set<String> names = new LinkedHashSet<>();
     /** The domains above the names, that of the top left out. */
@@ -63,15 +67,45 @@ public final class SharedSecrets {
         for (Account account : cloud.accounts()) {
             account.edges().distributions().forEach(edge -> edge.origins()
                     .forEach(origin -> origin.headers().values().forEach(secrets::header)));
+            Survey survey = account.survey();
             for (Bucket bucket : account.buckets()) {
-                bucket.policy().found().ifPresent(secrets::inPolicy);
+                if (survey.hasText("bucket-policy", bucket.arn(), SharedSecrets::mayName)) {
+                    bucket.policy().found().ifPresent(secrets::inPolicy);
+                }
             }
-            for (Principal principal : account.directory().principals()) {
-                principal.trust().ifPresent(secrets::inPolicy);
-                principal.holdings().policies().forEach(policy -> secrets.inPolicy(policy.document()));
+            if (IDENTITIES.stream().anyMatch(aspect -> survey.subjects(aspect).stream()
+                    .anyMatch(of -> survey.hasText(aspect, of, SharedSecrets::mayName)))) {
+                for (Principal principal : account.directory().principals()) {
+                    principal.trust().ifPresent(secrets::inPolicy);
+                    principal.holdings().policies().forEach(policy -> secrets.inPolicy(policy.document()));
+                }
             }
         }
         return secrets.values;
+    }
+
+    /**
+     * True when a document may name one of the keys, as far as its text tells: most name none, and need not be understood before anything can be
+     * said. A letter may be written as an escape of JSON, or percent-encoded, or both; what has such a letter may name anything.
+     */
+    static boolean mayName(String text) {
+        String lower = text.toLowerCase(Locale.ROOT);
+        return lower.contains("referer")
+                || lower.contains("useragent")
+                || lower.contains("\\u")
+                || lower.contains("%5cu")
+                || hasEncodedLetter(lower);
+    }
+
+    private static boolean hasEncodedLetter(String lower) {
+        for (int at = lower.indexOf('%'); at >= 0 && at + 2 < lower.length(); at = lower.indexOf('%', at + 1)) {
+            int high = Character.digit(lower.charAt(at + 1), 16);
+            int low = Character.digit(lower.charAt(at + 2), 16);
+            if (high >= 4 && low >= 0 && Character.isLetter(high * 16 + low)) {
+                return true;
+            }
+        }
+        return false;
     }
 
     private void inPolicy(PolicyDocument policy) {

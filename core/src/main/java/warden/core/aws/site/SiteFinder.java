@@ -74,7 +74,7 @@ final class SiteFinder {
             hostedAlone(account);
         }
         file.sites().forEach(this::state);
-        List<BucketSite> sites = drafts.parallelStream()
+        List<BucketSite> sites = drafts.stream()
                 .map(this::site)
                 .sorted(Comparator.comparing(BucketSite::name)
                         .thenComparing(site -> site.stated().isEmpty())
@@ -256,7 +256,7 @@ final class SiteFinder {
         return new BucketSite(
                 name,
                 draft.account,
-                pattern(draft, buckets),
+                new PatternOfParts(() -> pattern(draft, buckets)),
                 draft.stated,
                 hosts,
                 buckets,
