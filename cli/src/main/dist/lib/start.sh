@@ -99,17 +99,27 @@ case ${LC_ALL:-${LC_CTYPE:-${LANG:-}}} in
     *) LC_ALL=C.UTF-8 && export LC_ALL ;;
 esac
 
+# True for a file of more than 2 MB, and for a folder of surveys.
+is_large() {
+    case $1 in -*) return 1 ;; esac
+    [ -d "$1" ] || { [ -f "$1" ] && [ -n "$(find -H "$1" -prune -size +4096 2>/dev/null)" ]; }
+}
+
 # The second compiler pays off only where the same work is done a million times, a second thread that collects garbage only where large documents
-# are turned into others, or a million rows are kept.
+# are read or turned into others, or a million rows are kept.
 tier=1
 collector=Serial
+before=
 for argument; do
     case $argument in
         --questions* | --inventory*) tier=4 ;;
         --activity*) tier=4 collector=Parallel ;;
         --template*) collector=Parallel ;;
     esac
+    case $before in -s | --survey) is_large "$argument" && collector=Parallel ;; esac
+    before=$argument
 done
+if [ -f survey.ndjson ] && is_large survey.ndjson; then collector=Parallel; fi
 
 # Only the shell can tell whether somebody reads the output on a terminal, and how wide that is.
 columns=none
