@@ -2,6 +2,7 @@ package warden.core.azure.account;
 
 import java.util.Locale;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Identifiers of resources. They compare without regard to case, segment by segment, save the names of containers and blobs.
@@ -15,10 +16,28 @@ public final class ResourceId {
     /** The storage account's own container for a static website. */
     public static final String WEB = "$web";
 
+    /** The same few identifiers of a site are compared again and again. */
+    private static final int KNOWN_AT_ONCE = 8_192;
+
+    /** By hash. An entry is one immutable object, so that whoever reads it while another is written finds one of the two, whole. */
+    private static final @Nullable Known[] KNOWN = new @Nullable Known[KNOWN_AT_ONCE];
+
+    private record Known(String id, String key) {}
+
     private ResourceId() {}
 
     /** Returns the form in which identifiers are compared. */
     public static String key(String id) {
+        int place = (id.hashCode() ^ id.length()) & (KNOWN_AT_ONCE - 1);
+        Known known = KNOWN[place];
+        if (known == null || !known.id().equals(id)) {
+            known = new Known(id, compared(id));
+            KNOWN[place] = known;
+        }
+        return known.key();
+    }
+
+    private static String compared(String id) {
         String whole = id.toLowerCase(Locale.ROOT);
         boolean isOpen = id.length() > 1 && id.endsWith("/") && !whole.contains(BLOBS);
         String trimmed = isOpen ? id.substring(0, id.length() - 1) : id;
