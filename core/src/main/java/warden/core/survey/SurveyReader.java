@@ -6,8 +6,11 @@ import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.Function;
@@ -24,11 +27,14 @@ import warden.core.document.JsonReader;
 import warden.core.survey.SurveyLine.Outcome;
 
 /**
- * Reads a survey line by line, holding one line at a time. A line that breaks the format ends the reading with its number; what a
- * reading's document says is not judged here.
+ * Reads a survey line by line, holding half a megabyte of lines at a time, which are understood side by side where there is more. A line
+ * that breaks the format ends the reading with its number; what a reading's document says is not judged here.
  */
 public final class SurveyReader {
     private static final int LONGEST_LINE = 256 * 1024 * 1024;
+    /** Characters of lines that are held at a time. */
+    private static final int BATCH = 512 * 1024;
+
     private static final JsonFactory FACTORY = JsonFactory.builder()
             .streamReadConstraints(StreamReadConstraints.builder()
                     .maxNestingDepth(200)
@@ -42,6 +48,8 @@ public final class SurveyReader {
     private int start;
     private int end;
     private int line;
+    private boolean ended;
+    private @Nullable SurveyException unreadable;
 
     private SurveyReader(InputStream in, String file) {
         this.in = in;
@@ -82,12 +90,74 @@ public final class SurveyReader {
         }
         SurveyHeader header = reader.header(first);
         Consumer<SurveyLine> taker = readings.apply(header);
-        for (String text = reader.nextLine(); text != null; text = reader.nextLine()) {
-            if (!text.isBlank()) {
-                taker.accept(reader.reading(text));
+        List<Line> batch = reader.nextLines();
+        if (!reader.hasMore()) {
+            for (Line line : batch) {
+                taker.accept(reader.reading(line));
+            }
+            return header;
+        }
+        for (; !batch.isEmpty(); batch = reader.nextLines()) {
+            for (Understood each :
+                    batch.parallelStream().map(reader::understood).toList()) {
+                taker.accept(each.orThrow());
             }
         }
         return header;
+    }
+
+    /** A line that is not blank, and its number. */
+    private record Line(String file, int number, String text) {
+        SurveyException broken(String says) {
+            return new SurveyException(file, number, says);
+        }
+    }
+
+    /** A reading, or what is wrong with its line: the first line that is broken ends the reading, whichever thread came upon it first. */
+    private record Understood(
+            @Nullable SurveyLine reading, @Nullable SurveyException broken) {
+        SurveyLine orThrow() throws SurveyException {
+            if (broken != null) {
+                throw broken;
+            }
+            return Objects.requireNonNull(reading);
+        }
+    }
+
+    private Understood understood(Line line) {
+        try {
+            return new Understood(reading(line), null);
+        } catch (SurveyException broken) {
+            return new Understood(null, broken);
+        }
+    }
+
+    /** Returns the next lines that are not blank; none after the last. A line that cannot be read is told of when those before it are taken. */
+    private List<Line> nextLines() throws SurveyException, IOException {
+        List<Line> lines = new ArrayList<>();
+        int characters = 0;
+        while (characters < BATCH && unreadable == null && !ended) {
+            try {
+                String text = nextLine();
+                if (text == null) {
+                    ended = true;
+                } else if (!text.isBlank()) {
+                    lines.add(new Line(file, line, text));
+                    characters += text.length();
+                }
+            } catch (SurveyException broken) {
+                unreadable = broken;
+            }
+        }
+        if (lines.isEmpty() && unreadable != null) {
+            throw unreadable;
+        }
+        return lines;
+    }
+
+    /** True unless the last lines were taken. */
+    private boolean hasMore() {
+        return !ended;
     }
 
     private SurveyHeader header(String text) throws SurveyException {
@@ -118,7 +188,8 @@ public final class SurveyReader {
                 root.text("from").filter(SurveyWriter.TEMPLATE::equals).isPresent());
     }
 
-    private SurveyLine reading(String text) throws SurveyException {
+    private SurveyLine reading(Line line) throws SurveyException {
+        String text = line.text();
         String aspect = null;
         String of = null;
         String call = "";
@@ -127,59 +198,60 @@ public final class SurveyReader {
         Optional<Place> from = Optional.empty();
         try (JsonParser parser = FACTORY.createParser(ObjectReadContext.empty(), text)) {
             if (parser.nextToken() != JsonToken.START_OBJECT) {
-                throw broken("a reading must be a JSON object");
+                throw line.broken("a reading must be a JSON object");
             }
             for (String name = parser.nextName(); name != null; name = parser.nextName()) {
                 JsonToken value = parser.nextToken();
                 switch (name) {
-                    case "aspect" -> aspect = text(parser, value, name);
-                    case "of" -> of = text(parser, value, name);
-                    case "call" -> call = text(parser, value, name);
+                    case "aspect" -> aspect = text(line, parser, value, name);
+                    case "of" -> of = text(line, parser, value, name);
+                    case "call" -> call = text(line, parser, value, name);
                     case "found", "absent", "unread" -> {
                         if (outcome != null) {
-                            throw broken("a reading has exactly one of found, absent and unread; this has two");
+                            throw line.broken("a reading has exactly one of found, absent and unread; this has two");
                         }
                         outcome = Outcome.valueOf(name.toUpperCase(Locale.ROOT));
-                        body = body(parser, value, outcome, text);
+                        body = body(line, parser, value, outcome);
                     }
-                    case "from" -> from = place(parser, value, text);
-                    case "survey" -> throw broken("a second header stands here; give several surveys as several files");
+                    case "from" -> from = place(line, parser, value);
+                    case "survey" ->
+                        throw line.broken("a second header stands here; give several surveys as several files");
                     default -> parser.skipChildren();
                 }
             }
             if (parser.nextToken() != null) {
-                throw broken("text follows the reading on the same line; write one reading a line");
+                throw line.broken("text follows the reading on the same line; write one reading a line");
             }
         } catch (JacksonException broken) {
-            throw broken("this is not a JSON object"
+            throw line.broken("this is not a JSON object"
                     + (broken.getLocation() == null
                             ? ""
                             : " (it breaks at column " + broken.getLocation().getColumnNr() + ")")
                     + "; mend or remove the line, or take the survey again");
         }
         if (aspect == null || of == null) {
-            throw broken("a reading needs \"aspect\" and \"of\"; " + (aspect == null ? "aspect" : "of")
+            throw line.broken("a reading needs \"aspect\" and \"of\"; " + (aspect == null ? "aspect" : "of")
                     + " is missing here");
         }
         if (outcome == null) {
-            throw broken("a reading has exactly one of found, absent and unread; this has none");
+            throw line.broken("a reading has exactly one of found, absent and unread; this has none");
         }
-        return new SurveyLine(file, line, aspect, of, call, outcome, body, from);
+        return new SurveyLine(file, line.number(), aspect, of, call, outcome, body, from);
     }
 
-    private String text(JsonParser parser, JsonToken value, String name) throws SurveyException {
+    private static String text(Line line, JsonParser parser, JsonToken value, String name) throws SurveyException {
         if (value != JsonToken.VALUE_STRING) {
-            throw broken("\"" + name + "\" must be a text");
+            throw line.broken("\"" + name + "\" must be a text");
         }
         return parser.getString();
     }
 
-    private Optional<Place> place(JsonParser parser, JsonToken value, String text) throws SurveyException {
+    private static Optional<Place> place(Line line, JsonParser parser, JsonToken value) throws SurveyException {
         int start = (int) parser.currentTokenLocation().getCharOffset();
         parser.skipChildren();
         JsonPart part = value == JsonToken.START_OBJECT
-                ? JsonReader.read(text.substring(
-                                start, (int) parser.currentLocation().getCharOffset()))
+                ? JsonReader.read(line.text()
+                                .substring(start, (int) parser.currentLocation().getCharOffset()))
                         .root()
                         .orElseThrow()
                 : null;
@@ -188,35 +260,35 @@ public final class SurveyReader {
                 .flatMap(each -> each.text("line"))
                 .filter(each -> each.matches("[1-9][0-9]{0,8}"));
         if (at.isEmpty() || number.isEmpty()) {
-            throw broken("\"from\" must say where a description stands, as {\"file\":…,\"line\":…,\"address\":…}");
+            throw line.broken("\"from\" must say where a description stands, as {\"file\":…,\"line\":…,\"address\":…}");
         }
         return Optional.of(new Place(
                 at.get(), Integer.parseInt(number.get()), part.text("address").orElse("")));
     }
 
-    private String body(JsonParser parser, JsonToken value, Outcome outcome, String text) throws SurveyException {
+    private static String body(Line line, JsonParser parser, JsonToken value, Outcome outcome) throws SurveyException {
         int from = (int) parser.currentTokenLocation().getCharOffset();
         parser.skipChildren();
         if (outcome == Outcome.FOUND) {
             if (value != JsonToken.START_OBJECT && value != JsonToken.START_ARRAY) {
-                throw broken("\"found\" must hold the document that the account gave, a JSON object");
+                throw line.broken("\"found\" must hold the document that the account gave, a JSON object");
             }
-            return text.substring(from, (int) parser.currentLocation().getCharOffset());
+            return line.text().substring(from, (int) parser.currentLocation().getCharOffset());
         }
         if (outcome == Outcome.ABSENT) {
             if (value != JsonToken.VALUE_STRING) {
-                throw broken("\"absent\" must be the code with which the account said that there is none, a text");
+                throw line.broken("\"absent\" must be the code with which the account said that there is none, a text");
             }
             return parser.getString();
         }
         if (value != JsonToken.VALUE_STRING && value != JsonToken.START_OBJECT) {
-            throw broken("\"unread\" must say why, as {\"code\":…,\"message\":…}");
+            throw line.broken("\"unread\" must say why, as {\"code\":…,\"message\":…}");
         }
         // A text token is read lazily; asking for it moves the parser to its end.
         if (value == JsonToken.VALUE_STRING) {
             parser.getString();
         }
-        return text.substring(from, (int) parser.currentLocation().getCharOffset());
+        return line.text().substring(from, (int) parser.currentLocation().getCharOffset());
     }
 
     private SurveyException broken(String says) {

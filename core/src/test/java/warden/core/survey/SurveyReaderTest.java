@@ -7,9 +7,12 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.StringWriter;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import warden.core.aws.survey.AwsAspects;
 import warden.core.document.JsonPart;
 import warden.core.survey.SurveyLine.Outcome;
@@ -47,6 +50,50 @@ class SurveyReaderTest {
             assertThat(need.why()).isEqualTo("never asked");
             assertThat(need.permission()).isEqualTo("s3:GetBucketPolicy");
         });
+    }
+
+    /** Returns a survey of so many readings of two kilobytes each, with blank lines between them. */
+    private static List<String> large(int readings) {
+        List<String> lines = new ArrayList<>(List.of(HEADER));
+        for (int i = 0; i < readings; i++) {
+            lines.add(line("a", "\"found\":{\"k\":\"" + i + "\",\"pad\":\"" + "x".repeat(2_000) + "\"}"));
+            lines.add("\n");
+        }
+        return lines;
+    }
+
+    @Test
+    void handsALargeSurveyOnInItsOrder() throws Exception {
+        List<SurveyLine> taken = new ArrayList<>();
+        byte[] bytes = String.join("", large(1_200)).getBytes(StandardCharsets.UTF_8);
+        SurveyReader.read(new ByteArrayInputStream(bytes), "s.ndjson", taken::add);
+        assertThat(taken).hasSize(1_200);
+        for (int i = 0; i < taken.size(); i++) {
+            assertThat(taken.get(i).line()).isEqualTo(2 + 2 * i);
+            assertThat(taken.get(i).document().text("k")).contains(Integer.toString(i));
+        }
+    }
+
+    @ParameterizedTest
+    @ValueSource(ints = {100, 700, 1_100})
+    void endsALargeSurveyAtTheFirstLineThatIsBroken(int broken) {
+        List<String> lines = large(1_200);
+        lines.set(1 + 2 * broken, "{\"aspect\":\"a\"}\n");
+        lines.set(3 + 2 * broken, "no reading\n");
+        lines.set(5 + 2 * broken, "\u0080\n");
+        List<SurveyLine> taken = new ArrayList<>();
+        byte[] bytes = String.join("", lines).getBytes(StandardCharsets.ISO_8859_1);
+        assertThatThrownBy(() -> SurveyReader.read(new ByteArrayInputStream(bytes), "s.ndjson", taken::add))
+                .isInstanceOf(SurveyException.class)
+                .hasMessageContaining("s.ndjson:" + (2 + 2 * broken) + ":")
+                .hasMessageContaining("\"of\"");
+        assertThat(taken).hasSize(broken);
+        lines.set(1 + 2 * broken, "\n");
+        lines.set(3 + 2 * broken, "\n");
+        byte[] notText = String.join("", lines).getBytes(StandardCharsets.ISO_8859_1);
+        assertThatThrownBy(() -> SurveyReader.read(new ByteArrayInputStream(notText), "s.ndjson", line -> {}))
+                .hasMessageContaining("s.ndjson:" + (6 + 2 * broken) + ":")
+                .hasMessageContaining("UTF-8");
     }
 
     @Test
