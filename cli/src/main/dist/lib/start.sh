@@ -105,8 +105,14 @@ is_large() {
     [ -d "$1" ] || { [ -f "$1" ] && [ -n "$(find -H "$1" -prune -size +4096 2>/dev/null)" ]; }
 }
 
-# The second compiler pays off only where the same work is done a million times, a second thread that collects garbage only where large documents
-# are read or turned into others, or a million rows are kept.
+# True for a folder of thousands of files.
+has_many() {
+    case $1 in -*) return 1 ;; esac
+    [ -d "$1" ] && [ -n "$(find -H "$1" -type f 2>/dev/null | sed -n '2000{p;q;}')" ]
+}
+
+# The second compiler pays off only where the same work is done a million times, or with thousands of pages; a second thread that collects garbage
+# only where large documents are read or turned into others, or a million rows are kept.
 tier=1
 collector=Serial
 before=
@@ -116,7 +122,10 @@ for argument; do
         --activity*) tier=4 collector=Parallel ;;
         --template*) collector=Parallel ;;
     esac
-    case $before in -s | --survey) is_large "$argument" && collector=Parallel ;; esac
+    case $before in
+        -s | --survey) is_large "$argument" && collector=Parallel ;;
+        --publish) has_many "$argument" && tier=4 collector=Parallel ;;
+    esac
     before=$argument
 done
 if [ -f survey.ndjson ] && is_large survey.ndjson; then collector=Parallel; fi
