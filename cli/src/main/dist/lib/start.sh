@@ -121,6 +121,8 @@ for argument; do
         --questions* | --inventory*) tier=4 ;;
         --activity*) tier=4 collector=Parallel ;;
         --template*) collector=Parallel ;;
+        --survey=*) is_large "${argument#*=}" && collector=Parallel ;;
+        --publish=*) has_many "${argument#*=}" && tier=4 collector=Parallel ;;
     esac
     case $before in
         -s | --survey) is_large "$argument" && collector=Parallel ;;

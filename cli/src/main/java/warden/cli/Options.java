@@ -117,6 +117,7 @@ final class Options {
         return PositionalParamSpec.builder()
                 .index(index)
                 .arity(arity)
+                .required(!arity.startsWith("0"))
                 .paramLabel(label)
                 .description(description)
                 .hasInitialValue(false);

@@ -1,0 +1,102 @@
+package warden.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** Which JVM the launcher starts for which work, seen by a Java that only says what it was given. */
+class LauncherTest {
+    private static final Path START =
+            Path.of("src/main/dist/lib/start.sh").toAbsolutePath().normalize();
+
+    @TempDir
+    private Path folder;
+
+    @BeforeEach
+    void files() throws IOException {
+        Files.writeString(folder.resolve("java"), "#!/bin/sh\nprintf '%s\\n' \"$@\"\n");
+        assertThat(folder.resolve("java").toFile().setExecutable(true)).isTrue();
+        Files.writeString(folder.resolve("small.ndjson"), "{}\n");
+        Files.write(folder.resolve("large.ndjson"), new byte[3 * 1024 * 1024]);
+        Files.createSymbolicLink(folder.resolve("link.ndjson"), folder.resolve("large.ndjson"));
+        Files.createDirectories(folder.resolve("surveys"));
+        Files.createDirectories(folder.resolve("page"));
+        Files.writeString(folder.resolve("page/index.html"), "<p>Ferry</p>");
+        Path pages = Files.createDirectories(folder.resolve("pages/below"));
+        for (int i = 0; i < 2_000; i++) {
+            Files.createFile(pages.resolve(i + ".html"));
+        }
+    }
+
+    /** Returns what Java is given by the command line. */
+    private List<String> given(String... arguments) throws IOException, InterruptedException {
+        Path script = folder.resolve("launch");
+        // No archive can be made there, so that none is.
+        Files.writeString(
+                script,
+                "set -eu\njava=" + folder.resolve("java") + "\ncli=" + folder + "/cli-0.1.0.jar\njars=" + folder
+                        + "\nclasspath=$cli:\narchives=/dev/null/none\n. " + START + "\n");
+        List<String> command = new ArrayList<>(List.of("sh", script.toString()));
+        command.addAll(List.of(arguments));
+        Process process = new ProcessBuilder(command)
+                .directory(folder.toFile())
+                .redirectErrorStream(true)
+                .start();
+        List<String> lines = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8)
+                .lines()
+                .toList();
+        assertThat(process.waitFor()).as(lines.toString()).isZero();
+        assertThat(lines).endsWith(arguments);
+        return lines;
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "audit -s small.ndjson,              Serial,   1",
+        "audit -s large.ndjson,              Parallel, 1",
+        "audit --survey large.ndjson,        Parallel, 1",
+        "audit --survey=large.ndjson,        Parallel, 1",
+        "audit --survey=small.ndjson,        Serial,   1",
+        "trim -s link.ndjson,                Parallel, 1",
+        "reach -s surveys,                   Parallel, 1",
+        "audit -s missing.ndjson,            Serial,   1",
+        "audit -s -,                         Serial,   1",
+        "audit -s,                           Serial,   1",
+        "audit --publish page,               Serial,   1",
+        "audit --publish pages,              Parallel, 4",
+        "audit --publish=pages,              Parallel, 4",
+        "audit --publish -q,                 Serial,   1",
+        "reach --questions q.ndjson,         Serial,   4",
+        "trim --activity logs,               Parallel, 4",
+        "survey --template site.yaml,        Parallel, 1",
+        "survey --inventory manifest.json,   Serial,   4",
+        "checks,                             Serial,   1"
+    })
+    void startsTheJvmThatTheWorkIsBestDoneBy(String arguments, String collector, int tier) throws Exception {
+        assertThat(given(arguments.strip().split(" ")))
+                .contains("-XX:+Use" + collector + "GC", "-XX:TieredStopAtLevel=" + tier);
+    }
+
+    @Test
+    void looksAtTheSurveyThatLiesHereToo() throws Exception {
+        assertThat(given("audit")).contains("-XX:+UseSerialGC");
+        Files.move(folder.resolve("large.ndjson"), folder.resolve("survey.ndjson"));
+        assertThat(given("audit")).contains("-XX:+UseParallelGC");
+    }
+
+    @Test
+    void handsEveryArgumentOnAsItIs() throws Exception {
+        assertThat(given("trace", "https://www.heronferry.example/a b?c=*", "", "$(id)", "--survey=a'b\"c"))
+                .contains("-Dwarden.columns=none", "warden.cli.Main");
+    }
+}
