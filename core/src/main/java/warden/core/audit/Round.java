@@ -11,8 +11,8 @@ import warden.core.algebra.TooComplexException;
 import warden.core.survey.Need;
 
 /**
- * Asks all checks. Those that ask of the same things are asked together, thing by thing, so that what was worked out for one thing serves all of
- * them and is let go of afterwards; the things are shared out among the processors. What checks share remembers its answers, and an answer does
+ * Asks all checks. Those that ask of the same things are asked together, of a few things at a time, so that what was worked out for one thing
+ * serves all of them and is let go of afterwards; the things are shared out among the processors. What checks share remembers its answers, and an answer does
  * not depend on who asks first.
  */
 final class Round {
@@ -91,6 +91,7 @@ final class Round {
         List<List<Verdict>> verdicts = new ArrayList<>();
         group.checks().forEach(ready -> verdicts.add(new ArrayList<>()));
         int to = Math.min(group.subjects().size(), from + BATCH);
+        // One check of all of these things, then the next: the processor keeps at hand what it runs.
         for (int i = 0; i < verdicts.size(); i++) {
             for (int at = from; at < to; at++) {
                 verdicts.get(i).addAll(group.checks().get(i).asking().of().apply(at));

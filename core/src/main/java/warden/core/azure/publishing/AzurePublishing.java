@@ -110,22 +110,22 @@ public final class AzurePublishing implements Publishing {
         }
         SitesInReach reached = new SitesInReach(account.reach().rules().roles(), sites);
         // Side by side, and put together in their order.
-        List<Weighed> weighed = account.reach().principals().all().parallelStream()
+        List<Answer> answers = account.reach().principals().all().parallelStream()
                 .map(principal ->
                         weigh(account, principal, byPrincipal.getOrDefault(principal.id(), Set.of()), reached))
                 .toList();
-        weighed.forEach(each -> possible.addAll(each.possible()));
-        return weighed.stream().flatMap(each -> each.publisher().stream()).toList();
+        answers.forEach(each -> possible.addAll(each.possible()));
+        return answers.stream().flatMap(each -> each.publisher().stream()).toList();
     }
 
     /** What one principal is: a publisher, none, or possibly one of some sites. */
-    private record Weighed(Optional<AzurePublisher> publisher, List<Possible> possible) {}
+    private record Answer(Optional<AzurePublisher> publisher, List<Possible> possible) {}
 
-    private Weighed weigh(AzureAccount account, Principal principal, Set<WebSite> stated, SitesInReach reached) {
+    private Answer weigh(AzureAccount account, Principal principal, Set<WebSite> stated, SitesInReach reached) {
         List<Pipeline> naming = naming(principal);
         boolean isKnown = !stated.isEmpty() || !naming.isEmpty();
         if (!isKnown && !principal.id().startsWith("servicePrincipals/")) {
-            return new Weighed(Optional.empty(), List.of());
+            return new Answer(Optional.empty(), List.of());
         }
         Set<WebSite> own = new LinkedHashSet<>(stated);
         List<Possible> perhaps = new ArrayList<>();
@@ -141,7 +141,7 @@ public final class AzurePublishing implements Publishing {
                 perhaps.add(new Possible(account, principal, site, open));
             }
         }
-        return new Weighed(
+        return new Answer(
                 isKnown || !own.isEmpty()
                         ? Optional.of(new AzurePublisher(account, principal, List.copyOf(own), naming))
                         : Optional.empty(),
