@@ -44,6 +44,11 @@ bounded() {
     wait $!
 }
 
+# True when a jar is newer than this file.
+has_newer_jar() {
+    [ -n "$(find "$jars" -maxdepth 2 -name '*.jar' -newer "$1" | head -n 1)" ]
+}
+
 # Makes the archive, for later commands: a rehearsal shows which classes they need. All that is written before it is whole lies in one folder.
 make_archive() {
     mkdir -p "$archives" 2>/dev/null || return 0
@@ -56,6 +61,7 @@ make_archive() {
     trap 'exit 1' HUP INT TERM
     mkdir "$making" 2>/dev/null || return 0
     mine=1
+    : >"$making/begun"
     # shellcheck disable=SC2086
     case $archive in
         *.aot)
@@ -70,12 +76,15 @@ make_archive() {
                     -XX:SharedArchiveFile="$making/archive" -cp "$classpath"
             ;;
     esac
-    [ ! -s "$making/archive" ] || mv "$making/archive" "$archive"
+    # A jar that was replaced meanwhile is not the one whose classes these are. No JVM would take them, and each start would be slow.
+    [ -s "$making/archive" ] && ! has_newer_jar "$making/begun" || return 0
+    touch -r "$making/begun" "$making/archive"
+    mv "$making/archive" "$archive"
 }
 
 # An archive that is older than a jar, or than Java, belongs to another version.
 if [ -f "$archive" ]; then
-    if [ "$real" -nt "$archive" ] || [ -n "$(find "$jars" -maxdepth 2 -name '*.jar' -newer "$archive" | head -n 1)" ]; then
+    if [ "$real" -nt "$archive" ] || has_newer_jar "$archive"; then
         rm -f "$archive" 2>/dev/null || true
     fi
 fi

@@ -8,6 +8,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -21,6 +22,9 @@ class LauncherTest {
 
     @TempDir
     private Path folder;
+
+    /** No archive can be made there, so that none is. */
+    private String archives = "/dev/null/none";
 
     @BeforeEach
     void files() throws IOException {
@@ -41,11 +45,10 @@ class LauncherTest {
     /** Returns what Java is given by the command line. */
     private List<String> given(String... arguments) throws IOException, InterruptedException {
         Path script = folder.resolve("launch");
-        // No archive can be made there, so that none is.
         Files.writeString(
                 script,
                 "set -eu\njava=" + folder.resolve("java") + "\ncli=" + folder + "/cli-0.1.0.jar\njars=" + folder
-                        + "\nclasspath=$cli:\narchives=/dev/null/none\n. " + START + "\n");
+                        + "\nclasspath=$cli:\narchives=" + archives + "\n. " + START + "\n");
         List<String> command = new ArrayList<>(List.of("sh", script.toString()));
         command.addAll(List.of(arguments));
         Process process = new ProcessBuilder(command)
@@ -98,5 +101,51 @@ class LauncherTest {
     void handsEveryArgumentOnAsItIs() throws Exception {
         assertThat(given("trace", "https://www.heronferry.example/a b?c=*", "", "$(id)", "--survey=a'b\"c"))
                 .contains("-Dwarden.columns=none", "warden.cli.Main");
+    }
+
+    /** Returns the archives that are there when none is made any more. */
+    private List<String> archivesMadeBy(String java) throws IOException, InterruptedException {
+        Path made = Files.createDirectories(folder.resolve("archives"));
+        archives = made.toString();
+        Files.writeString(folder.resolve("cli-0.1.0.jar"), "as it was");
+        Files.writeString(folder.resolve("java"), java);
+        given("checks");
+        for (int i = 0; i < 200; i++) {
+            try (Stream<Path> files = Files.list(made)) {
+                List<String> names =
+                        files.map(file -> file.getFileName().toString()).toList();
+                if (i > 5 && names.stream().noneMatch(name -> name.endsWith(".making"))) {
+                    return names;
+                }
+            }
+            Thread.sleep(50);
+        }
+        throw new AssertionError("the archive is made for ever");
+    }
+
+    /** A Java that makes an archive of nothing, and takes as long over it as other work does. */
+    private static String making(String otherWork) {
+        return """
+                #!/bin/sh
+                for each; do
+                    case $each in
+                        -XX:DumpLoadedClassList=*) sleep 0.1; echo classes >"${each#*=}"; exit ;;
+                        -XX:SharedArchiveFile=*/archive) %s; echo archive >"${each#*=}"; exit ;;
+                    esac
+                done
+                printf '%%s\\n' "$@"
+                """.formatted(otherWork);
+    }
+
+    @Test
+    void keepsTheArchiveThatItMade() throws Exception {
+        assertThat(archivesMadeBy(making("true"))).singleElement().asString().endsWith(".jsa");
+    }
+
+    /** Its classes are the older ones: no JVM would take it, and it would look new for ever. */
+    @Test
+    void keepsNoArchiveWhoseJarWasReplacedMeanwhile() throws Exception {
+        assertThat(archivesMadeBy(making("sleep 0.1; echo new >" + folder.resolve("cli-0.1.0.jar"))))
+                .isEmpty();
     }
 }
