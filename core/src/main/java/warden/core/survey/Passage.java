@@ -16,23 +16,24 @@ public final class Passage {
     private static final int LONGEST_SPELLED = 2 * LONGEST_QUOTE + 1;
 
     private final @Nullable JsonPart part;
+    private final String text;
     private volatile @Nullable String path;
     private volatile @Nullable String quote;
 
-    private Passage(@Nullable JsonPart part, @Nullable String path, @Nullable String quote) {
+    private Passage(@Nullable JsonPart part, String text, @Nullable String path) {
         this.part = part;
+        this.text = text;
         this.path = path;
-        this.quote = quote;
     }
 
     /** Returns a part of a document as a passage of it. */
     static Passage of(JsonPart part) {
-        return new Passage(part, null, null);
+        return new Passage(part, "", null);
     }
 
-    /** Returns a passage by its JSON Pointer and its text, of which no more than the beginning is kept. */
+    /** Returns a passage by its JSON Pointer and its text, of which the beginning is quoted. */
     static Passage of(String path, String text) {
-        return new Passage(null, path, cut(text));
+        return new Passage(null, text, path);
     }
 
     /** Returns the JSON Pointer of the passage. */
@@ -49,7 +50,7 @@ public final class Passage {
     public String quote() {
         String known = quote;
         if (known == null) {
-            known = cut(JsonSpelling.start(Objects.requireNonNull(part), LONGEST_SPELLED));
+            known = cut(part == null ? text : JsonSpelling.start(part, LONGEST_SPELLED));
             quote = known;
         }
         return known;
