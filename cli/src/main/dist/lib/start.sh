@@ -141,6 +141,14 @@ for argument; do
 done
 if [ -f survey.ndjson ] && is_large survey.ndjson; then collector=Parallel; fi
 
+# What only prints what the program knows has ended before most of its code, compiled, would pay off.
+patience=
+case ${1:-} in
+    checks | completion | --help | -h)
+        patience="-XX:Tier3InvocationThreshold=2000 -XX:Tier3MinInvocationThreshold=1000 -XX:Tier3CompileThreshold=5000"
+        ;;
+esac
+
 # Only the shell can tell whether somebody reads the output on a terminal, and how wide that is.
 columns=none
 if [ -t 1 ]; then
@@ -150,4 +158,4 @@ if [ -t 1 ]; then
 fi
 
 # shellcheck disable=SC2086
-exec "$java" "$use" "-XX:+Use${collector}GC" $common -XX:TieredStopAtLevel=$tier -Dwarden.columns="$columns" -cp "$classpath" warden.cli.Main "$@"
+exec "$java" "$use" "-XX:+Use${collector}GC" $common -XX:TieredStopAtLevel=$tier $patience -Dwarden.columns="$columns" -cp "$classpath" warden.cli.Main "$@"

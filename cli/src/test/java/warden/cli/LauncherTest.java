@@ -98,6 +98,12 @@ class LauncherTest {
     }
 
     @Test
+    void compilesLittleWhereLittleIsDone() throws Exception {
+        assertThat(given("checks")).contains("-XX:Tier3InvocationThreshold=2000");
+        assertThat(given("audit", "checks")).noneMatch(each -> each.startsWith("-XX:Tier3"));
+    }
+
+    @Test
     void handsEveryArgumentOnAsItIs() throws Exception {
         assertThat(given("trace", "https://www.heronferry.example/a b?c=*", "", "$(id)", "--survey=a'b\"c"))
                 .contains("-Dwarden.columns=none", "warden.cli.Main");
