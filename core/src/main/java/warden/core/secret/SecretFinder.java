@@ -2,7 +2,6 @@ package warden.core.secret;
 
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
@@ -233,7 +232,7 @@ public final class SecretFinder {
     private static final int LETTERS = 128;
 
     /** By two letters of ASCII: the anchors that begin with them. */
-    private static final List<@Nullable List<Anchor>> ANCHORS = anchors();
+    private static final Anchor[] @Nullable [] ANCHORS = anchors();
 
     /** A text that each secret of a form holds. */
     private record Anchor(String text, int form) {}
@@ -287,7 +286,7 @@ public final class SecretFinder {
         @Nullable Places[] places = new Places[FORMS.size()];
         for (int at = 0; at + 1 < letters.length; at++) {
             int pair = pair(letters[at], letters[at + 1]);
-            List<Anchor> anchors = pair < 0 ? null : ANCHORS.get(pair);
+            Anchor @Nullable [] anchors = pair < 0 ? null : ANCHORS[pair];
             if (anchors != null) {
                 for (Anchor anchor : anchors) {
                     if (text.startsWith(anchor.text(), at)) {
@@ -307,17 +306,15 @@ public final class SecretFinder {
         return first < LETTERS && second < LETTERS ? first * LETTERS + second : -1;
     }
 
-    private static List<@Nullable List<Anchor>> anchors() {
-        List<@Nullable List<Anchor>> table = new ArrayList<>(Collections.nCopies(LETTERS * LETTERS, null));
+    private static Anchor[] @Nullable [] anchors() {
+        Anchor[] @Nullable [] table = new Anchor[LETTERS * LETTERS][];
         for (int form = 0; form < FORMS.size(); form++) {
             for (String text : FORMS.get(form).anchors()) {
                 int pair = pair(text.charAt(0), text.charAt(1));
-                List<Anchor> same = table.get(pair);
-                if (same == null) {
-                    same = new ArrayList<>();
-                    table.set(pair, same);
-                }
-                same.add(new Anchor(text, form));
+                Anchor @Nullable [] same = table[pair];
+                Anchor[] more = same == null ? new Anchor[1] : Arrays.copyOf(same, same.length + 1);
+                more[more.length - 1] = new Anchor(text, form);
+                table[pair] = more;
             }
         }
         return table;

@@ -32,9 +32,13 @@ final class HtmlFacts {
         // as parsing.
         Document page = parser().parseInput(text, "");
         Places places = new Places(text);
-        Element base = page.selectFirst("base[href]");
-        String begin = base == null ? "" : base.attr("href");
-        for (Element element : page.getAllElements()) {
+        List<Element> elements = page.getAllElements();
+        String begin = elements.stream()
+                .filter(element -> element.normalName().equals("base") && element.hasAttr("href"))
+                .findFirst()
+                .map(element -> element.attr("href"))
+                .orElse("");
+        for (Element element : elements) {
             places.next();
             element(element, facts, begin, places);
         }
