@@ -9,7 +9,6 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.CompletableFuture;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import warden.core.CheckCatalogue;
@@ -119,8 +118,6 @@ final class AuditCommand implements ProgramCommand {
         List<ReportFile> files = reports.stream().map(ReportFile::parse).toList();
         outputs(files).keepFrom(inputs());
         Optional<EarlierReport> earlier = Optional.ofNullable(since).map(AuditCommand::earlier);
-        // The checks are made while the survey is read: each takes a moment, and there are hundreds.
-        CompletableFuture.runAsync(CheckCatalogue::asked);
         try (Stages stages = options.stages(world.isTerminal())) {
             Clouds clouds = input.clouds(world, options);
             if (firstSiteFile != null) {

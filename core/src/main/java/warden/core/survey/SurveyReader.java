@@ -97,6 +97,11 @@ public final class SurveyReader {
             }
             return header;
         }
+        if (!batch.isEmpty()) {
+            // One thread loads what it takes before several use it: classes that need each other may not be loaded by
+            // two.
+            reader.understood(batch.get(0));
+        }
         for (; !batch.isEmpty(); batch = reader.nextLines()) {
             for (Understood each :
                     batch.parallelStream().map(reader::understood).toList()) {
