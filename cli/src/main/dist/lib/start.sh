@@ -124,22 +124,25 @@ has_many() {
 # only where large documents are read or turned into others, or a million rows are kept.
 tier=1
 collector=Serial
+named=
 before=
 for argument; do
     case $argument in
         --questions* | --inventory*) tier=4 ;;
         --activity*) tier=4 collector=Parallel ;;
         --template*) collector=Parallel ;;
-        --survey=*) is_large "${argument#*=}" && collector=Parallel ;;
-        --publish=*) has_many "${argument#*=}" && tier=4 collector=Parallel ;;
     esac
-    case $before in
-        -s | --survey) is_large "$argument" && collector=Parallel ;;
-        --publish) has_many "$argument" && tier=4 collector=Parallel ;;
+    case $argument in
+        --*=*) option=${argument%%=*} value=${argument#*=} ;;
+        *) option=$before value=$argument ;;
+    esac
+    case $option in
+        -s | --survey) named=1 && is_large "$value" && collector=Parallel ;;
+        --publish) has_many "$value" && tier=4 collector=Parallel ;;
     esac
     before=$argument
 done
-if [ -f survey.ndjson ] && is_large survey.ndjson; then collector=Parallel; fi
+if [ -z "$named" ] && is_large survey.ndjson; then collector=Parallel; fi
 
 # What only prints what the program knows has ended before most of its code, compiled, would pay off.
 patience=

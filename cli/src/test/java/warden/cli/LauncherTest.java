@@ -9,6 +9,8 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -23,6 +25,17 @@ class LauncherTest {
     @TempDir
     private Path folder;
 
+    @TempDir
+    private static Path pages;
+
+    @BeforeAll
+    static void pages() throws IOException {
+        Path below = Files.createDirectories(pages.resolve("below"));
+        for (int i = 0; i < 2_000; i++) {
+            Files.createFile(below.resolve(i + ".html"));
+        }
+    }
+
     /** No archive can be made there, so that none is. */
     private String archives = "/dev/null/none";
 
@@ -36,10 +49,13 @@ class LauncherTest {
         Files.createDirectories(folder.resolve("surveys"));
         Files.createDirectories(folder.resolve("page"));
         Files.writeString(folder.resolve("page/index.html"), "<p>Ferry</p>");
-        Path pages = Files.createDirectories(folder.resolve("pages/below"));
-        for (int i = 0; i < 2_000; i++) {
-            Files.createFile(pages.resolve(i + ".html"));
-        }
+        Files.createSymbolicLink(folder.resolve("pages"), pages);
+    }
+
+    /** Who clears the folder away is not to wonder where the link leads. */
+    @AfterEach
+    void unlink() throws IOException {
+        Files.delete(folder.resolve("pages"));
     }
 
     /** Returns what Java is given by the command line. */
@@ -95,6 +111,7 @@ class LauncherTest {
         assertThat(given("audit")).contains("-XX:+UseSerialGC");
         Files.move(folder.resolve("large.ndjson"), folder.resolve("survey.ndjson"));
         assertThat(given("audit")).contains("-XX:+UseParallelGC");
+        assertThat(given("audit", "-s", "small.ndjson")).contains("-XX:+UseSerialGC");
     }
 
     @Test

@@ -14,6 +14,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.JsonParser;
@@ -91,20 +92,15 @@ public final class SurveyReader {
         SurveyHeader header = reader.header(first);
         Consumer<SurveyLine> taker = readings.apply(header);
         List<Line> batch = reader.nextLines();
-        if (!reader.hasMore()) {
-            for (Line line : batch) {
-                taker.accept(reader.reading(line));
-            }
-            return header;
-        }
-        if (!batch.isEmpty()) {
-            // One thread loads what it takes before several use it: classes that need each other may not be loaded by
-            // two.
-            reader.understood(batch.get(0));
+        boolean isLarge = !reader.ended;
+        if (isLarge) {
+            // Loads what reading takes by one thread before several use it: classes that need each other may not be
+            // loaded by two.
+            understood(batch.get(0));
         }
         for (; !batch.isEmpty(); batch = reader.nextLines()) {
-            for (Understood each :
-                    batch.parallelStream().map(reader::understood).toList()) {
+            Stream<Line> lines = isLarge ? batch.parallelStream() : batch.stream();
+            for (Understood each : lines.map(SurveyReader::understood).toList()) {
                 taker.accept(each.orThrow());
             }
         }
@@ -129,7 +125,7 @@ public final class SurveyReader {
         }
     }
 
-    private Understood understood(Line line) {
+    private static Understood understood(Line line) {
         try {
             return new Understood(reading(line), null);
         } catch (SurveyException broken) {
@@ -160,11 +156,6 @@ public final class SurveyReader {
         return lines;
     }
 
-    /** True unless the last lines were taken. */
-    private boolean hasMore() {
-        return !ended;
-    }
-
     private SurveyHeader header(String text) throws SurveyException {
         JsonPart root = JsonReader.read(text).root().orElse(null);
         if (!(root instanceof JsonPart.JsonObject) || root.find("survey").isEmpty()) {
@@ -193,7 +184,7 @@ public final class SurveyReader {
                 root.text("from").filter(SurveyWriter.TEMPLATE::equals).isPresent());
     }
 
-    private SurveyLine reading(Line line) throws SurveyException {
+    private static SurveyLine reading(Line line) throws SurveyException {
         String text = line.text();
         String aspect = null;
         String of = null;
@@ -241,7 +232,7 @@ public final class SurveyReader {
         if (outcome == null) {
             throw line.broken("a reading has exactly one of found, absent and unread; this has none");
         }
-        return new SurveyLine(file, line.number(), aspect, of, call, outcome, body, from);
+        return new SurveyLine(line.file(), line.number(), aspect, of, call, outcome, body, from);
     }
 
     private static String text(Line line, JsonParser parser, JsonToken value, String name) throws SurveyException {
