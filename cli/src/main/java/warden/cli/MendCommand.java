@@ -32,7 +32,6 @@ import warden.core.pipeline.PipelineText;
 import warden.core.site.Site;
 import warden.core.site.SiteFile;
 import warden.core.survey.Survey;
-import warden.gather.pipeline.PipelineReader;
 import warden.report.MendFiles;
 import warden.report.MendJson;
 import warden.report.MendText;
@@ -213,7 +212,7 @@ final class MendCommand implements ProgramCommand, OutputOptions.WritesFolder {
     private static List<Pipeline> rewritten(List<Pipeline> pipelines, Map<String, String> texts) {
         return pipelines.stream()
                 .map(pipeline -> texts.containsKey(pipeline.subject())
-                        ? PipelineReader.parse(
+                        ? PipelineFiles.READER.parse(
                                 new PipelineText(
                                         pipeline.text().path(),
                                         texts.get(pipeline.subject()),

@@ -80,11 +80,16 @@ class ArrowsTest {
         }
         noClasses()
                 .that()
-                .resideInAnyPackage("warden.standin", "warden.gather.live..")
+                .resideInAnyPackage("warden.standin", "warden.gather.live..", "warden.gather.pipeline..")
                 .should()
                 .dependOnClassesThat()
                 .resideInAnyPackage(
-                        "warden.core.aws..", "warden.core.azure..", "warden.standin.aws..", "warden.standin.azure..")
+                        "warden.core.aws..",
+                        "warden.core.azure..",
+                        "warden.gather.aws..",
+                        "warden.gather.azure..",
+                        "warden.standin.aws..",
+                        "warden.standin.azure..")
                 .check(CODE);
     }
 }

@@ -23,7 +23,6 @@ import warden.core.trace.WebAddress;
 import warden.gather.activity.ActivityReader;
 import warden.gather.content.FolderReader;
 import warden.gather.folder.SavedAnswers;
-import warden.gather.pipeline.PipelineReader;
 import warden.gather.site.SiteFileException;
 import warden.gather.site.SiteFileReader;
 import warden.gather.survey.SurveyFiles;
@@ -201,7 +200,7 @@ class FuzzTest {
             case "question" -> {
                 // The program reads questions, and answers each with a line.
             }
-            default -> PipelineReader.parse(PipelineText.ofFile(kind, text), Map.of());
+            default -> PipelineFiles.READER.parse(PipelineText.ofFile(kind, text), Map.of());
         }
     }
 

@@ -10,7 +10,6 @@ import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Map;
 import java.util.concurrent.TimeUnit;
 import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.Test;
@@ -19,10 +18,8 @@ import org.junit.jupiter.api.io.TempDir;
 import warden.core.content.PublishedFolder;
 import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
-import warden.core.pipeline.PipelineText;
 import warden.core.survey.SurveyException;
 import warden.gather.content.FolderReader;
-import warden.gather.pipeline.PipelineReader;
 import warden.gather.survey.SurveyFiles;
 
 /** Inputs that look plausible and would take for ever; the limit on time is far above what they need, and far below what they took. */
@@ -37,7 +34,7 @@ class HostileInputsTest {
     }
 
     private static Pipeline pipeline(String name, String text) {
-        return PipelineReader.parse(PipelineText.ofFile(name, text), Map.of());
+        return Pipelines.parse(name, text);
     }
 
     @Test

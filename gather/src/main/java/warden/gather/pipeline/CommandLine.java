@@ -15,7 +15,7 @@ import warden.core.pipeline.PipelineValue;
  * @param options by name with its dashes; each value of an option that repeats; no value for a flag
  * @param order the options in order, each with its value, for those whose order matters
  */
-record CommandLine(
+public record CommandLine(
         List<PipelineValue> rest,
         Map<String, List<PipelineValue>> options,
         List<Map.Entry<String, PipelineValue>> order) {
@@ -28,7 +28,7 @@ record CommandLine(
      *
      * @param flags the options that take no value
      */
-    static CommandLine of(List<PipelineValue> arguments, Set<String> flags) {
+    public static CommandLine of(List<PipelineValue> arguments, Set<String> flags) {
         List<PipelineValue> rest = new ArrayList<>();
         Map<String, List<PipelineValue>> options = new LinkedHashMap<>();
         List<Map.Entry<String, PipelineValue>> order = new ArrayList<>();
@@ -65,18 +65,19 @@ record CommandLine(
         return new CommandLine(rest, options, order);
     }
 
-    boolean has(String option) {
+    /** True for an option that is given, with a value or without. */
+    public boolean has(String option) {
         return options.containsKey(option);
     }
 
     /** Returns the last value of an option; absent when it is not given or has none. */
-    Optional<PipelineValue> value(String option) {
+    public Optional<PipelineValue> value(String option) {
         List<PipelineValue> values = options.getOrDefault(option, List.of());
         return values.isEmpty() ? Optional.empty() : Optional.of(values.get(values.size() - 1));
     }
 
     /** Returns the value of the first of these options that has one: short and long forms of the same. */
-    Optional<PipelineValue> valueOf(String... names) {
+    public Optional<PipelineValue> valueOf(String... names) {
         for (String name : names) {
             if (value(name).isPresent()) {
                 return value(name);
@@ -85,7 +86,8 @@ record CommandLine(
         return Optional.empty();
     }
 
-    Optional<String> text(String option) {
+    /** Returns the text of the last value of an option; absent when it is not given or has none. */
+    public Optional<String> text(String option) {
         return value(option).map(PipelineValue::text);
     }
 }

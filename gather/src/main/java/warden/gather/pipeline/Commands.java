@@ -1,17 +1,18 @@
 package warden.gather.pipeline;
 
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import warden.core.pipeline.Operation;
 import warden.core.pipeline.PipelineValue;
-import warden.core.pipeline.Target;
 
 /** Understands the commands of scripts: what each does to storage and edges, or that it does nothing to them, or that this is not known. */
-final class Commands {
+public final class Commands {
     private static final Set<String> HARMLESS = Set.of(
             "set",
             "echo",
@@ -210,22 +211,24 @@ final class Commands {
     private static final Pattern TESTS = Pattern.compile("(?i).*(test|lint|check|e2e|verify|spec|validate).*");
     private static final Pattern DEPLOYS = Pattern.compile("(?i).*(deploy|publish|release|upload|invalidat).*");
 
-    /** The word by which surveys name the first provider. */
-    private static final String AWS = "aws";
-
     private final JobContext context;
 
-    Commands(JobContext context) {
+    /** Makes ready for the scripts of one job. */
+    public Commands(JobContext context) {
         this.context = context;
     }
 
-    /** Reads a script and adds its steps. */
-    void script(String text, int firstLine) {
+    /**
+     * Reads a script and adds its steps.
+     *
+     * @param firstLine the line of the file in which the text begins, counted from 1
+     */
+    public void script(String text, int firstLine) {
         ShellReader.read(text, firstLine, context.scope(), this::command);
     }
 
     /** Reads a script that is one line of the file, whatever lines it has itself. */
-    void scriptAt(String text, int line) {
+    public void scriptAt(String text, int line) {
         ShellReader.read(
                 text,
                 line,
@@ -289,18 +292,10 @@ final class Commands {
         }
         if (!words.get(0).isKnown()) {
             add(new Operation.NotUnderstood("the program is named by a variable"), command, here);
-        } else if (program.equals("aws")) {
-            new ProviderCommands(context)
-                    .read(arguments, command.line())
-                    .forEach(operation -> add(operation, command, here, AWS));
-        } else if (program.equals("az")) {
-            new AzureCommands(context, here, command.line(), command.spelled()).read(arguments);
-        } else if (program.equals("azcopy")) {
-            new CopyTool(context, here, command.line(), command.spelled()).read(arguments);
+        } else if (asProviders(program, arguments, ToolCall.of(command, context, here))) {
+            return;
         } else if (program.equals("pwsh") || program.equals("powershell")) {
             powerShell(arguments, command, here);
-        } else if (program.equals("rclone") && AzureRclone.isOne(arguments, here)) {
-            AzureRclone.read(arguments, command, here);
         } else if (program.equals("docker") || program.equals("podman")) {
             container(arguments, command, here);
         } else if (PACKAGE_MANAGERS.contains(program)) {
@@ -310,10 +305,18 @@ final class Commands {
         } else if (isScript(program, words, arguments)) {
             otherScript(words, command, here);
         } else {
-            Optional<Operation> client = OtherClients.read(program, arguments);
-            String provider = client.isPresent() ? OtherClients.provider(program) : "";
-            add(client.orElseGet(() -> classified(program, arguments)), command, here, provider);
+            add(
+                    program.equals(Rclone.PROGRAM) ? Rclone.read(arguments) : classified(program, arguments),
+                    command,
+                    here);
         }
+    }
+
+    /** Adds what a call of a provider's tool does; false where it is none. */
+    private boolean asProviders(String program, List<PipelineValue> arguments, ToolCall call) {
+        return context.tools().stream()
+                .filter(each -> each.programs().contains(program))
+                .anyMatch(each -> each.command(program, arguments, call));
     }
 
     private static String program(PipelineValue word) {
@@ -339,7 +342,7 @@ final class Commands {
             return new Operation.Test();
         }
         if (program.equals("xargs") || program.equals("parallel")) {
-            return all.matches("(.* )?(aws|az|azcopy|rclone|s3cmd)( .*)?")
+            return Stream.of(all.split("\\s+")).anyMatch(this::isStorageClient)
                     ? new Operation.NotUnderstood("what is handed to the command is known only to the running pipeline")
                     : new Operation.Nothing();
         }
@@ -355,6 +358,11 @@ final class Commands {
         return HARMLESS.contains(program)
                 ? new Operation.Nothing()
                 : new Operation.NotUnderstood("the program " + program + " is not known");
+    }
+
+    private boolean isStorageClient(String word) {
+        return word.equals(Rclone.PROGRAM)
+                || context.tools().stream().anyMatch(each -> each.programs().contains(word));
     }
 
     private static Operation interpreted(String program, String script, String all) {
@@ -385,22 +393,26 @@ final class Commands {
             add(new Operation.Nothing(), command, here);
             return;
         }
-        Optional<ContainerRun> run = ContainerRun.of(arguments.subList(1, arguments.size()));
-        if (run.isPresent() && run.get().image().equals("aws-cli")) {
-            new ProviderCommands(context)
-                    .read(run.get().words(), command.line())
-                    .forEach(operation -> add(run.get().onHost(operation), command, here, AWS));
-            return;
-        }
-        if (run.isPresent() && run.get().image().equals("rclone")) {
-            Optional<Operation> operation =
-                    OtherClients.read("rclone", run.get().words());
-            if (operation.isPresent()) {
-                add(run.get().onHost(operation.get()), command, here);
+        Optional<ContainerRun> run = ContainerRun.of(arguments.subList(1, arguments.size()), images());
+        if (run.isPresent()) {
+            String program = run.get().image().program();
+            List<PipelineValue> words = run.get().words();
+            ToolCall call = ToolCall.of(command, context, here).outOf(run.get());
+            if (asProviders(program, words, call)) {
+                return;
+            }
+            if (program.equals(Rclone.PROGRAM)) {
+                call.add(Rclone.read(words), here.credential(), "");
                 return;
             }
         }
         add(new Operation.NotUnderstood("what the container does is not in this file"), command, here);
+    }
+
+    private Map<String, ContainerImage> images() {
+        Map<String, ContainerImage> images = new HashMap<>(Rclone.IMAGES);
+        context.tools().forEach(each -> images.putAll(each.images()));
+        return images;
     }
 
     private void packageManager(String program, List<PipelineValue> arguments, ShellCommand command, JobContext here) {
@@ -454,7 +466,7 @@ final class Commands {
                                 + "\" does is not in this file; give its package.json too");
     }
 
-    private static void terraform(List<PipelineValue> arguments, ShellCommand command, JobContext here) {
+    private void terraform(List<PipelineValue> arguments, ShellCommand command, JobContext here) {
         String first = arguments.stream()
                 .map(PipelineValue::text)
                 .filter(text -> !text.startsWith("-"))
@@ -471,35 +483,24 @@ final class Commands {
                     command.spelled());
             return;
         }
-        PipelineValue bucket = null;
-        PipelineValue container = null;
-        PipelineValue account = PipelineValue.open("?", "the storage account");
-        PipelineValue key = PipelineValue.of("");
+        ToolCall call = ToolCall.of(command, context, here);
+        Map<String, PipelineValue> backend = backend(arguments);
+        if (context.tools().stream().noneMatch(each -> each.keepsState(backend, call))) {
+            add(new Operation.Nothing(), command, here);
+        }
+    }
+
+    /** Returns what a call says of the place where state is kept. Source: Terraform documentation, "Backend configuration". */
+    private static Map<String, PipelineValue> backend(List<PipelineValue> arguments) {
+        Map<String, PipelineValue> backend = new HashMap<>();
         for (PipelineValue argument : arguments) {
             String text = argument.text().replaceFirst("^-{1,2}backend-config=", "");
-            if (text.startsWith("bucket=")) {
-                bucket = new PipelineValue(text.substring(7), argument.open());
-            } else if (text.startsWith("storage_account_name=")) {
-                account = new PipelineValue(text.substring(21), argument.open());
-            } else if (text.startsWith("container_name=")) {
-                container = new PipelineValue(text.substring(15), argument.open());
-            } else if (text.startsWith("key=")) {
-                key = new PipelineValue(text.substring(4), argument.open());
+            int equals = text.indexOf('=');
+            if (equals > 0) {
+                backend.put(text.substring(0, equals), new PipelineValue(text.substring(equals + 1), argument.open()));
             }
         }
-        if (container != null) {
-            here.add(
-                    new Operation.KeepState(new Target(account, container, key)),
-                    command.line(),
-                    command.spelled(),
-                    here.signedIn(AzureAuthentication.CLI),
-                    AzureAuthentication.PROVIDER);
-            return;
-        }
-        here.add(
-                bucket == null ? new Operation.Nothing() : new Operation.KeepState(new Target(bucket, key)),
-                command.line(),
-                command.spelled());
+        return backend;
     }
 
     private static boolean isScript(String program, List<PipelineValue> words, List<PipelineValue> arguments) {
@@ -572,8 +573,8 @@ final class Commands {
         add(new Operation.NotUnderstood("what the PowerShell script does is not in this file"), command, here);
     }
 
-    /** Returns the variables that a map of the file sets, for scopes. */
-    static void setAll(Scope scope, Map<String, String> variables) {
+    /** Sets the variables that a map of the file sets. */
+    public static void setAll(Scope scope, Map<String, String> variables) {
         variables.forEach((name, value) -> scope.set(name, scope.expand(value)));
     }
 }

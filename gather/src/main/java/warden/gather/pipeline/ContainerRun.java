@@ -6,7 +6,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.regex.Pattern;
 import warden.core.pipeline.Operation;
 import warden.core.pipeline.PipelineValue;
@@ -15,31 +14,33 @@ import warden.core.pipeline.PipelineValue;
  * A container that a command runs: which image, what it is told, and which folders of the host it sees.
  *
  * <p>Source: Docker Docs, "docker container run": {@code --volume host:container[:options]}, {@code --mount type=bind,source=…,target=…},
- * {@code --workdir}; AWS CLI User Guide, "Running the official Amazon ECR Public or Docker images": the working folder is {@code /aws}.
+ * {@code --workdir}.
  *
- * @param image the image's last name, without registry, tag and digest
+ * @param image the image that runs
  * @param words what the image's program is told
  * @param mounts folders of the host by where the container sees them
  * @param folder the working folder within the container
  */
-record ContainerRun(String image, List<PipelineValue> words, Map<String, PipelineValue> mounts, String folder) {
-    private static final Set<String> CLIENTS = Set.of("aws-cli", "rclone");
-    private static final Map<String, String> USUAL_FOLDER = Map.of("aws-cli", "/aws", "rclone", "/data");
+record ContainerRun(ContainerImage image, List<PipelineValue> words, Map<String, PipelineValue> mounts, String folder) {
     private static final Pattern HERE = Pattern.compile("^(\\$PWD|\\$\\{PWD\\}|\\$\\(pwd\\)|`pwd`|\\.)(?=/|$)/*");
 
-    /** Returns the run that these arguments of {@code run} ask for; absent when they name no image that is a storage client. */
-    static Optional<ContainerRun> of(List<PipelineValue> arguments) {
+    /**
+     * Returns the run that these arguments of {@code run} ask for; absent when they name no image that is a storage client.
+     *
+     * @param images those that are, by their last name, without registry, tag and digest
+     */
+    static Optional<ContainerRun> of(List<PipelineValue> arguments, Map<String, ContainerImage> images) {
         Map<String, PipelineValue> mounts = new LinkedHashMap<>();
         Optional<String> folder = Optional.empty();
         for (int i = 0; i < arguments.size(); i++) {
             String text = arguments.get(i).text();
-            String image = imageName(text);
-            if (CLIENTS.contains(image)) {
+            ContainerImage image = images.get(imageName(text));
+            if (image != null) {
                 return Optional.of(new ContainerRun(
                         image,
                         List.copyOf(arguments.subList(i + 1, arguments.size())),
                         mounts,
-                        folder.orElse(USUAL_FOLDER.get(image))));
+                        folder.orElse(image.folder())));
             }
             if (!text.startsWith("-")) {
                 continue;

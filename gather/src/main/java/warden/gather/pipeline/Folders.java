@@ -2,9 +2,10 @@ package warden.gather.pipeline;
 
 import java.util.ArrayDeque;
 import java.util.Deque;
+import java.util.Locale;
 
 /** Names of files and folders as scripts spell them: texts, of which not each can be a path of this machine. */
-final class Folders {
+public final class Folders {
     private Folders() {}
 
     /**
@@ -29,6 +30,11 @@ final class Folders {
         }
         String path = String.join("/", parts);
         return joined.startsWith("/") ? "/" + path : path.isEmpty() ? "." : path;
+    }
+
+    /** True for the name of a file that packs others. */
+    public static boolean isArchive(String name) {
+        return name.toLowerCase(Locale.ROOT).matches(".*\\.(zip|tar|tgz|tar\\.(gz|bz2|xz)|7z|rar)");
     }
 
     /** Returns whether a path without needless parts is the folder, or lies in it. */

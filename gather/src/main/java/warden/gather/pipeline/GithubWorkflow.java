@@ -135,8 +135,8 @@ final class GithubWorkflow {
             Map<String, PipelineValue> with = new LinkedHashMap<>();
             Scope expanding = here.scope();
             step.scalars("with").forEach((name, value) -> with.put(name, expanding.expand(value)));
-            new ReusableSteps(here, job, step)
-                    .read(uses.get().text(), with, uses.get().line());
+            WorkflowStep.of(uses.get().text(), with, here, job, step, uses.get().line())
+                    .read();
         }
     }
 

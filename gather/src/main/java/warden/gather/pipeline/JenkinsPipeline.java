@@ -35,18 +35,15 @@ import org.codehaus.groovy.control.MultipleCompilationErrorsException;
 import org.codehaus.groovy.control.SourceUnit;
 import org.codehaus.groovy.control.messages.SyntaxErrorMessage;
 import warden.core.document.DisplayText;
-import warden.core.pipeline.CredentialUse;
-import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.PipelineText;
 import warden.core.pipeline.PipelineValue;
-import warden.core.pipeline.Target;
 import warden.core.pipeline.Trigger;
 
 /**
  * Reads the pipeline file of a build server, declarative or scripted. The text is parsed only: no class is made of it, and no annotation in it
- * is acted on. Source: Jenkins User Handbook, "Pipeline Syntax"; the documentation of the steps of the provider's plug-ins.
+ * is acted on. Source: Jenkins User Handbook, "Pipeline Syntax".
  */
 final class JenkinsPipeline {
     private static final int DEEPEST = 60;
@@ -329,45 +326,45 @@ final class JenkinsPipeline {
                         .ifPresent(path -> inside.enter(term(path, here.scope()).text()));
                 arguments.closure().ifPresent(block -> statement(block.getCode(), inside));
             }
-            case "withAWS" -> withProvider(arguments, line, here);
-            case "withCredentials" -> withCredentials(arguments, line, here);
             case "withEnv" -> withVariables(arguments, here);
-            case "s3Upload" -> here.add(upload(arguments, here.scope()), line, source(line));
-            case "s3Delete" ->
-                here.add(
-                        new Operation.Remove(
-                                new Target(
-                                        named(arguments, "bucket", here.scope()),
-                                        named(arguments, "path", here.scope())),
-                                true),
-                        line,
-                        source(line));
-            case "cfInvalidate" ->
-                here.add(
-                        new Operation.Invalidate(named(arguments, "distribution", here.scope()), false),
-                        line,
-                        source(line));
             case "checkout", "git" -> here.add(new Operation.Checkout(""), line, source(line));
             case "triggers" -> arguments.closure().ifPresent(block -> triggers.add(new Trigger("triggers", line)));
             default -> other(name, arguments, call, line, here);
         }
     }
 
+    /** A step of a plug-in, or a block of steps: by what those within work is told by the plug-in's own step. */
     private void other(String name, Arguments arguments, MethodCallExpression call, int line, JobContext here) {
         boolean onObject = !call.isImplicitThis();
-        if (arguments.closure().isPresent()) {
-            statement(arguments.closure().get().getCode(), here);
-        }
+        JobContext inside =
+                arguments.closure().isPresent() ? here.within(here.scope().inner()) : here;
+        ServerStep step = new ServerStep(
+                name,
+                argument ->
+                        Optional.ofNullable(arguments.named().get(argument)).map(value -> term(value, here.scope())),
+                bindings(arguments),
+                here,
+                inside,
+                line,
+                source(line));
+        boolean isProviders = here.tools().stream().anyMatch(tools -> tools.serverStep(step));
+        JobContext within = isProviders ? inside : here;
+        arguments.closure().ifPresent(block -> statement(block.getCode(), within));
         arguments.named().values().stream()
                 .filter(ClosureExpression.class::isInstance)
                 .forEach(block -> statement(((ClosureExpression) block).getCode(), here));
-        boolean known = onObject
+        boolean known = isProviders
+                || onObject
                 || GROUPS.contains(name)
                 || SETTINGS.contains(name)
                 || arguments.closure().isPresent();
         if (!known) {
             here.add(new Operation.NotUnderstood("the step " + name + " is not known"), line, source(line));
         }
+    }
+
+    private static String bindings(Arguments arguments) {
+        return arguments.positional().stream().map(Expression::getText).reduce("", String::concat);
     }
 
     private void shell(String name, Arguments arguments, int line, JobContext here) {
@@ -433,42 +430,6 @@ final class JenkinsPipeline {
                 : scope.variable(name).orElseGet(() -> scope.unset("$" + name, name));
     }
 
-    private static PipelineValue named(Arguments arguments, String name, Scope scope) {
-        Expression value = arguments.named().get(name);
-        return value == null ? PipelineValue.of("") : term(value, scope);
-    }
-
-    private void withProvider(Arguments arguments, int line, JobContext here) {
-        JobContext inside = here.within(here.scope().inner());
-        Optional<PipelineValue> region =
-                Optional.ofNullable(arguments.named().get("region")).map(value -> term(value, here.scope()));
-        Expression role = arguments.named().get("role");
-        Expression keys = arguments.named().get("credentials");
-        if (role != null) {
-            inside.use(new CredentialUse(Kind.ROLE, term(role, here.scope()), region, line));
-        } else if (keys != null) {
-            PipelineValue name = term(keys, here.scope());
-            inside.use(new CredentialUse(Kind.ACCESS_KEY, PipelineValue.open(name.text(), name.text()), region, line));
-        }
-        arguments.closure().ifPresent(block -> statement(block.getCode(), inside));
-    }
-
-    private void withCredentials(Arguments arguments, int line, JobContext here) {
-        JobContext inside = here.within(here.scope().inner());
-        String spelled =
-                arguments.positional().stream().map(Expression::getText).reduce("", String::concat);
-        if (spelled.contains("AmazonWebServicesCredentialsBinding")
-                || spelled.contains("AWS_ACCESS_KEY_ID")
-                || spelled.contains("aws(")) {
-            inside.use(new CredentialUse(
-                    Kind.ACCESS_KEY,
-                    PipelineValue.open("a credential of the server", "credentials"),
-                    Optional.empty(),
-                    line));
-        }
-        arguments.closure().ifPresent(block -> statement(block.getCode(), inside));
-    }
-
     private void withVariables(Arguments arguments, JobContext here) {
         Scope own = here.scope().inner();
         for (Expression list : arguments.positional()) {
@@ -485,30 +446,6 @@ final class JenkinsPipeline {
             }
         }
         arguments.closure().ifPresent(block -> statement(block.getCode(), here.within(own)));
-    }
-
-    private static Operation upload(Arguments arguments, Scope scope) {
-        PipelineValue file = named(arguments, "file", scope);
-        PipelineValue folder = named(arguments, "workingDir", scope);
-        PipelineValue pattern = named(arguments, "includePathPattern", scope);
-        boolean many = !pattern.text().isEmpty()
-                || file.text().endsWith("/")
-                || !file.text().matches(".*\\.[A-Za-z0-9]+");
-        PipelineValue acl = named(arguments, "acl", scope);
-        PipelineValue cache = named(arguments, "cacheControl", scope);
-        return new Operation.Upload(
-                !folder.text().isEmpty() ? folder : file.text().isEmpty() ? PipelineValue.of(".") : file,
-                new Target(named(arguments, "bucket", scope), named(arguments, "path", scope)),
-                many,
-                false,
-                false,
-                acl.text().isEmpty()
-                        ? Optional.empty()
-                        : Optional.of(
-                                acl.text().replaceAll("([a-z])([A-Z])", "$1-$2").toLowerCase(java.util.Locale.ROOT)),
-                cache.text().isEmpty() ? Optional.empty() : Optional.of(cache.text()),
-                List.of(),
-                ProviderCommands.isArchive(file.text()) && !many ? Optional.of(false) : Optional.empty());
     }
 
     private String source(int line) {

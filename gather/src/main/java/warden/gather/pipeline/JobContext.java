@@ -8,21 +8,18 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import warden.core.pipeline.CredentialUse;
-import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Operation;
 import warden.core.pipeline.PipelineValue;
 import warden.core.secret.SecretFinder;
 
 /** What is in force while the steps of one job are read, and the steps read so far. */
-final class JobContext {
+public final class JobContext {
     private static final int LONGEST_COMMAND = 160;
     /** A pipeline has some hundred commands; one script that thousands of steps share unfolds into millions. */
     private static final int MOST_COMMANDS = 150_000;
 
-    private static final String KEY_ID = "AWS_ACCESS_KEY_ID";
-    private static final String ROLE = "AWS_ROLE_ARN";
-
+    private final List<ProviderTools> tools;
     private final Map<String, String> otherFiles;
     private final List<DeploymentStep> steps;
     private final int[] commands;
@@ -34,6 +31,7 @@ final class JobContext {
     private String folder = "";
 
     private JobContext(
+            List<ProviderTools> tools,
             Map<String, String> otherFiles,
             List<DeploymentStep> steps,
             int[] commands,
@@ -41,6 +39,7 @@ final class JobContext {
             Map<String, CredentialUse> sessions,
             String job,
             Scope scope) {
+        this.tools = tools;
         this.otherFiles = otherFiles;
         this.steps = steps;
         this.commands = commands;
@@ -53,68 +52,79 @@ final class JobContext {
     /**
      * Returns what is in force at the beginning of a pipeline.
      *
+     * @param tools what the providers' tools do
      * @param otherFiles texts of the other files that are known, by path: scripts that a pipeline runs
      */
-    static JobContext begin(Map<String, String> otherFiles, Scope scope) {
-        return new JobContext(otherFiles, new ArrayList<>(), new int[1], new TreeSet<>(), new HashMap<>(), "", scope);
+    public static JobContext begin(List<ProviderTools> tools, Map<String, String> otherFiles, Scope scope) {
+        return new JobContext(
+                List.copyOf(tools),
+                otherFiles,
+                new ArrayList<>(),
+                new int[1],
+                new TreeSet<>(),
+                new HashMap<>(),
+                "",
+                scope);
     }
 
     /** Returns the context of a job, whose steps follow those before. */
-    JobContext job(String name, Scope own) {
+    public JobContext job(String name, Scope own) {
         return beside(name, own, new HashMap<>(sessions));
     }
 
     private JobContext beside(String name, Scope own, Map<String, CredentialUse> signedIn) {
-        JobContext job = new JobContext(otherFiles, steps, commands, opened, signedIn, name, own);
+        JobContext job = new JobContext(tools, otherFiles, steps, commands, opened, signedIn, name, own);
         job.credential = credential;
         job.folder = folder;
         return job;
     }
 
     /** Goes into a folder of the repository; a path that begins with a slash, or is empty, is taken as it is. */
-    void enter(String path) {
+    public void enter(String path) {
         boolean whole = path.isEmpty() || path.startsWith("/") || path.startsWith("$") || folder.isEmpty();
         folder = whole ? path : folder + "/" + path;
     }
 
     /** Returns the context of one step of the same job that has variables of its own. */
-    JobContext within(Scope own) {
+    public JobContext within(Scope own) {
         // Who has signed in stays so for the steps that follow.
         return beside(job, own, sessions);
     }
 
     /** Notes as whom a client has signed in, for the steps of this job that follow. */
-    void signIn(String client, CredentialUse use) {
+    public void signIn(String client, CredentialUse use) {
         sessions.put(client, use);
     }
 
     /** Returns as whom a client has signed in; absent when the file does not tell. */
-    Optional<CredentialUse> signedIn(String client) {
+    public Optional<CredentialUse> signedIn(String client) {
         return Optional.ofNullable(sessions.get(client));
     }
 
-    Scope scope() {
+    /** Returns the variables in force. */
+    public Scope scope() {
         return scope;
     }
 
-    List<DeploymentStep> steps() {
+    /** Returns the steps of the whole pipeline that were added so far. */
+    public List<DeploymentStep> steps() {
         return steps;
     }
 
-    void use(CredentialUse other) {
+    /** Notes by what the clients work from here on that take their credential from the environment or its settings. */
+    public void use(CredentialUse other) {
         this.credential = Optional.of(other);
     }
 
-    Optional<CredentialUse> credential() {
-        return credential.or(this::fromVariables);
+    /** Returns by what such clients work; absent when the file does not tell. */
+    public Optional<CredentialUse> credential() {
+        return credential.or(() ->
+                tools.stream().flatMap(each -> each.credential(scope).stream()).findFirst());
     }
 
-    /** The client reads its credential from these variables. */
-    private Optional<CredentialUse> fromVariables() {
-        Optional<PipelineValue> region = scope.variable("AWS_REGION").or(() -> scope.variable("AWS_DEFAULT_REGION"));
-        return scope.variable(KEY_ID)
-                .map(key -> new CredentialUse(Kind.ACCESS_KEY, key, region, 1))
-                .or(() -> scope.variable(ROLE).map(role -> new CredentialUse(Kind.ROLE_BY_TOKEN, role, region, 1)));
+    /** Returns what the providers' tools do. */
+    List<ProviderTools> tools() {
+        return tools;
     }
 
     /** A pipeline that unfolds into more commands than any has. */
@@ -138,7 +148,7 @@ final class JobContext {
     }
 
     /** Adds a step with tools that any provider may be behind. */
-    void add(Operation operation, int line, String command) {
+    public void add(Operation operation, int line, String command) {
         add(operation, line, command, credential(), "");
     }
 
@@ -147,7 +157,7 @@ final class JobContext {
      *
      * @param provider the word by which surveys name the provider whose tools it works with; empty where that is not known
      */
-    void add(Operation operation, int line, String command, Optional<CredentialUse> use, String provider) {
+    public void add(Operation operation, int line, String command, Optional<CredentialUse> use, String provider) {
         String shown = SecretFinder.masked(command.replaceAll("\\s+", " ").strip());
         String shortened = shown.length() > LONGEST_COMMAND ? shown.substring(0, LONGEST_COMMAND - 1) + "…" : shown;
         steps.add(new DeploymentStep(inFolder(operation), job, line, shortened, use, provider));
@@ -167,7 +177,7 @@ final class JobContext {
     }
 
     /** Runs {@code work} on the text of another file that is known, unless that is being read already; true when it did. */
-    boolean withFile(String path, java.util.function.Consumer<String> work) {
+    public boolean withFile(String path, java.util.function.Consumer<String> work) {
         String plain = path.startsWith("./") ? path.substring(2) : path;
         Optional<String> known = otherFiles.keySet().stream()
                 .filter(name -> name.equals(plain) || name.endsWith("/" + plain))

@@ -26,7 +26,16 @@ import warden.core.survey.SurveyedAccount;
 public final class PipelineReader {
     private static final long LARGEST = 10_000_000;
 
-    private PipelineReader() {}
+    private final List<ProviderTools> tools;
+
+    /**
+     * Makes a reader.
+     *
+     * @param tools what the tools of the providers do, in the order in which they are asked
+     */
+    public PipelineReader(List<ProviderTools> tools) {
+        this.tools = List.copyOf(tools);
+    }
 
     /**
      * Reads files and surveys.
@@ -36,7 +45,7 @@ public final class PipelineReader {
      * @return those of the files first, in their order, then those of the surveys
      * @throws IOException when a file is missing or not readable, with a sentence for the user
      */
-    public static List<Pipeline> read(
+    public List<Pipeline> read(
             List<String> files, List<? extends SurveyedAccount> accounts, PipelineVariables variables)
             throws IOException {
         Map<String, PipelineText> given = new LinkedHashMap<>();
@@ -52,14 +61,7 @@ public final class PipelineReader {
             Map<String, PipelineText> beside = new LinkedHashMap<>(given);
             beside.putAll(surveyed);
             pipelines.addAll(parsedAll(surveyed.values(), beside, variables));
-            for (String arn : account.survey().subjects("delivery-pipeline")) {
-                Reading<JsonPart> reading = account.survey().reading("delivery-pipeline", arn);
-                reading.found()
-                        .ifPresent(answer -> delivery.add(DeliveryPipeline.read(
-                                answer,
-                                new PipelineText(arn, "", reading.citation().orElseThrow(), true),
-                                JobContext.begin(Map.of(), Scope.of(variables)))));
-            }
+            tools.forEach(each -> delivery.addAll(each.surveyed(account.survey(), variables)));
         }
         pipelines.addAll(delivery);
         return pipelines;
@@ -81,7 +83,7 @@ public final class PipelineReader {
         return texts;
     }
 
-    private static List<Pipeline> parsedAll(
+    private List<Pipeline> parsedAll(
             Collection<PipelineText> texts, Map<String, PipelineText> beside, PipelineVariables variables) {
         Map<String, String> others = new LinkedHashMap<>();
         beside.forEach((path, text) -> others.put(path, text.text()));
@@ -114,11 +116,11 @@ public final class PipelineReader {
      *
      * @param others the texts of the files that are known, by path
      */
-    public static Pipeline parse(PipelineText text, Map<String, String> others) {
+    public Pipeline parse(PipelineText text, Map<String, String> others) {
         return parse(text, others, PipelineVariables.none());
     }
 
-    private static Pipeline parse(PipelineText text, Map<String, String> others, PipelineVariables variables) {
+    private Pipeline parse(PipelineText text, Map<String, String> others, PipelineVariables variables) {
         try {
             return parsed(text, others, variables);
         } catch (JobContext.Endless endless) {
@@ -128,8 +130,8 @@ public final class PipelineReader {
         }
     }
 
-    private static Pipeline parsed(PipelineText text, Map<String, String> others, PipelineVariables variables) {
-        JobContext begin = JobContext.begin(others, Scope.of(variables));
+    private Pipeline parsed(PipelineText text, Map<String, String> others, PipelineVariables variables) {
+        JobContext begin = JobContext.begin(tools, others, Scope.of(variables));
         String name = text.path().substring(text.path().lastIndexOf('/') + 1).toLowerCase(Locale.ROOT);
         if (text.text().indexOf('\0') >= 0) {
             return Pipeline.unreadable(text, Kind.OTHER, 1, "this is no text");
@@ -157,7 +159,7 @@ public final class PipelineReader {
     private static final Set<String> OF_OTHER_FORGES = Set.of(
             "pipelines", "steps", "stages", "trigger", "pool", "script", "kind", "deploy", "build_script", "tasks");
 
-    private static Pipeline guessed(PipelineText text, JobContext begin) {
+    private Pipeline guessed(PipelineText text, JobContext begin) {
         if (text.text().stripLeading().startsWith("pipeline {") || text.text().contains("node {")) {
             return JenkinsPipeline.read(text, begin);
         }
@@ -172,21 +174,24 @@ public final class PipelineReader {
                 text.path(), Kind.SHELL_SCRIPT, text, Optional.empty(), List.of(), List.of(), begin.steps());
     }
 
-    private static Pipeline yaml(PipelineText text, JobContext begin) {
+    private Pipeline yaml(PipelineText text, JobContext begin) {
         Yaml root;
         try {
             root = Yaml.parse(text.text());
         } catch (Yaml.Refused refused) {
             return Pipeline.unreadable(text, Kind.OTHER, refused.line(), String.valueOf(refused.getMessage()));
         }
-        if (AzurePipeline.isOne(root) && !GithubWorkflow.isStepOfOthers(root)) {
-            return AzurePipeline.read(root, text, begin);
-        }
-        if (GithubWorkflow.isOne(root) || GithubWorkflow.isStepOfOthers(root)) {
+        if (GithubWorkflow.isStepOfOthers(root)) {
             return GithubWorkflow.read(root, text, begin);
         }
-        if (BuildSpecification.isOne(root)) {
-            return BuildSpecification.read(root, text, begin);
+        for (ProviderTools each : tools) {
+            Optional<Pipeline> own = each.pipeline(root, text, begin);
+            if (own.isPresent()) {
+                return own.get();
+            }
+        }
+        if (GithubWorkflow.isOne(root)) {
+            return GithubWorkflow.read(root, text, begin);
         }
         if (GitlabPipeline.isOne(root)) {
             return GitlabPipeline.read(root, text, begin);

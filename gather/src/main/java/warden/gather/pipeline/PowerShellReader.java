@@ -11,7 +11,7 @@ import java.util.function.Function;
  * Reads a PowerShell script into its commands, in the order in which they stand. Both branches of a choice count, and the body of a loop counts
  * once. Source: PowerShell documentation, "about_Parsing", "about_Quoting_Rules", "about_Pipelines".
  */
-final class PowerShellReader {
+public final class PowerShellReader {
     /**
      * One word of a command.
      *
@@ -20,8 +20,9 @@ final class PowerShellReader {
      * @param inside what stands in brackets, when the word is an expression in them; absent otherwise
      * @param after what follows the brackets: {@code .Context}
      */
-    record Word(String text, boolean isLiteral, Optional<String> inside, String after) {
-        static Word of(String text) {
+    public record Word(String text, boolean isLiteral, Optional<String> inside, String after) {
+        /** Returns a word that is as it is written. */
+        public static Word of(String text) {
             return new Word(text, true, Optional.empty(), "");
         }
     }
@@ -33,8 +34,8 @@ final class PowerShellReader {
      * @param assigned the variable that takes what it gives, in lower case; empty for none
      * @param isPiped true when what the command before gives is handed to it
      */
-    record Statement(int line, String spelled, String assigned, boolean isPiped, List<Word> words) {
-        Statement {
+    public record Statement(int line, String spelled, String assigned, boolean isPiped, List<Word> words) {
+        public Statement {
             words = List.copyOf(words);
         }
     }
@@ -59,7 +60,7 @@ final class PowerShellReader {
      *
      * @param firstLine the line of the file in which the text begins, counted from 1
      */
-    static List<Statement> read(String text, int firstLine) {
+    public static List<Statement> read(String text, int firstLine) {
         PowerShellReader reader = new PowerShellReader(text, firstLine);
         reader.all();
         return reader.out;

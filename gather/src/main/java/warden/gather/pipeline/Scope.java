@@ -11,7 +11,7 @@ import java.util.regex.Pattern;
 import warden.core.pipeline.PipelineValue;
 
 /** The variables that a file sets, and what its expressions stand for. An inner scope sees the outer one and does not change it. */
-final class Scope {
+public final class Scope {
     private static final Pattern EXPRESSION = Pattern.compile("\\$\\{\\{(.*?)}}", Pattern.DOTALL);
 
     private final Map<String, PipelineValue> variables;
@@ -31,17 +31,17 @@ final class Scope {
     }
 
     /** Returns a scope without variables, in which only {@code env.NAME} is understood as an expression. */
-    static Scope empty() {
+    public static Scope empty() {
         return of(PipelineVariables.none());
     }
 
     /** Returns such a scope in which what nothing sets stands for what the user tells. */
-    static Scope of(PipelineVariables told) {
+    public static Scope of(PipelineVariables told) {
         return new Scope(new HashMap<>(), new HashSet<>(), expression -> Optional.empty(), told);
     }
 
     /** Returns a scope of its own that begins with what is set here. */
-    Scope inner() {
+    public Scope inner() {
         return new Scope(new HashMap<>(variables), new HashSet<>(functions), expressions, told);
     }
 
@@ -54,16 +54,18 @@ final class Scope {
                 told);
     }
 
-    void set(String name, PipelineValue value) {
+    /** Sets a variable here and in no outer scope. */
+    public void set(String name, PipelineValue value) {
         variables.put(name, value);
     }
 
-    Optional<PipelineValue> variable(String name) {
+    /** Returns what a variable was set to; absent when the file does not set it. */
+    public Optional<PipelineValue> variable(String name) {
         return Optional.ofNullable(variables.get(name));
     }
 
     /** Returns what a variable stands for that the file does not set: what the user tells, or the variable itself. */
-    PipelineValue unset(String spelled, String name) {
+    public PipelineValue unset(String spelled, String name) {
         return told.valueOf(spelled, name);
     }
 
@@ -89,7 +91,7 @@ final class Scope {
     }
 
     /** Puts in what the host's expressions in a text stand for. */
-    PipelineValue expand(String text) {
+    public PipelineValue expand(String text) {
         Matcher matcher = EXPRESSION.matcher(text);
         PipelineValueBuilder whole = new PipelineValueBuilder();
         int from = 0;

@@ -27,12 +27,12 @@ import warden.gather.yaml.YamlNodes;
  * @param members a mapping's members, in order; empty for others
  * @param items a list's items; empty for others
  */
-record Yaml(int line, boolean isScalar, String text, int textLine, Map<String, Yaml> members, List<Yaml> items) {
+public record Yaml(int line, boolean isScalar, String text, int textLine, Map<String, Yaml> members, List<Yaml> items) {
     /** A pipeline has some thousand parts; many more are an attack on the reader. */
     private static final int MOST_PARTS = 1_000_000;
 
     private static final int DEEPEST = 60;
-    static final Yaml NONE = new Yaml(1, false, "", 1, Map.of(), List.of());
+    public static final Yaml NONE = new Yaml(1, false, "", 1, Map.of(), List.of());
 
     /** Why a text is no YAML that can be read. */
     static final class Refused extends Exception {
@@ -124,7 +124,8 @@ record Yaml(int line, boolean isScalar, String text, int textLine, Map<String, Y
         return new Yaml(otherLine, isScalar, text, textLine, members, items);
     }
 
-    Optional<Yaml> find(String... path) {
+    /** Returns the part at a path; absent when there is none. */
+    public Optional<Yaml> find(String... path) {
         Yaml here = this;
         for (String name : path) {
             here = here.members().get(name);
@@ -136,12 +137,12 @@ record Yaml(int line, boolean isScalar, String text, int textLine, Map<String, Y
     }
 
     /** Returns the scalar at a path; absent when there is none. */
-    Optional<String> scalar(String... path) {
+    public Optional<String> scalar(String... path) {
         return find(path).filter(Yaml::isScalar).map(Yaml::text);
     }
 
     /** Returns a list's items, or a scalar as the only item; lists within the list are laid flat. */
-    List<Yaml> each(String... path) {
+    public List<Yaml> each(String... path) {
         return find(path).map(Yaml::flat).orElse(List.of());
     }
 
@@ -157,7 +158,7 @@ record Yaml(int line, boolean isScalar, String text, int textLine, Map<String, Y
     }
 
     /** Returns the scalars of a mapping by name. */
-    Map<String, String> scalars(String... path) {
+    public Map<String, String> scalars(String... path) {
         Map<String, String> scalars = new LinkedHashMap<>();
         find(path).ifPresent(part -> part.members().forEach((name, value) -> {
             if (value.isScalar()) {

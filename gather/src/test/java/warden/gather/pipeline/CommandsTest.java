@@ -13,10 +13,11 @@ import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.PipelineText;
+import warden.gather.Pipelines;
 
 class CommandsTest {
     private static List<DeploymentStep> steps(String script) {
-        return PipelineReader.parse(PipelineText.ofFile("deploy.sh", script), Map.of()).steps().stream()
+        return Pipelines.parse("deploy.sh", script).steps().stream()
                 .filter(step -> !(step.operation() instanceof Operation.Nothing))
                 .toList();
     }
@@ -215,9 +216,7 @@ class CommandsTest {
                 "npm"
             })
     void survivesWhatIsCutOff(String script) {
-        assertThat(PipelineReader.parse(PipelineText.ofFile("deploy.sh", script), Map.of())
-                        .problem())
-                .isEmpty();
+        assertThat(Pipelines.parse("deploy.sh", script).problem()).isEmpty();
     }
 
     @ParameterizedTest
@@ -273,7 +272,7 @@ class CommandsTest {
                 "repo/scripts/deploy.sh", "aws s3 sync \"$1\" s3://heron\n./scripts/deploy.sh",
                 "repo/package.json",
                         "{\"scripts\":{\"predeploy\":\"npm run build\",\"build\":\"vite build\",\"deploy\":\"sh scripts/deploy.sh\"}}");
-        Pipeline pipeline = PipelineReader.parse(PipelineText.ofFile("run.sh", "npm run deploy"), files);
+        Pipeline pipeline = Pipelines.READER.parse(PipelineText.ofFile("run.sh", "npm run deploy"), files);
         assertThat(pipeline.steps())
                 .filteredOn(step -> !(step.operation() instanceof Operation.Nothing))
                 .extracting(step -> spelled(step.operation()))

@@ -16,7 +16,6 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import warden.core.aws.account.Account;
 import warden.core.aws.survey.AwsAspects;
-import warden.core.document.JsonReader;
 import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Operation;
@@ -26,10 +25,11 @@ import warden.core.pipeline.Trigger;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyReader;
+import warden.gather.Pipelines;
 
 class PipelineReaderTest {
     private static Pipeline parse(String name, String... lines) {
-        return PipelineReader.parse(PipelineText.ofFile(name, String.join("\n", lines)), Map.of());
+        return Pipelines.parse(name, lines);
     }
 
     private static List<DeploymentStep> operation(Pipeline pipeline, Class<? extends Operation> kind) {
@@ -252,31 +252,6 @@ class PipelineReaderTest {
     }
 
     @Test
-    void readsADeliveryPipelineOfTheAccount() {
-        String answer = "{\"pipeline\":{\"roleArn\":\"arn:aws:iam::210987654321:role/delivery\",\"stages\":["
-                + "{\"name\":\"Source\",\"actions\":[{\"name\":\"S\",\"actionTypeId\":{\"category\":\"Source\",\"provider\":\"CodeCommit\"}}]},"
-                + "{\"name\":\"Build\",\"actions\":[{\"name\":\"B\",\"actionTypeId\":{\"category\":\"Build\",\"provider\":\"CodeBuild\"},\"outputArtifacts\":[{\"name\":\"o\"}]}]},"
-                + "{\"name\":\"Deploy\",\"actions\":[{\"name\":\"D\",\"actionTypeId\":{\"category\":\"Deploy\",\"provider\":\"S3\"},"
-                + "\"configuration\":{\"BucketName\":\"heron\",\"Extract\":\"false\",\"ObjectKey\":\"site.zip\",\"CannedACL\":\"public-read\"}}]}]}}";
-        Pipeline pipeline = DeliveryPipeline.read(
-                JsonReader.read(answer).root().orElseThrow(),
-                PipelineText.ofFile("arn:aws:codepipeline:eu-west-1:210987654321:site", ""),
-                JobContext.begin(Map.of(), Scope.empty()));
-        assertThat(upload(pipeline).extracts()).contains(false);
-        assertThat(upload(pipeline).acl()).contains("public-read");
-        assertThat(upload(pipeline).target().spelled()).isEqualTo("s3://heron/site.zip");
-        assertThat(operation(pipeline, Operation.Upload.class)
-                        .get(0)
-                        .credential()
-                        .orElseThrow()
-                        .name()
-                        .text())
-                .isEqualTo("arn:aws:iam::210987654321:role/delivery");
-        assertThat(operation(pipeline, Operation.Build.class)).hasSize(1);
-        assertThat(pipeline.notUnderstood()).isEmpty();
-    }
-
-    @Test
     void saysWhereAFileIsBroken() {
         assertThat(parse("a.yml", "jobs:", "\tx: 1").problem().orElseThrow()).satisfies(problem -> {
             assertThat(problem.line()).isEqualTo(2);
@@ -336,12 +311,12 @@ class PipelineReaderTest {
     void readsFilesAndSaysWhichOneIsUnusable(@TempDir Path folder) throws IOException {
         Path script = Files.writeString(folder.resolve("deploy.sh"), "aws s3 sync dist s3://heron");
         Path binary = Files.write(folder.resolve("binary.yml"), new byte[] {(byte) 0xff, (byte) 0xfe, 0});
-        assertThat(PipelineReader.read(List.of(script.toString()), List.of(), PipelineVariables.none()))
+        assertThat(Pipelines.READER.read(List.of(script.toString()), List.of(), PipelineVariables.none()))
                 .singleElement()
                 .satisfies(pipeline -> assertThat(pipeline.subject()).isEqualTo(script.toString()));
-        assertThatThrownBy(() -> PipelineReader.read(List.of(binary.toString()), List.of(), PipelineVariables.none()))
+        assertThatThrownBy(() -> Pipelines.READER.read(List.of(binary.toString()), List.of(), PipelineVariables.none()))
                 .hasMessageContaining("binary.yml: this is not UTF-8 text");
-        assertThatThrownBy(() -> PipelineReader.read(List.of("nowhere.yml"), List.of(), PipelineVariables.none()))
+        assertThatThrownBy(() -> Pipelines.READER.read(List.of("nowhere.yml"), List.of(), PipelineVariables.none()))
                 .hasMessageContaining("nowhere.yml: there is no such pipeline file");
     }
 
@@ -362,7 +337,7 @@ class PipelineReaderTest {
         PipelineVariables told =
                 new PipelineVariables(Map.of("BUCKET", "told", "WHERE", "there", "SET", "never", "NOBODY", "x"));
         Pipeline pipeline =
-                PipelineReader.read(List.of(file.toString()), List.of(), told).get(0);
+                Pipelines.READER.read(List.of(file.toString()), List.of(), told).get(0);
         assertThat(operation(pipeline, Operation.Upload.class))
                 .extracting(
                         step -> ((Operation.Upload) step.operation()).target().spelled())
@@ -385,7 +360,7 @@ class PipelineReaderTest {
                     new ByteArrayInputStream(survey.getBytes(StandardCharsets.UTF_8)), number, collector::add);
             accounts.add(new Account(collector.toSurvey(header)));
         }
-        assertThat(PipelineReader.read(List.of(), accounts, PipelineVariables.none()))
+        assertThat(Pipelines.READER.read(List.of(), accounts, PipelineVariables.none()))
                 .extracting(pipeline -> upload(pipeline).target().spelled())
                 .containsExactly("s3://of-210987654321", "s3://of-109876543210");
     }
@@ -407,7 +382,8 @@ class PipelineReaderTest {
         for (int i = 900; i < 1_100; i++) {
             String text =
                     "# " + "x".repeat(i) + "\uD83D\uDEA2\njobs:\n  a:\n    steps:\n      - run: aws s3 sync a s3://b\n";
-            assertThat(PipelineReader.parse(PipelineText.ofFile("a.yml", "on: push\n" + text), Map.of())
+            assertThat(Pipelines.READER
+                            .parse(PipelineText.ofFile("a.yml", "on: push\n" + text), Map.of())
                             .problem())
                     .as("at " + i)
                     .isEmpty();

@@ -1,4 +1,4 @@
-package warden.gather.pipeline;
+package warden.gather.azure.pipeline;
 
 import java.util.Optional;
 import java.util.regex.Matcher;
@@ -6,6 +6,8 @@ import java.util.regex.Pattern;
 import warden.core.pipeline.CredentialUse;
 import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.PipelineValue;
+import warden.gather.pipeline.CommandLine;
+import warden.gather.pipeline.JobContext;
 
 /**
  * By what the second provider's clients work: whom they signed in, or a key, or a signed URL. Source: Storage documentation, "Choose how to
@@ -17,6 +19,9 @@ final class AzureAuthentication {
 
     /** The official command line's session. */
     static final String CLI = "az";
+
+    /** The cmdlets' session. */
+    static final String POWERSHELL = "powershell";
 
     private static final Pattern ACCOUNT_NAME = Pattern.compile("(?i)(?:^|;)\\s*AccountName=([^;]+)");
 

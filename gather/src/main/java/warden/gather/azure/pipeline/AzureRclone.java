@@ -1,4 +1,4 @@
-package warden.gather.pipeline;
+package warden.gather.azure.pipeline;
 
 import java.util.List;
 import java.util.Optional;
@@ -7,6 +7,9 @@ import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.Operation;
 import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
+import warden.gather.pipeline.JobContext;
+import warden.gather.pipeline.Rclone;
+import warden.gather.pipeline.ToolCall;
 
 /**
  * A generic client that is told on the command line, or by variables, to work with the second provider's blobs. Source: rclone documentation,
@@ -24,7 +27,8 @@ final class AzureRclone {
     }
 
     /** Adds what the call does, in the account that its options name. */
-    static void read(List<PipelineValue> arguments, ShellCommand command, JobContext here) {
+    static void read(List<PipelineValue> arguments, ToolCall call) {
+        JobContext here = call.here();
         Optional<PipelineValue> url = option(arguments, here, "sas-url");
         Optional<PipelineValue> key = option(arguments, here, "key");
         Optional<AzureStorageUrl> address = url.filter(AzureStorageUrl::isOne).map(AzureStorageUrl::parse);
@@ -32,13 +36,12 @@ final class AzureRclone {
                 .or(() -> address.map(each -> each.target().account()))
                 .orElse(PipelineValue.open("?", "the storage account"));
         Optional<CredentialUse> use = url.map(value -> AzureAuthentication.held(
-                        address.flatMap(AzureStorageUrl::signature).orElse(Kind.SIGNED), value, command.line()))
-                .or(() -> key.map(value -> AzureAuthentication.held(Kind.STORE_KEY, value, command.line())))
+                        address.flatMap(AzureStorageUrl::signature).orElse(Kind.SIGNED), value, call.line()))
+                .or(() -> key.map(value -> AzureAuthentication.held(Kind.STORE_KEY, value, call.line())))
                 .or(() -> option(arguments, here, "client-id")
                         .map(id -> AzureAuthentication.principal(
-                                Kind.PRINCIPAL_BY_PASSWORD, Optional.of(id), command.line())));
-        Operation operation = OtherClients.read("rclone", arguments).orElseThrow();
-        here.add(in(account, operation), command.line(), command.spelled(), use, AzureAuthentication.PROVIDER);
+                                Kind.PRINCIPAL_BY_PASSWORD, Optional.of(id), call.line())));
+        call.add(in(account, Rclone.read(arguments)), use, AzureAuthentication.PROVIDER);
     }
 
     private static Operation in(PipelineValue account, Operation operation) {

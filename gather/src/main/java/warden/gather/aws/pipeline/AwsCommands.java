@@ -1,9 +1,8 @@
-package warden.gather.pipeline;
+package warden.gather.aws.pipeline;
 
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -16,12 +15,15 @@ import warden.core.pipeline.Operation;
 import warden.core.pipeline.Operation.Filter;
 import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
+import warden.gather.pipeline.CommandLine;
+import warden.gather.pipeline.Folders;
+import warden.gather.pipeline.ToolCall;
 
 /**
  * Understands calls of the first provider's official command line. Source: AWS CLI Command Reference, "s3", "s3api", "cloudfront", "sts",
  * "configure".
  */
-final class ProviderCommands {
+final class AwsCommands {
     private static final Set<String> FLAGS = Set.of(
             "--delete",
             "--dryrun",
@@ -71,10 +73,10 @@ final class ProviderCommands {
     private static final Set<String> STORAGE_SOURCE =
             Set.of("sync", "cp", "mv", "rm", "ls", "mb", "rb", "website", "presign");
 
-    private final JobContext context;
+    private final ToolCall call;
 
-    ProviderCommands(JobContext context) {
-        this.context = context;
+    AwsCommands(ToolCall call) {
+        this.call = call;
     }
 
     /**
@@ -82,7 +84,7 @@ final class ProviderCommands {
      *
      * @param arguments those after the program's name
      */
-    List<Operation> read(List<PipelineValue> arguments, int line) {
+    List<Operation> read(List<PipelineValue> arguments) {
         CommandLine command = CommandLine.of(arguments, FLAGS);
         List<PipelineValue> rest = command.rest();
         if (rest.isEmpty() || command.has("--dryrun")) {
@@ -97,8 +99,8 @@ final class ProviderCommands {
             case "s3" -> List.of(storage(operation, command, rest.subList(Math.min(2, rest.size()), rest.size())));
             case "s3api" -> List.of(storageCall(operation, command));
             case "cloudfront" -> List.of(edge(operation, command, rest));
-            case "sts" -> session(operation, command, line);
-            case "configure" -> configure(operation, rest, line);
+            case "sts" -> session(operation, command);
+            case "configure" -> configure(operation, rest);
             default -> List.of(other(service, operation));
         };
     }
@@ -113,7 +115,7 @@ final class ProviderCommands {
         switch (operation) {
             case "rm":
                 return first.<Operation>map(target -> new Operation.Remove(target, many))
-                        .orElseGet(ProviderCommands::noPlace);
+                        .orElseGet(AwsCommands::noPlace);
             case "ls":
                 return new Operation.Call(
                         first.isPresent() ? "s3:ListBucket" : "s3:ListAllMyBuckets",
@@ -129,7 +131,7 @@ final class ProviderCommands {
                         };
                 return first.<Operation>map(target -> new Operation.Call(
                                 action, arn(target.bucket(), PipelineValue.of("")), Optional.empty()))
-                        .orElseGet(ProviderCommands::noPlace);
+                        .orElseGet(AwsCommands::noPlace);
             case "presign":
                 return new Operation.Nothing();
             default:
@@ -156,7 +158,7 @@ final class ProviderCommands {
                 command.text("--acl").or(() -> publicGrant(command)),
                 command.text("--cache-control"),
                 filters(command),
-                isArchive(source.text()) && !many ? Optional.of(false) : Optional.empty(),
+                Folders.isArchive(source.text()) && !many ? Optional.of(false) : Optional.empty(),
                 encryption(command));
     }
 
@@ -193,10 +195,6 @@ final class ProviderCommands {
         return filters;
     }
 
-    static boolean isArchive(String name) {
-        return name.toLowerCase(Locale.ROOT).matches(".*\\.(zip|tar|tgz|tar\\.(gz|bz2|xz)|7z|rar)");
-    }
-
     private static Operation noPlace() {
         return new Operation.NotUnderstood("it names no place in storage that the file tells");
     }
@@ -226,7 +224,7 @@ final class ProviderCommands {
                     command.text("--acl"),
                     command.text("--cache-control"),
                     List.of(),
-                    isArchive(source.text()) ? Optional.of(false) : Optional.empty(),
+                    Folders.isArchive(source.text()) ? Optional.of(false) : Optional.empty(),
                     encryption(command));
         }
         if ((operation.equals("delete-object") || operation.equals("delete-objects")) && bucket.isPresent()) {
@@ -284,11 +282,11 @@ final class ProviderCommands {
                         "which permission \"cloudfront " + operation + "\" takes is not known"));
     }
 
-    private List<Operation> session(String operation, CommandLine command, int line) {
+    private List<Operation> session(String operation, CommandLine command) {
         Optional<PipelineValue> role = command.value("--role-arn");
         if (operation.startsWith("assume-role") && role.isPresent()) {
             Kind kind = operation.equals("assume-role-with-web-identity") ? Kind.ROLE_BY_TOKEN : Kind.ROLE;
-            context.use(new CredentialUse(kind, role.get(), Optional.empty(), line));
+            call.job().use(new CredentialUse(kind, role.get(), Optional.empty(), call.line()));
             return List.of(new Operation.Nothing());
         }
         // Who one is may be asked without any permission.
@@ -297,13 +295,13 @@ final class ProviderCommands {
                 : List.of(other("sts", operation));
     }
 
-    private List<Operation> configure(String operation, List<PipelineValue> rest, int line) {
+    private List<Operation> configure(String operation, List<PipelineValue> rest) {
         if (operation.equals("set") && rest.size() > 3) {
             String name = rest.get(2).text();
             if (name.endsWith("aws_access_key_id")) {
-                context.use(new CredentialUse(Kind.ACCESS_KEY, rest.get(3), Optional.empty(), line));
+                call.job().use(new CredentialUse(Kind.ACCESS_KEY, rest.get(3), Optional.empty(), call.line()));
             } else if (name.endsWith("role_arn")) {
-                context.use(new CredentialUse(Kind.ROLE, rest.get(3), Optional.empty(), line));
+                call.job().use(new CredentialUse(Kind.ROLE, rest.get(3), Optional.empty(), call.line()));
             }
         }
         return List.of(new Operation.Nothing());

@@ -1,10 +1,14 @@
-package warden.gather.pipeline;
+package warden.gather.aws.pipeline;
 
 import java.util.List;
 import java.util.Optional;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.PipelineText;
 import warden.core.pipeline.PipelineValue;
+import warden.gather.pipeline.Commands;
+import warden.gather.pipeline.JobContext;
+import warden.gather.pipeline.Scope;
+import warden.gather.pipeline.Yaml;
 
 /** Reads a build specification. Source: CodeBuild User Guide, "Build specification reference". */
 final class BuildSpecification {

@@ -1,4 +1,4 @@
-package warden.gather.pipeline;
+package warden.gather.aws.pipeline;
 
 import java.util.List;
 import java.util.Optional;
@@ -10,6 +10,7 @@ import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.PipelineText;
 import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
+import warden.gather.pipeline.JobContext;
 
 /**
  * Reads a delivery pipeline of the account. Source: CodePipeline API Reference, "GetPipeline"; CodePipeline User Guide, "Amazon S3 deploy

@@ -1,4 +1,4 @@
-package warden.gather.pipeline;
+package warden.gather.azure.pipeline;
 
 import java.util.List;
 import java.util.Optional;
@@ -7,6 +7,9 @@ import warden.core.pipeline.CredentialUse;
 import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.Operation;
 import warden.core.pipeline.PipelineValue;
+import warden.gather.pipeline.CommandLine;
+import warden.gather.pipeline.JobContext;
+import warden.gather.pipeline.ToolCall;
 
 /**
  * Understands calls of the second provider's copy tool. Source: Storage documentation, "azcopy copy", "azcopy sync", "azcopy remove",
@@ -28,16 +31,14 @@ final class CopyTool {
             "--check-length",
             "--mirror-mode");
 
-    private final JobContext job;
+    private final ToolCall call;
     private final JobContext here;
     private final int line;
-    private final String spelled;
 
-    CopyTool(JobContext job, JobContext here, int line, String spelled) {
-        this.job = job;
-        this.here = here;
-        this.line = line;
-        this.spelled = spelled;
+    CopyTool(ToolCall call) {
+        this.call = call;
+        this.here = call.here();
+        this.line = call.line();
     }
 
     /** Adds what a call does; its arguments are those after the program's name. */
@@ -133,7 +134,7 @@ final class CopyTool {
     }
 
     private void unclear() {
-        boolean isVariable = spelled.contains("$");
+        boolean isVariable = call.spelled().contains("$");
         add(
                 new Operation.NotUnderstood(
                         isVariable
@@ -155,7 +156,7 @@ final class CopyTool {
     }
 
     private void use(Kind kind, Optional<PipelineValue> who) {
-        job.signIn(SESSION, AzureAuthentication.principal(kind, who, line));
+        call.job().signIn(SESSION, AzureAuthentication.principal(kind, who, line));
     }
 
     private Optional<CredentialUse> credential(AzureStorageUrl url, PipelineValue word) {
@@ -188,12 +189,12 @@ final class CopyTool {
                 Optional.of(AzureAuthentication.principal(
                         Kind.PRINCIPAL_BY_TOKEN, AzureAuthentication.variable(here, "AZURE_CLIENT_ID"), line));
             case "AZCLI" -> here.signedIn(AzureAuthentication.CLI);
-            case "PSCRED" -> here.signedIn(PowerShellScript.SESSION);
+            case "PSCRED" -> here.signedIn(AzureAuthentication.POWERSHELL);
             default -> here.signedIn(SESSION);
         };
     }
 
     private void add(Operation operation, Optional<CredentialUse> use) {
-        here.add(operation, line, spelled, use, AzureAuthentication.PROVIDER);
+        call.add(operation, use, AzureAuthentication.PROVIDER);
     }
 }

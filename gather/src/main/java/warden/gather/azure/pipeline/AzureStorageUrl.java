@@ -1,4 +1,4 @@
-package warden.gather.pipeline;
+package warden.gather.azure.pipeline;
 
 import java.util.Locale;
 import java.util.Optional;

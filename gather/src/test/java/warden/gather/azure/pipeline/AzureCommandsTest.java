@@ -1,9 +1,8 @@
-package warden.gather.pipeline;
+package warden.gather.azure.pipeline;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
-import java.util.Map;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -11,16 +10,12 @@ import org.junit.jupiter.params.provider.CsvSource;
 import warden.core.pipeline.DeploymentStep;
 import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
-import warden.core.pipeline.PipelineText;
+import warden.gather.Pipelines;
 
 /** The second provider's commands, cmdlets and forge: what each does, and by what. */
 class AzureCommandsTest {
-    private static Pipeline parse(String name, String... lines) {
-        return PipelineReader.parse(PipelineText.ofFile(name, String.join("\n", lines)), Map.of());
-    }
-
     private static List<String> steps(String name, String... lines) {
-        return parse(name, lines).steps().stream()
+        return Pipelines.parse(name, lines).steps().stream()
                 .filter(step -> !(step.operation() instanceof Operation.Nothing))
                 .map(AzureCommandsTest::spelled)
                 .toList();
@@ -201,7 +196,7 @@ class AzureCommandsTest {
 
     @Test
     void readsAWorkflowThatSignsIn() {
-        Pipeline pipeline = parse(
+        Pipeline pipeline = Pipelines.parse(
                 ".github/workflows/publish.yml",
                 "on: push",
                 "permissions: {id-token: write, contents: read}",
@@ -246,7 +241,7 @@ class AzureCommandsTest {
 
     @Test
     void readsTheProvidersOwnForge() {
-        Pipeline pipeline = parse(
+        Pipeline pipeline = Pipelines.parse(
                 "azure-pipelines.yml",
                 "trigger: {branches: {include: [main]}}",
                 "pool: {vmImage: ubuntu-latest}",
@@ -305,7 +300,7 @@ class AzureCommandsTest {
 
     @Test
     void jobsThatStandByTheirNamesAreNotOfThatForge() {
-        Pipeline pipeline = parse(
+        Pipeline pipeline = Pipelines.parse(
                 "publish.yml",
                 "on: push",
                 "jobs:",
@@ -314,16 +309,22 @@ class AzureCommandsTest {
                 "      - run: aws s3 rm s3://heron/a");
         assertThat(pipeline.kind()).isEqualTo(Pipeline.Kind.GITHUB_WORKFLOW);
         assertThat(pipeline.steps()).hasSize(1);
-        assertThat(parse("job.yml", "on: push", "jobs:", "  job:", "    steps:", "      - run: aws s3 rm s3://heron/a")
+        assertThat(Pipelines.parse(
+                                "job.yml",
+                                "on: push",
+                                "jobs:",
+                                "  job:",
+                                "    steps:",
+                                "      - run: aws s3 rm s3://heron/a")
                         .kind())
                 .isEqualTo(Pipeline.Kind.GITHUB_WORKFLOW);
     }
 
     @Test
     void bracketsWithoutEndTakeNoTime() {
-        Pipeline nested = parse("deploy.ps1", "$x = " + "(".repeat(200_000) + " Get-Item");
+        Pipeline nested = Pipelines.parse("deploy.ps1", "$x = " + "(".repeat(200_000) + " Get-Item");
         assertThat(nested.notUnderstood()).hasSize(1);
-        assertThat(parse("deploy.ps1", "\"" + "`\"".repeat(50_000), "'", "@{", "${", "$(")
+        assertThat(Pipelines.parse("deploy.ps1", "\"" + "`\"".repeat(50_000), "'", "@{", "${", "$(")
                         .steps())
                 .isNotNull();
     }
@@ -331,7 +332,7 @@ class AzureCommandsTest {
     @Test
     void secretsStayOutOfWhatIsShown() {
         String signature = "c2lnbmF0dXJlLXRoYXQtbm9ib2R5LXNob3VsZC1zZWUhIQ%3D%3D";
-        Pipeline pipeline = parse(
+        Pipeline pipeline = Pipelines.parse(
                 "deploy.sh",
                 "azcopy copy dist 'https://wifi.blob.core.windows.net/$web?sv=2024-11-04&ss=b&srt=co&sp=rwl&sig="
                         + signature + "' --recursive");

@@ -1,4 +1,4 @@
-package warden.gather.pipeline;
+package warden.gather.azure.pipeline;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -16,6 +16,11 @@ import warden.core.pipeline.PipelineText;
 import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
 import warden.core.pipeline.Trigger;
+import warden.gather.pipeline.Commands;
+import warden.gather.pipeline.JobContext;
+import warden.gather.pipeline.PowerShellScript;
+import warden.gather.pipeline.Scope;
+import warden.gather.pipeline.Yaml;
 
 /**
  * Reads a pipeline of the second provider's own forge. Source: Azure Pipelines documentation, "YAML schema reference", "AzureCLI@2",
@@ -227,7 +232,7 @@ final class AzurePipeline {
                 .orElse(PipelineValue.open("?", "the service connection"));
         CredentialUse use = AzureAuthentication.principal(Kind.SERVICE_CONNECTION, Optional.of(connection), line);
         here.signIn(AzureAuthentication.CLI, use);
-        here.signIn(PowerShellScript.SESSION, use);
+        here.signIn(AzureAuthentication.POWERSHELL, use);
     }
 
     private static void copy(Yaml step, JobContext here, int line, String spelled) {

@@ -1,4 +1,4 @@
-package warden.gather.pipeline;
+package warden.gather.azure.pipeline;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -13,6 +13,10 @@ import warden.core.pipeline.Operation;
 import warden.core.pipeline.Operation.Filter;
 import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
+import warden.gather.pipeline.CommandLine;
+import warden.gather.pipeline.Folders;
+import warden.gather.pipeline.JobContext;
+import warden.gather.pipeline.ToolCall;
 
 /**
  * Understands calls of the second provider's official command line. Source: Azure CLI reference, "az login", "az storage blob", "az storage
@@ -71,22 +75,14 @@ final class AzureCommands {
             "account blob-service-properties show", STORAGE + "blobServices/read",
             "account blob-service-properties update", CHANGE_SERVICE);
 
-    private final JobContext job;
+    private final ToolCall call;
     private final JobContext here;
     private final int line;
-    private final String spelled;
 
-    /**
-     * Makes ready for one call.
-     *
-     * @param job what is in force for the commands that follow
-     * @param here what is in force for this one
-     */
-    AzureCommands(JobContext job, JobContext here, int line, String spelled) {
-        this.job = job;
-        this.here = here;
-        this.line = line;
-        this.spelled = spelled;
+    AzureCommands(ToolCall call) {
+        this.call = call;
+        this.here = call.here();
+        this.line = call.line();
     }
 
     /** Adds what a call does; its arguments are those after the program's name. */
@@ -133,7 +129,7 @@ final class AzureCommands {
     }
 
     private void use(Kind kind, Optional<PipelineValue> who) {
-        job.signIn(AzureAuthentication.CLI, AzureAuthentication.principal(kind, who, line));
+        call.job().signIn(AzureAuthentication.CLI, AzureAuthentication.principal(kind, who, line));
     }
 
     /** Returns the end of the endpoint's resource id. */
@@ -320,7 +316,7 @@ final class AzureCommands {
 
     private static Operation upload(
             PipelineValue source, Target target, boolean many, boolean lists, boolean deletes, CommandLine command) {
-        boolean archive = !many && ProviderCommands.isArchive(source.text());
+        boolean archive = !many && Folders.isArchive(source.text());
         return new Operation.Upload(
                 source,
                 target,
@@ -366,6 +362,6 @@ final class AzureCommands {
     }
 
     private void add(Operation operation, Optional<CredentialUse> use) {
-        here.add(operation, line, spelled, use, AzureAuthentication.PROVIDER);
+        call.add(operation, use, AzureAuthentication.PROVIDER);
     }
 }
