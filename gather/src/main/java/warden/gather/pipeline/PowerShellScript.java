@@ -19,7 +19,7 @@ public final class PowerShellScript {
 
     /** Cmdlets that change nothing in any cloud, whatever they are given. */
     private static final Pattern HARMLESS = Pattern.compile(
-            "(?i)(write|get|test|join|split|out|select|where|foreach|sort|measure|format|convertto|convertfrom|resolve|start-sleep|"
+            "(?i)write-(host|output|verbose|warning|error|debug|information|progress|eventlog)|(get|test|join|split|out|select|where|foreach|sort|measure|format|convertto|convertfrom|resolve|start-sleep|"
                     + "new-item|new-object|remove-item|copy-item|move-item|rename-item|set-location|push-location|pop-location|"
                     + "set-content|add-content|clear-content|set-strictmode|set-variable|new-variable|expand-archive|compress-archive|"
                     + "import-module|install-module|uninstall-module|set-psrepository|install-packageprovider|read-host|group-object|"
@@ -67,20 +67,18 @@ public final class PowerShellScript {
             }
         }
         String name = first.text().toLowerCase(Locale.ROOT);
-        if (first.inside().isPresent()) {
-            within(first.inside().get(), statement);
-            return;
-        }
-        if (PowerShellReader.STEERING.contains(name)) {
-            steered(statement);
-            return;
-        }
         boolean isCommand = name.matches("[a-z][a-z0-9]*-[a-z0-9]+");
         Optional<Cmdlets> own =
                 isCommand ? cmdlets.stream().filter(each -> each.isOne(name)).findFirst() : Optional.empty();
         if (own.isPresent()) {
             own.get().call(statement, before);
-        } else if (isCommand
+            return;
+        }
+        asked(statement);
+        if (first.inside().isPresent() || PowerShellReader.STEERING.contains(name)) {
+            return;
+        }
+        if (isCommand
                 || name.startsWith("$")
                 || name.startsWith("[")
                 || statement.words().size() == 1 && !statement.assigned().isEmpty()) {
@@ -111,14 +109,20 @@ public final class PowerShellScript {
         depth--;
     }
 
-    /** What a choice or loop asks about is read for the commands in it; what it steers follows by itself. */
-    private void steered(Statement statement) {
-        for (Word word : statement.words()) {
-            boolean calls = word.inside()
-                    .filter(inside -> cmdlets.stream().anyMatch(each -> each.mayStandIn(inside)))
-                    .isPresent();
+    /** What a choice, a loop or another command asks for first is read for what it does; what it steers follows by itself. */
+    private void asked(Statement statement) {
+        List<Word> all = statement.words();
+        for (int i = 0; i < all.size(); i++) {
+            Optional<String> inside = all.get(i).inside();
+            boolean calls =
+                    inside.isPresent() && (i == 0 || cmdlets.stream().anyMatch(each -> each.mayStandIn(inside.get())));
             if (calls) {
-                within(word.inside().orElseThrow(), statement);
+                within(inside.get(), statement);
+            } else if (i > 0
+                    && all.get(i - 1).text().equalsIgnoreCase("in")
+                    && all.get(0).text().startsWith("$")) {
+                List<Word> rest = all.subList(i, all.size());
+                statement(new Statement(statement.line(), statement.spelled(), "", false, rest), Optional.empty());
             }
         }
     }

@@ -279,9 +279,11 @@ class CommandsTest {
                 .containsExactly("Build", "upload $1 to s3://heron many lists", "?");
     }
 
-    @Test
-    void doesNotGuessWhatIsHandedToACommand() {
-        assertThat(steps("find . -name '*.html' | xargs aws s3 rm"))
+    @ParameterizedTest
+    @ValueSource(
+            strings = {"aws s3 rm", "az storage blob delete -n", "azcopy rm", "s5cmd rm", "mc rm", "rclone deletefile"})
+    void doesNotGuessWhatIsHandedToACommand(String command) {
+        assertThat(steps("find . -name '*.html' | xargs -n 1 " + command))
                 .extracting(step -> spelled(step.operation()))
                 .containsExactly("?");
     }

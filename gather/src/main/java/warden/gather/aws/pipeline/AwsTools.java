@@ -17,9 +17,11 @@ import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
 import warden.core.survey.Reading;
 import warden.core.survey.Survey;
+import warden.gather.pipeline.Cmdlets;
 import warden.gather.pipeline.ContainerImage;
 import warden.gather.pipeline.JobContext;
 import warden.gather.pipeline.PipelineVariables;
+import warden.gather.pipeline.PowerShellWords;
 import warden.gather.pipeline.ProviderTools;
 import warden.gather.pipeline.Scope;
 import warden.gather.pipeline.ServerStep;
@@ -81,6 +83,11 @@ public final class AwsTools implements ProviderTools {
         // Stores of others that speak the same protocol are named in the same way.
         call.add(new Operation.KeepState(target), call.here().credential(), "");
         return true;
+    }
+
+    @Override
+    public Optional<Cmdlets> cmdlets(PowerShellWords words, JobContext job) {
+        return Optional.of(new AwsCmdlets(job));
     }
 
     @Override

@@ -169,6 +169,28 @@ class AzureCommandsTest {
     }
 
     @Test
+    void readsTheCmdletsThatAnotherCommandAsksFirst() {
+        assertThat(steps(
+                        "deploy.ps1",
+                        "foreach ($page in (get-azstorageblob -Container '$web' -Context $ctx)) { Write-Host $page }",
+                        "foreach ($page in Get-AzStorageBlob -Container '$web' -Context $ctx) { Write-Host $page }",
+                        "if (get-azstorageblob -Container '$web' -Context $ctx) { Write-Host 'there' }",
+                        "Write-Host (Get-AzStorageBlob -Container '$web' -Context $ctx).Count"))
+                .hasSize(4)
+                .allMatch(step -> step.startsWith("fetch ?/$web"));
+    }
+
+    @Test
+    void readsAGenericClientInAContainerAsOnTheMachine() {
+        String call = "copy dist :azureblob:$web --azureblob-account wifi --azureblob-key $KEY";
+        assertThat(steps("deploy.sh", "rclone " + call.replace("$web", "\\$web")))
+                .isEqualTo(steps(
+                        "deploy.sh", "docker run -v $PWD:/data rclone/rclone:1.60 " + call.replace("$web", "\\$web")))
+                .singleElement()
+                .isEqualTo("upload dist to wifi/$web many lists by STORE_KEY KEY");
+    }
+
+    @Test
     void readsByWhatACmdletReachesTheBlobs() {
         assertThat(steps(
                         "deploy.ps1",
