@@ -180,12 +180,20 @@ public final class Audit {
                 .toList();
         List<List<Verdict>> answers = Round.verdicts(context, asked, answered);
         Followed followed = Followed.of(context);
+        Map<String, Integer> answering = new HashMap<>();
+        for (int i = 0; i < asked.size(); i++) {
+            if (!answers.get(i).isEmpty()) {
+                answering.merge(asked.get(i).card().id(), 1, Integer::sum);
+            }
+        }
         Map<Said, Check> said = new HashMap<>();
         for (int i = 0; i < asked.size(); i++) {
             Check check = asked.get(i);
+            boolean isAnsweredTwice = answering.getOrDefault(check.card().id(), 0) > 1;
             for (Verdict verdict : followed.only(answers.get(i))) {
                 // What several providers are asked of one thing, each in its own way, some of them answer alike.
-                Check first = said.putIfAbsent(new Said(check.card().id(), verdict), check);
+                Check first =
+                        isAnsweredTwice ? said.putIfAbsent(new Said(check.card().id(), verdict), check) : null;
                 if (first != null && first != check) {
                     continue;
                 }

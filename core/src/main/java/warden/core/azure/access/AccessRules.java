@@ -59,7 +59,7 @@ public final class AccessRules {
         Roles seen = new Roles(subscription);
         subscription.knowReader(
                 permission -> seen.mayReadAll(subscription.survey().header().takenBy(), permission));
-        this.roles = new Roles(subscription);
+        this.roles = seen.withReaderKnown();
     }
 
     public Subscription subscription() {

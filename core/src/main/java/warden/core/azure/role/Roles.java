@@ -25,14 +25,18 @@ import warden.core.survey.Survey;
 /** The roles of one subscription: definitions, assignments and what denies. Safe for use by several threads. */
 public final class Roles {
     private static final String ASSIGNMENTS = "role-assignment-list";
+    private static final String DENIES = "deny-assignment-list";
+    private static final String AT_SCOPE = "?atScope()";
 
     private final Subscription subscription;
-    private final Map<String, RoleDefinition> definitions = new HashMap<>();
+    private final Map<String, RoleDefinition> definitions;
     private final List<Assignment> assignments;
-    private final Map<String, List<Own>> toOne = new HashMap<>();
-    private final List<Own> toGroups = new ArrayList<>();
+    private final Map<String, List<Own>> toOne;
+    private final List<Own> toGroups;
     private final Map<String, OwnAssignments> ownByPrincipal = new ConcurrentHashMap<>();
     private final List<DenyAssignment> denies;
+    private final Optional<Need> malformedAssignment;
+    private final Optional<Need> malformedDeny;
     private final Optional<Need> openAssignments;
     private final Optional<Need> openDenies;
     private final boolean asksDenies;
@@ -40,6 +44,9 @@ public final class Roles {
 
     public Roles(Subscription subscription) {
         this.subscription = subscription;
+        this.definitions = new HashMap<>();
+        this.toOne = new HashMap<>();
+        this.toGroups = new ArrayList<>();
         Listed listed = subscription.list("role-definition-list", subscription.id(), "");
         listed.items().stream()
                 .filter(Roles::isWholeDefinition)
@@ -53,7 +60,7 @@ public final class Roles {
         }
         Map<String, Item> items = new LinkedHashMap<>();
         Listed all = subscription.list(ASSIGNMENTS, subscription.id(), "role-assignment");
-        Listed above = subscription.list(ASSIGNMENTS, subscription.id() + "?atScope()", "");
+        Listed above = subscription.list(ASSIGNMENTS, subscription.id() + AT_SCOPE, "");
         Stream.concat(all.items().stream(), above.items().stream())
                 .forEach(item -> items.putIfAbsent(ResourceId.key(item.id()), item));
         this.assignments = items.values().stream().map(this::assignment).toList();
@@ -67,29 +74,60 @@ public final class Roles {
                 toGroups.add(own);
             }
         }
-        this.openAssignments = all.open().or(above::open).or(() -> items.values().stream()
+        this.malformedAssignment = items.values().stream()
                 .filter(item -> !isWholeAssignment(item))
                 .findFirst()
                 .map(item -> new Need(
                         ASSIGNMENTS,
                         item.id(),
                         "to whom or where it is assigned is not in the answer",
-                        "Microsoft.Authorization/roleAssignments/read")));
-        this.asksDenies = subscription.asked("deny-assignment-list", subscription.id());
-        Listed denied = subscription.list("deny-assignment-list", subscription.id(), "");
-        this.denies = denied.items().stream()
+                        "Microsoft.Authorization/roleAssignments/read"));
+        this.asksDenies = subscription.asked(DENIES, subscription.id());
+        List<Item> denied = subscription.list(DENIES, subscription.id(), "").items();
+        this.denies = denied.stream()
                 .filter(DenyAssignment::isWhole)
                 .map(DenyAssignment::of)
                 .toList();
-        this.openDenies = asksDenies
-                ? denied.open().or(() -> denied.items().stream()
-                        .filter(item -> !DenyAssignment.isWhole(item))
-                        .findFirst()
-                        .map(item -> new Need(
-                                "deny-assignment-list",
-                                item.id(),
-                                "whom, where or what it denies is not in the answer",
-                                "Microsoft.Authorization/denyAssignments/read")))
+        this.malformedDeny = denied.stream()
+                .filter(item -> !DenyAssignment.isWhole(item))
+                .findFirst()
+                .map(item -> new Need(
+                        DENIES,
+                        item.id(),
+                        "whom, where or what it denies is not in the answer",
+                        "Microsoft.Authorization/denyAssignments/read"));
+        this.openAssignments = openInAssignments();
+        this.openDenies = openInDenies();
+    }
+
+    private Roles(Roles seen) {
+        this.subscription = seen.subscription;
+        this.definitions = seen.definitions;
+        this.assignments = seen.assignments;
+        this.toOne = seen.toOne;
+        this.toGroups = seen.toGroups;
+        this.malformedAssignment = seen.malformedAssignment;
+        this.asksDenies = seen.asksDenies;
+        this.denies = seen.denies;
+        this.malformedDeny = seen.malformedDeny;
+        this.openAssignments = openInAssignments();
+        this.openDenies = openInDenies();
+    }
+
+    /** Returns these roles with what keeps them from being known told anew: it hangs on what the survey's reader may see. */
+    public Roles withReaderKnown() {
+        return new Roles(this);
+    }
+
+    private Optional<Need> openInAssignments() {
+        Listed all = subscription.list(ASSIGNMENTS, subscription.id(), "role-assignment");
+        Listed above = subscription.list(ASSIGNMENTS, subscription.id() + AT_SCOPE, "");
+        return all.open().or(above::open).or(() -> malformedAssignment);
+    }
+
+    private Optional<Need> openInDenies() {
+        return asksDenies
+                ? subscription.list(DENIES, subscription.id(), "").open().or(() -> malformedDeny)
                 : Optional.empty();
     }
 

@@ -11,6 +11,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ForkJoinTask;
 import java.util.stream.Stream;
 import warden.core.access.Truth;
 import warden.core.azure.account.Container;
@@ -73,7 +74,8 @@ public final class AzureCloud {
         List<Zone> zones = new ArrayList<>();
         accounts.forEach(account -> zones.addAll(account.zones()));
         zones.addAll(otherZones);
-        this.hosts = new HostDirectory(zones);
+        ForkJoinTask<HostDirectory> records =
+                ForkJoinTask.adapt(() -> new HostDirectory(zones)).fork();
         for (AzureAccount account : accounts) {
             // What tells a site is parsed side by side; sites are put together in their order below.
             account.subscription().accounts().parallelStream().forEach(AzureCloud::readAhead);
@@ -85,6 +87,7 @@ public final class AzureCloud {
                     .computeIfAbsent(host, key -> new ArrayList<>())
                     .addAll(edges));
         }
+        this.hosts = records.join();
         for (Edge edge : edges()) {
             for (Edge.Route route : edge.routes()) {
                 for (Edge.Origin origin : route.origins()) {
