@@ -48,7 +48,6 @@ public final class Commands {
             "gzip",
             "gunzip",
             "brotli",
-            "find",
             "sed",
             "awk",
             "grep",
@@ -63,12 +62,9 @@ public final class Commands {
             "tee",
             "which",
             "type",
-            "curl",
-            "wget",
             "git",
             "jq",
             "yq",
-            "trap",
             "read",
             "local",
             "return",
@@ -99,7 +95,7 @@ public final class Commands {
             "cargo",
             "rsync",
             "ssh-add",
-            "eval",
+            "ssh-agent",
             "basename",
             "dirname",
             "realpath",
@@ -133,7 +129,6 @@ public final class Commands {
             "break",
             "continue",
             "let",
-            "command",
             "hash");
     private static final Set<String> BUILDERS = Set.of(
             "make",
@@ -203,7 +198,8 @@ public final class Commands {
             "cspell",
             "tox");
     private static final Set<String> PACKAGE_MANAGERS = Set.of("npm", "yarn", "pnpm");
-    private static final Set<String> WRAPPERS = Set.of("sudo", "npx", "exec", "nohup", "nice", "stdbuf", "winpty");
+    private static final Set<String> WRAPPERS =
+            Set.of("sudo", "npx", "exec", "nohup", "nice", "stdbuf", "winpty", "command", "builtin");
     private static final Set<String> INTERPRETERS =
             Set.of("node", "python", "python3", "ruby", "php", "perl", "go", "deno", "bun");
     private static final Pattern BUILDS =
@@ -271,6 +267,13 @@ public final class Commands {
     private void read(List<PipelineValue> words, ShellCommand command, JobContext here) {
         String program = program(words.get(0));
         List<PipelineValue> arguments = words.subList(1, words.size());
+        boolean onlyLooks = program.equals("command")
+                && !arguments.isEmpty()
+                && arguments.get(0).text().matches("-[pvV]*[vV]");
+        if (onlyLooks) {
+            add(new Operation.Nothing(), command, here);
+            return;
+        }
         if (WRAPPERS.contains(program) || (program.equals("env") && !arguments.isEmpty())) {
             int first = 0;
             while (first < arguments.size()
@@ -302,6 +305,10 @@ public final class Commands {
             packageManager(program, arguments, command, here);
         } else if (program.equals("terraform") || program.equals("tofu")) {
             terraform(arguments, command, here);
+        } else if (program.equals("eval") || program.equals("trap")) {
+            evaluated(program, arguments, command, here);
+        } else if (program.equals("find")) {
+            found(arguments, command, here);
         } else if (isScript(program, words, arguments)) {
             otherScript(words, command, here);
         } else {
@@ -335,16 +342,14 @@ public final class Commands {
         if (context.scope().isFunction(program)) {
             return new Operation.Nothing();
         }
-        if (program.equals("eval") && DEPLOYS.matcher(all).matches()) {
-            return new Operation.NotUnderstood("what is evaluated is known only to the running pipeline");
+        if (WebRequest.PROGRAMS.contains(program)) {
+            return WebRequest.of(arguments).operation(context::isProviders);
         }
         if (TESTERS.contains(program)) {
             return new Operation.Test();
         }
         if (program.equals("xargs") || program.equals("parallel")) {
-            return Stream.of(all.split("\\s+")).anyMatch(this::isStorageClient)
-                    ? new Operation.NotUnderstood("what is handed to the command is known only to the running pipeline")
-                    : new Operation.Nothing();
+            return mentionsStorageClient(all) ? handedOver() : new Operation.Nothing();
         }
         if (BUILDERS.contains(program)) {
             boolean deploys = DEPLOYS.matcher(all).matches();
@@ -360,9 +365,61 @@ public final class Commands {
                 : new Operation.NotUnderstood("the program " + program + " is not known");
     }
 
-    private boolean isStorageClient(String word) {
-        return word.equals(Rclone.PROGRAM)
-                || context.tools().stream().anyMatch(each -> each.programs().contains(word));
+    private boolean mentionsStorageClient(String text) {
+        return Stream.of(text.split("[\\s'\"();|&]+"))
+                .map(word -> word.substring(word.lastIndexOf('/') + 1))
+                .anyMatch(word -> word.equals(Rclone.PROGRAM)
+                        || context.tools().stream()
+                                .anyMatch(each -> each.programs().contains(word)));
+    }
+
+    private static Operation handedOver() {
+        return new Operation.NotUnderstood("what is handed to the command is known only to the running pipeline");
+    }
+
+    /** Reads what the shell is told to run as a command: at once, or when a signal comes. Source: POSIX.1-2017, "eval", "trap". */
+    private void evaluated(String program, List<PipelineValue> arguments, ShellCommand command, JobContext here) {
+        List<String> texts = arguments.stream().map(PipelineValue::text).toList();
+        String text = program.equals("eval") ? String.join(" ", texts) : texts.isEmpty() ? "" : texts.get(0);
+        boolean isReset = program.equals("trap") && (text.isEmpty() || text.startsWith("-"));
+        // What a program prints to be evaluated sets variables, by custom; the program itself was read already.
+        if (isReset || text.contains("$(") || text.contains("`")) {
+            boolean mayPublish = !isReset && (DEPLOYS.matcher(text).matches() || mentionsStorageClient(text));
+            add(
+                    mayPublish
+                            ? new Operation.NotUnderstood("what is evaluated is known only to the running pipeline")
+                            : new Operation.Nothing(),
+                    command,
+                    here);
+        } else {
+            scriptAt(text, command.line());
+        }
+    }
+
+    /** Reads what is done to each file that is found. Source: POSIX.1-2017, "find", "-exec". */
+    private void found(List<PipelineValue> arguments, ShellCommand command, JobContext here) {
+        boolean does = false;
+        for (int i = 0; i + 1 < arguments.size(); i++) {
+            if (!arguments.get(i).text().matches("-(exec|execdir|ok|okdir)")) {
+                continue;
+            }
+            int end = i + 1;
+            while (end < arguments.size() && !arguments.get(end).text().matches("\\\\?;|\\+")) {
+                end++;
+            }
+            List<PipelineValue> told = arguments.subList(i + 1, end);
+            if (mentionsStorageClient(
+                    String.join(" ", told.stream().map(PipelineValue::text).toList()))) {
+                add(handedOver(), command, here);
+            } else if (!told.isEmpty()) {
+                read(told, command, here);
+            }
+            does = true;
+            i = end;
+        }
+        if (!does) {
+            add(new Operation.Nothing(), command, here);
+        }
     }
 
     private static Operation interpreted(String program, String script, String all) {

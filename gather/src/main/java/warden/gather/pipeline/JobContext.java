@@ -122,6 +122,11 @@ public final class JobContext {
                 tools.stream().flatMap(each -> each.credential(scope).stream()).findFirst());
     }
 
+    /** True for an address of one of the providers. */
+    boolean isProviders(PipelineValue word) {
+        return tools.stream().anyMatch(each -> each.isAddress(word));
+    }
+
     /** Returns what the providers' tools do. */
     List<ProviderTools> tools() {
         return tools;

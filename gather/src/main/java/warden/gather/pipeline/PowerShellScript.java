@@ -23,7 +23,7 @@ public final class PowerShellScript {
                     + "new-item|new-object|remove-item|copy-item|move-item|rename-item|set-location|push-location|pop-location|"
                     + "set-content|add-content|clear-content|set-strictmode|set-variable|new-variable|expand-archive|compress-archive|"
                     + "import-module|install-module|uninstall-module|set-psrepository|install-packageprovider|read-host|group-object|"
-                    + "tee-object|invoke-webrequest|invoke-restmethod|set-item|add-type)(-.*)?");
+                    + "tee-object|set-item|add-type)(-.*)?");
 
     private final JobContext job;
     private final Commands commands;
@@ -75,6 +75,13 @@ public final class PowerShellScript {
             return;
         }
         asked(statement);
+        if (WebRequest.CMDLETS.contains(name)) {
+            Operation operation = WebRequest.of(statement.words(), words).operation(job::isProviders);
+            if (operation instanceof Operation.NotUnderstood) {
+                job.add(operation, statement.line(), statement.spelled());
+            }
+            return;
+        }
         if (first.inside().isPresent() || PowerShellReader.STEERING.contains(name)) {
             return;
         }

@@ -27,6 +27,11 @@ public interface ProviderTools {
      */
     boolean command(String program, List<PipelineValue> arguments, ToolCall call);
 
+    /** True for the address of one of the provider's stores, or of its own interface. */
+    default boolean isAddress(PipelineValue word) {
+        return false;
+    }
+
     /** Returns the images that hold one of the programs and run it, by their last name. */
     default Map<String, ContainerImage> images() {
         return Map.of();

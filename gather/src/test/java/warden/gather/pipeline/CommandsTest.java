@@ -220,6 +220,61 @@ class CommandsTest {
     }
 
     @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "find dist -name '*.html' -exec aws s3 cp {} s3://heron/ \\;",
+                "find dist -type f -execdir az storage blob upload -f {} \\;",
+                "curl -T index.html https://heron.s3.eu-west-1.amazonaws.com/index.html",
+                "curl -fsS -X PUT --data-binary @index.html \"https://wifi.blob.core.windows.net/\\$web/index.html?$SAS\"",
+                "curl --request=DELETE https://s3.amazonaws.com/heron/index.html",
+                "curl -XPOST -d '{}' https://management.azure.com/subscriptions/x/purge",
+                "curl --upload-file site.zip \"$UPLOAD_URL\"",
+                "curl -X \"$METHOD\" \"$UPLOAD_URL\"",
+                "wget --method=PUT --body-file=index.html https://heron.s3.amazonaws.com/index.html",
+                "wget --method PUT --body-file index.html $UPLOAD_URL",
+                "eval \"aws s3 sync dist $PLACE\"",
+                "eval \"$DEPLOY_COMMAND\"",
+                "trap \"$CLEAN_UP\" EXIT"
+            })
+    void takesForNothingThatMayChangeAStore(String script) {
+        assertThat(Pipelines.parse("run.sh", script).notUnderstood()).hasSize(1);
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "find dist -name '*.map' -delete",
+                "find dist -name '*.html' -exec gzip -9 {} \\;",
+                "find dist -type f -exec sed -i s/a/b/ {} +",
+                "curl -fsS https://heron.s3.eu-west-1.amazonaws.com/index.html -o index.html",
+                "curl -I \"$SITE_URL\"",
+                "curl -X POST -H 'Content-type: application/json' --data '{}' \"$CHAT_HOOK\"",
+                "curl -X PUT https://api.heronferry.example/deployments/1",
+                "wget -q https://heronferry.example/",
+                "eval \"$(ssh-agent -s)\"",
+                "eval \"cd dist && ls\"",
+                "trap - EXIT",
+                "trap 'rm -rf \"$work\"' EXIT INT",
+                "command -v aws",
+                "command -v hugo"
+            })
+    void takesForNothingThatChangesNoStore(String script) {
+        assertThat(steps(script)).isEmpty();
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "command aws s3 rm s3://heron/a",
+                "eval \"aws s3 rm s3://heron/a\"",
+                "eval aws s3 rm s3://heron/a",
+                "trap 'aws s3 rm s3://heron/a' EXIT"
+            })
+    void readsWhatAWordOfTheShellRuns(String script) {
+        assertThat(steps(script)).extracting(step -> spelled(step.operation())).containsExactly("remove s3://heron/a");
+    }
+
+    @ParameterizedTest
     @ValueSource(strings = {"$PWD", "${PWD}", "$(pwd)", "`pwd`", "."})
     void knowsTheFolderThatAContainerMounts(String here) {
         DeploymentStep step = steps("docker run -v " + here + "/dist:/aws amazon/aws-cli s3 sync . s3://heron")

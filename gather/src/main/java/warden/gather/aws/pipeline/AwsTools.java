@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import warden.core.document.JsonPart;
@@ -36,6 +37,8 @@ public final class AwsTools implements ProviderTools {
 
     private static final String CLI = "aws";
     private static final String DELIVERY = "delivery-pipeline";
+    private static final Pattern ADDRESS =
+            Pattern.compile("(?i)(https?://)?([^/?#]*[.@])?amazonaws\\.com(\\.cn)?(?![a-z0-9.-])");
     private static final Set<String> PROGRAMS =
             Stream.concat(Stream.of(CLI), S3Clients.PROGRAMS.stream()).collect(Collectors.toUnmodifiableSet());
 
@@ -51,6 +54,12 @@ public final class AwsTools implements ProviderTools {
                 : List.of(S3Clients.read(program, arguments));
         operations.forEach(operation -> call.add(operation, call.here().credential(), PROVIDER));
         return true;
+    }
+
+    /** Source: AWS General Reference, "AWS service endpoints". */
+    @Override
+    public boolean isAddress(PipelineValue word) {
+        return ADDRESS.matcher(word.text()).lookingAt();
     }
 
     /** Source: AWS CLI User Guide, "Running the official Amazon ECR Public or Docker images": the working folder is {@code /aws}. */

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
 import warden.core.pipeline.Operation;
 import warden.core.pipeline.Pipeline;
 import warden.core.pipeline.PipelineText;
@@ -21,6 +22,9 @@ import warden.gather.pipeline.Yaml;
 /** What the second provider's tools do in pipelines. */
 public final class AzureTools implements ProviderTools {
     private static final String COPY_TOOL = "azcopy";
+    private static final Pattern ADDRESS = Pattern.compile(
+            "(?i)(https?://)?[^/?#]*"
+                    + "(\\.(blob|dfs|web|file)\\.(core|storage)\\.|\\bmanagement\\.(azure\\.com|usgovcloudapi\\.net|chinacloudapi\\.cn))");
 
     @Override
     public Set<String> programs() {
@@ -40,6 +44,12 @@ public final class AzureTools implements ProviderTools {
             }
         }
         return true;
+    }
+
+    /** Source: Storage documentation, "Storage account endpoints"; Azure REST API reference, "Components of a REST API request". */
+    @Override
+    public boolean isAddress(PipelineValue word) {
+        return AzureStorageUrl.isOne(word) || ADDRESS.matcher(word.text()).lookingAt();
     }
 
     /** Source: Terraform documentation, "Backend Type: azurerm". */

@@ -25,6 +25,8 @@ class AwsCmdletsTest {
                 "foreach ($file in Get-S3Object -BucketName heron) { Write-Host $file }",
                 "Write-Host (Get-S3Object -BucketName heron)",
                 "(Get-ChildItem dist).Count -eq (Get-S3Object -BucketName heron).Count",
+                "Invoke-WebRequest -Method Put -InFile a.html -Uri https://heron.s3.amazonaws.com/a.html",
+                "Invoke-RestMethod -Method $method -Uri $uploadUrl -InFile a.html",
                 "Write-SomethingElse -To somewhere"
             })
     void areNotUnderstood(String script) {
@@ -43,6 +45,8 @@ class AwsCmdletsTest {
                 "Write-Host 'Write-S3Object is next'",
                 "Write-Output done",
                 "Write-Progress -Activity upload",
+                "Invoke-WebRequest https://heronferry.example/ -OutFile a.html",
+                "Invoke-RestMethod -Method Post -Uri $chatHook -Body $text",
                 "Get-ChildItem dist"
             })
     void mayBeHarmless(String script) {
