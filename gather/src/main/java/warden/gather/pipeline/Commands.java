@@ -6,206 +6,16 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import warden.core.pipeline.Operation;
 import warden.core.pipeline.PipelineValue;
 
 /** Understands the commands of scripts: what each does to storage and edges, or that it does nothing to them, or that this is not known. */
 public final class Commands {
-    private static final Set<String> HARMLESS = Set.of(
-            "set",
-            "echo",
-            "printf",
-            "cd",
-            "pushd",
-            "popd",
-            "pwd",
-            "mkdir",
-            "rm",
-            "rmdir",
-            "cp",
-            "mv",
-            "ls",
-            "cat",
-            "test",
-            "[",
-            "[[",
-            "true",
-            "false",
-            ":",
-            "exit",
-            "unset",
-            "date",
-            "sleep",
-            "touch",
-            "chmod",
-            "chown",
-            "ln",
-            "tar",
-            "zip",
-            "unzip",
-            "gzip",
-            "gunzip",
-            "brotli",
-            "sed",
-            "awk",
-            "grep",
-            "egrep",
-            "head",
-            "tail",
-            "cut",
-            "tr",
-            "sort",
-            "uniq",
-            "wc",
-            "tee",
-            "which",
-            "type",
-            "git",
-            "jq",
-            "yq",
-            "read",
-            "local",
-            "return",
-            "shift",
-            "wait",
-            "apt-get",
-            "apt",
-            "apk",
-            "yum",
-            "dnf",
-            "brew",
-            "pip",
-            "pip3",
-            "pipx",
-            "corepack",
-            "nvm",
-            "n",
-            "volta",
-            "node",
-            "python",
-            "python3",
-            "ruby",
-            "gem",
-            "composer",
-            "poetry",
-            "uv",
-            "go",
-            "cargo",
-            "rsync",
-            "ssh-add",
-            "ssh-agent",
-            "basename",
-            "dirname",
-            "realpath",
-            "mktemp",
-            "stat",
-            "du",
-            "df",
-            "id",
-            "whoami",
-            "uname",
-            "hostname",
-            "env",
-            "export",
-            "declare",
-            "readonly",
-            "alias",
-            "umask",
-            "ulimit",
-            "kill",
-            "diff",
-            "cmp",
-            "md5sum",
-            "sha256sum",
-            "openssl",
-            "base64",
-            "seq",
-            "xz",
-            "install",
-            "file",
-            "sync",
-            "break",
-            "continue",
-            "let",
-            "hash");
-    private static final Set<String> BUILDERS = Set.of(
-            "make",
-            "hugo",
-            "jekyll",
-            "mkdocs",
-            "eleventy",
-            "@11ty/eleventy",
-            "gatsby",
-            "next",
-            "nuxt",
-            "vite",
-            "webpack",
-            "rollup",
-            "parcel",
-            "tsc",
-            "ng",
-            "mvn",
-            "mvnw",
-            "gradle",
-            "gradlew",
-            "bundle",
-            "rake",
-            "sphinx-build",
-            "pelican",
-            "zola",
-            "gulp",
-            "grunt",
-            "astro",
-            "esbuild",
-            "hexo",
-            "docusaurus",
-            "vitepress",
-            "vuepress",
-            "asciidoctor",
-            "sass",
-            "postcss",
-            "tailwindcss",
-            "react-scripts",
-            "vue-cli-service",
-            "middleman",
-            "cobalt",
-            "bun",
-            "deno");
-    private static final Set<String> TESTERS = Set.of(
-            "pytest",
-            "jest",
-            "vitest",
-            "cypress",
-            "playwright",
-            "htmlproofer",
-            "eslint",
-            "stylelint",
-            "html-validate",
-            "lychee",
-            "pa11y",
-            "lighthouse",
-            "lhci",
-            "mocha",
-            "karma",
-            "phpunit",
-            "rspec",
-            "shellcheck",
-            "yamllint",
-            "prettier",
-            "markdownlint",
-            "cspell",
-            "tox");
     private static final Set<String> PACKAGE_MANAGERS = Set.of("npm", "yarn", "pnpm");
     private static final Set<String> WRAPPERS =
             Set.of("sudo", "npx", "exec", "nohup", "nice", "stdbuf", "winpty", "command", "builtin");
-    private static final Set<String> INTERPRETERS =
-            Set.of("node", "python", "python3", "ruby", "php", "perl", "go", "deno", "bun");
-    private static final Pattern BUILDS =
-            Pattern.compile("(?i).*(build|generate|compile|bundle|export|prod|render|minify).*");
-    private static final Pattern TESTS = Pattern.compile("(?i).*(test|lint|check|e2e|verify|spec|validate).*");
-    private static final Pattern DEPLOYS = Pattern.compile("(?i).*(deploy|publish|release|upload|invalidat).*");
+    private static final Set<String> SHELLS = Set.of("sh", "bash", "zsh", "dash", "source", ".");
 
     private final JobContext context;
 
@@ -313,7 +123,9 @@ public final class Commands {
             otherScript(words, command, here);
         } else {
             add(
-                    program.equals(Rclone.PROGRAM) ? Rclone.read(arguments) : classified(program, arguments),
+                    program.equals(Rclone.PROGRAM)
+                            ? Rclone.read(arguments)
+                            : classified(program, arguments, command.spelled().contains("<<")),
                     command,
                     here);
         }
@@ -331,38 +143,18 @@ public final class Commands {
         return text.startsWith("@") ? text : text.substring(text.lastIndexOf('/') + 1);
     }
 
-    private Operation classified(String program, List<PipelineValue> arguments) {
-        String first = arguments.stream()
-                .map(PipelineValue::text)
-                .filter(text -> !text.startsWith("-"))
-                .findFirst()
-                .orElse("");
-        String all =
-                String.join(" ", arguments.stream().map(PipelineValue::text).toList());
+    private Operation classified(String program, List<PipelineValue> arguments, boolean isFed) {
+        List<String> texts = arguments.stream().map(PipelineValue::text).toList();
         if (context.scope().isFunction(program)) {
             return new Operation.Nothing();
         }
         if (WebRequest.PROGRAMS.contains(program)) {
             return WebRequest.of(arguments).operation(context::isProviders);
         }
-        if (TESTERS.contains(program)) {
-            return new Operation.Test();
-        }
         if (program.equals("xargs") || program.equals("parallel")) {
-            return mentionsStorageClient(all) ? handedOver() : new Operation.Nothing();
+            return mentionsStorageClient(String.join(" ", texts)) ? handedOver() : new Operation.Nothing();
         }
-        if (BUILDERS.contains(program)) {
-            boolean deploys = DEPLOYS.matcher(all).matches();
-            return deploys
-                    ? new Operation.NotUnderstood("what \"" + program + " " + first + "\" does is not in this file")
-                    : TESTS.matcher(all).matches() ? new Operation.Test() : new Operation.Build();
-        }
-        if (INTERPRETERS.contains(program) && !first.isEmpty()) {
-            return interpreted(program, first, all);
-        }
-        return HARMLESS.contains(program)
-                ? new Operation.Nothing()
-                : new Operation.NotUnderstood("the program " + program + " is not known");
+        return Programs.operation(program, texts, isFed);
     }
 
     private boolean mentionsStorageClient(String text) {
@@ -384,7 +176,7 @@ public final class Commands {
         boolean isReset = program.equals("trap") && (text.isEmpty() || text.startsWith("-"));
         // What a program prints to be evaluated sets variables, by custom; the program itself was read already.
         if (isReset || text.contains("$(") || text.contains("`")) {
-            boolean mayPublish = !isReset && (DEPLOYS.matcher(text).matches() || mentionsStorageClient(text));
+            boolean mayPublish = !isReset && (Programs.mayPublish(text) || mentionsStorageClient(text));
             add(
                     mayPublish
                             ? new Operation.NotUnderstood("what is evaluated is known only to the running pipeline")
@@ -420,24 +212,6 @@ public final class Commands {
         if (!does) {
             add(new Operation.Nothing(), command, here);
         }
-    }
-
-    private static Operation interpreted(String program, String script, String all) {
-        if (DEPLOYS.matcher(all).matches()) {
-            return new Operation.NotUnderstood("what " + script + " does is not in this file");
-        }
-        boolean module = all.startsWith("-m ") || all.startsWith("-");
-        if (TESTS.matcher(script).matches()) {
-            return new Operation.Test();
-        }
-        if (BUILDS.matcher(script).matches()) {
-            return new Operation.Build();
-        }
-        return module && !all.startsWith("-m ")
-                ? new Operation.Nothing()
-                : program.equals("go") || all.startsWith("-m pip") || all.startsWith("-m venv")
-                        ? new Operation.Nothing()
-                        : new Operation.NotUnderstood("what " + script + " does is not in this file");
     }
 
     private void container(List<PipelineValue> arguments, ShellCommand command, JobContext here) {
@@ -506,21 +280,9 @@ public final class Commands {
         boolean[] found = new boolean[1];
         context.withFile("package.json", text -> found[0] = PackageScripts.run(text, script, context, command.line()));
         if (!found[0]) {
-            add(named(script), command, here);
+            String says = "what the script \"" + script + "\" does is not in this file; give its package.json too";
+            add(Programs.named(script, says), command, here);
         }
-    }
-
-    private static Operation named(String script) {
-        if (DEPLOYS.matcher(script).matches()) {
-            return new Operation.NotUnderstood(
-                    "what the script \"" + script + "\" does is not in this file; give its package.json too");
-        }
-        return TESTS.matcher(script).matches()
-                ? new Operation.Test()
-                : BUILDS.matcher(script).matches()
-                        ? new Operation.Build()
-                        : new Operation.NotUnderstood("what the script \"" + script
-                                + "\" does is not in this file; give its package.json too");
     }
 
     private void terraform(List<PipelineValue> arguments, ShellCommand command, JobContext here) {
@@ -561,42 +323,41 @@ public final class Commands {
     }
 
     private static boolean isScript(String program, List<PipelineValue> words, List<PipelineValue> arguments) {
-        boolean shell = Set.of("sh", "bash", "zsh", "dash", "source", ".").contains(program) && !arguments.isEmpty();
+        boolean shell = SHELLS.contains(program) && !arguments.isEmpty();
         String text = words.get(0).text();
-        return shell || text.endsWith(".sh") || (text.startsWith("./") && !BUILDERS.contains(program));
+        return shell || text.endsWith(".sh") || (text.startsWith("./") && !Programs.builds(program));
     }
 
     private void otherScript(List<PipelineValue> words, ShellCommand command, JobContext here) {
-        boolean direct =
-                words.get(0).text().contains("/") && !words.get(0).text().startsWith("/bin")
-                        || words.get(0).text().endsWith(".sh");
-        List<PipelineValue> rest = direct ? words : words.subList(1, words.size());
+        boolean byShell = SHELLS.contains(program(words.get(0)));
+        List<PipelineValue> rest = byShell ? words.subList(1, words.size()) : words;
         for (int i = 0; i < rest.size(); i++) {
             String text = rest.get(i).text();
-            if (text.equals("-c") && i + 1 < rest.size()) {
+            if (!text.startsWith("-")) {
+                scriptFile(text, command, here);
+                return;
+            }
+            if (text.matches("--(version|help)")) {
+                add(new Operation.Nothing(), command, here);
+                return;
+            }
+            if (text.matches("-[a-z]*c") && i + 1 < rest.size()) {
                 scriptAt(rest.get(i + 1).text(), command.line());
                 return;
             }
-            if (!text.startsWith("-")) {
-                boolean known = context.withFile(text, script -> scriptAt(script, command.line()));
-                if (!known) {
-                    String name = text.toLowerCase(Locale.ROOT);
-                    boolean tests = TESTS.matcher(name).matches()
-                            && !DEPLOYS.matcher(name).matches();
-                    boolean builds = BUILDS.matcher(name).matches()
-                            && !DEPLOYS.matcher(name).matches();
-                    add(
-                            tests
-                                    ? new Operation.Test()
-                                    : builds
-                                            ? new Operation.Build()
-                                            : new Operation.NotUnderstood("what " + text
-                                                    + " does is not in this file; give it with --pipeline too"),
-                            command,
-                            here);
-                }
-                return;
+            if (text.matches("-[a-z]*s")) {
+                break;
             }
+            i += text.matches("[-+][a-z]*o") ? 1 : 0;
+        }
+        add(new Operation.NotUnderstood("what is fed to the shell is not read"), command, here);
+    }
+
+    private void scriptFile(String name, ShellCommand command, JobContext here) {
+        boolean known = context.withFile(name, script -> scriptAt(script, command.line()));
+        if (!known) {
+            String says = "what " + name + " does is not in this file; give it with --pipeline too";
+            add(Programs.named(name, says), command, here);
         }
     }
 

@@ -234,7 +234,18 @@ class CommandsTest {
                 "wget --method PUT --body-file index.html $UPLOAD_URL",
                 "eval \"aws s3 sync dist $PLACE\"",
                 "eval \"$DEPLOY_COMMAND\"",
-                "trap \"$CLEAN_UP\" EXIT"
+                "trap \"$CLEAN_UP\" EXIT",
+                "python3 - <<EOF\nimport boto3\nEOF",
+                "python3 <<EOF\nimport boto3\nEOF",
+                "python3 -c \"import boto3; boto3.client('s3').put_object(Bucket='heron', Key='a')\"",
+                "node -e \"require('child_process').spawnSync(process.argv[2])\"",
+                "bash -s < build-all",
+                "python3 -u sync.py",
+                "node -r dotenv/config sync.js",
+                "perl -e 'system(\"aws s3 rm s3://heron/a\")'",
+                "curl -fsS https://heronferry.example/build.sh | bash -s -- build",
+                "bash -",
+                "bash <<EOF\naws s3 rm s3://heron/a\nEOF"
             })
     void takesForNothingThatMayChangeAStore(String script) {
         assertThat(Pipelines.parse("run.sh", script).notUnderstood()).hasSize(1);
@@ -256,6 +267,13 @@ class CommandsTest {
                 "trap - EXIT",
                 "trap 'rm -rf \"$work\"' EXIT INT",
                 "command -v aws",
+                "node -p \"require('./package.json').version\"",
+                "python3 -c \"print(1)\"",
+                "node -p process.env.VERSION",
+                "perl -pi -e 's/http:/https:/g' dist/index.html",
+                "ruby -rjson -e 'puts 1'",
+                "python3 --version",
+                "bash --version",
                 "command -v hugo"
             })
     void takesForNothingThatChangesNoStore(String script) {
@@ -268,7 +286,10 @@ class CommandsTest {
                 "command aws s3 rm s3://heron/a",
                 "eval \"aws s3 rm s3://heron/a\"",
                 "eval aws s3 rm s3://heron/a",
-                "trap 'aws s3 rm s3://heron/a' EXIT"
+                "trap 'aws s3 rm s3://heron/a' EXIT",
+                "bash -ec 'aws s3 rm s3://heron/a'",
+                "bash -eo pipefail -c 'aws s3 rm s3://heron/a'",
+                "/usr/bin/bash -c 'aws s3 rm s3://heron/a'"
             })
     void readsWhatAWordOfTheShellRuns(String script) {
         assertThat(steps(script)).extracting(step -> spelled(step.operation())).containsExactly("remove s3://heron/a");
