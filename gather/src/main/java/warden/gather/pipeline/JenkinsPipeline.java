@@ -353,8 +353,9 @@ final class JenkinsPipeline {
         arguments.named().values().stream()
                 .filter(ClosureExpression.class::isInstance)
                 .forEach(block -> statement(((ClosureExpression) block).getCode(), here));
+        // What an object of a library does is known by no name; most calls on objects only work with texts.
         boolean known = isProviders
-                || onObject
+                || onObject && !Programs.mayPublish(name)
                 || GROUPS.contains(name)
                 || SETTINGS.contains(name)
                 || arguments.closure().isPresent();
@@ -374,6 +375,13 @@ final class JenkinsPipeline {
                         ? null
                         : arguments.positional().get(0);
         if (script == null) {
+            return;
+        }
+        if (name.equals("powershell") || name.equals("pwsh")) {
+            PowerShellScript.read(
+                    shellText(script, here.scope()),
+                    script.getLineNumber(),
+                    here.within(here.scope().inner()));
             return;
         }
         if (!name.equals("sh")) {

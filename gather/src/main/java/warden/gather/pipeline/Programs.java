@@ -196,7 +196,8 @@ final class Programs {
     private static final Pattern BUILDS =
             Pattern.compile("(?i).*(build|generate|compile|bundle|export|prod|render|minify).*");
     private static final Pattern TESTS = Pattern.compile("(?i).*(test|lint|check|e2e|verify|spec|validate).*");
-    private static final Pattern DEPLOYS = Pattern.compile("(?i).*(deploy|publish|release|upload|invalidat).*");
+    private static final Pattern DEPLOYS =
+            Pattern.compile("(?i).*(deploy|publish|release|upload|invalidat|purge|push|(?<!a)sync).*");
 
     /** Code that may reach a store: by a provider's library, another program, or a request. */
     private static final Pattern REACHES_OUT = Pattern.compile(

@@ -252,6 +252,37 @@ class PipelineReaderTest {
     }
 
     @Test
+    void readsPowerShellInABuildServersFile() {
+        Pipeline pipeline = parse(
+                "Jenkinsfile",
+                "pipeline { stages { stage('publish') { steps {",
+                "  powershell '''",
+                "    Write-Host 'next'",
+                "    aws s3 sync dist s3://heron",
+                "  '''",
+                "  pwsh(returnStdout: true, script: 'Write-S3Object -BucketName heron -File a')",
+                "  bat 'deploy.cmd'",
+                "} } } }");
+        assertThat(operation(pipeline, Operation.Upload.class))
+                .singleElement()
+                .satisfies(step -> assertThat(step.line()).isBetween(2, 4));
+        assertThat(pipeline.notUnderstood()).extracting(DeploymentStep::line).containsExactly(6, 7);
+    }
+
+    @Test
+    void knowsNothingOfWhatALibrarysObjectPublishes() {
+        Pipeline pipeline = parse(
+                "Jenkinsfile",
+                "@Library('heron') _",
+                "node {",
+                "  def name = env.BRANCH_NAME.trim()",
+                "  publisher.deploySite('www')",
+                "  heron.site.syncAll()",
+                "}");
+        assertThat(pipeline.notUnderstood()).extracting(DeploymentStep::line).containsExactly(4, 5);
+    }
+
+    @Test
     void saysWhereAFileIsBroken() {
         assertThat(parse("a.yml", "jobs:", "\tx: 1").problem().orElseThrow()).satisfies(problem -> {
             assertThat(problem.line()).isEqualTo(2);
