@@ -26,7 +26,8 @@ if [ -r "${real%/bin/java}/release" ]; then
         esac
     done <"${real%/bin/java}/release"
 fi
-archive=$archives/$(printf '%s' "$cli $real" | cksum | tr ' ' '-')
+sum=$(printf '%s' "$cli $real" | cksum)
+archive=$archives/${sum%% *}-${sum##* }
 if [ "${major:-0}" -ge 25 ]; then archive=$archive.aot; else archive=$archive.jsa; fi
 
 # ArchiveRelocationMode: moving the archive's pointers to another address at each start takes longer than all that a small command does.
@@ -46,7 +47,10 @@ bounded() {
 
 # True when a jar is newer than this file.
 has_newer_jar() {
-    [ -n "$(find "$jars" -maxdepth 2 -name '*.jar' -newer "$1" | head -n 1)" ]
+    for jar in "$jars"/*.jar "$jars"/*/*.jar; do
+        [ "$jar" -nt "$1" ] && return 0
+    done
+    return 1
 }
 
 # Makes the archive, for later commands: a rehearsal shows which classes they need. All that is written before it is whole lies in one folder.
