@@ -24,7 +24,7 @@ import tools.jackson.dataformat.csv.CsvMapper;
 import tools.jackson.dataformat.csv.CsvReadFeature;
 import warden.core.content.PublishedFolder;
 import warden.core.trim.Activity;
-import warden.gather.activity.ActivityReader;
+import warden.gather.aws.activity.ActivityReader;
 import warden.gather.content.FolderReader;
 
 /** Measures the publishing side: the account's log, and a folder that is about to be published. */

@@ -10,9 +10,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.LongSupplier;
+import warden.gather.aws.AwsAnswerForm;
 import warden.gather.aws.LiveSettings;
 import warden.gather.aws.LiveSurvey;
-import warden.gather.folder.SurveyScript;
 import warden.gather.live.ReadingLog;
 import warden.standin.Faults;
 import warden.standin.aws.StandIn;
@@ -152,7 +152,8 @@ final class SurveyBench {
     /** The shell script for the official command line on a tenth of the account; left out where that is not installed. */
     static void script() throws Exception {
         Path folder = Files.createTempDirectory("bench");
-        Path script = Files.writeString(folder.resolve("survey.sh"), SurveyScript.text("aws"));
+        Path script = Files.writeString(
+                folder.resolve("survey.sh"), new AwsAnswerForm().script().text());
         try (StandIn standIn = StandIn.start(
                 account(BUCKETS / 10, DISTRIBUTIONS / 10),
                 "bench",

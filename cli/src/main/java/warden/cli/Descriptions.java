@@ -15,7 +15,7 @@ import warden.core.mend.Redescribing;
 import warden.core.survey.Place;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyLine;
-import warden.gather.template.Templates;
+import warden.gather.aws.template.Templates;
 
 /** The descriptions that a survey was made of, which can be read again with other texts. */
 final class Descriptions implements Redescribing.Describing {

@@ -212,7 +212,7 @@ final class MendCommand implements ProgramCommand, OutputOptions.WritesFolder {
     private static List<Pipeline> rewritten(List<Pipeline> pipelines, Map<String, String> texts) {
         return pipelines.stream()
                 .map(pipeline -> texts.containsKey(pipeline.subject())
-                        ? PipelineFiles.READER.parse(
+                        ? Gatherers.PIPELINES.parse(
                                 new PipelineText(
                                         pipeline.text().path(),
                                         texts.get(pipeline.subject()),

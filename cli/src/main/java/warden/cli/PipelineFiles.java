@@ -11,16 +11,10 @@ import warden.core.cloud.Clouds;
 import warden.core.pipeline.Pipeline;
 import warden.core.site.SiteFile;
 import warden.core.survey.SurveyedAccount;
-import warden.gather.aws.pipeline.AwsTools;
-import warden.gather.azure.pipeline.AzureTools;
-import warden.gather.pipeline.PipelineReader;
 import warden.gather.pipeline.PipelineVariables;
 
 /** Reads the pipelines that a command works on: files that were named, those that the site file names, and those of the surveys. */
 final class PipelineFiles {
-    /** Reads pipelines with the tools of all providers. This is the one list of them. */
-    static final PipelineReader READER = new PipelineReader(List.of(new AwsTools(), new AzureTools()));
-
     private PipelineFiles() {}
 
     private static boolean isThere(String path) {
@@ -50,7 +44,7 @@ final class PipelineFiles {
                 .forEach(names::add);
         List<Pipeline> pipelines;
         try {
-            pipelines = READER.read(List.copyOf(names), accounts, variables);
+            pipelines = Gatherers.PIPELINES.read(List.copyOf(names), accounts, variables);
             Variables.demandUse(variables);
         } catch (IOException unusable) {
             throw new InputException(ExitCode.WRONG_INPUT, unusable.getMessage());

@@ -6,7 +6,7 @@ import java.time.ZoneOffset;
 import java.time.format.DateTimeParseException;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
-import warden.gather.activity.ActivityQuery;
+import warden.gather.aws.activity.ActivityQuery;
 
 /** Options of the query that sums the account's log up on an engine of the user's own. */
 final class QueryOptions {

@@ -9,7 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
-import warden.gather.template.Templates;
+import warden.gather.aws.template.Templates;
 
 /** Folders of sources, as the tool reads them: their own files, never those of folders below. */
 final class SourceFolders implements Templates.Folders {

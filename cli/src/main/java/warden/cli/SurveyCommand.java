@@ -37,16 +37,15 @@ import warden.gather.aws.LiveSurvey;
 import warden.gather.aws.OrganizationSurvey;
 import warden.gather.aws.inventory.Inventory;
 import warden.gather.aws.inventory.InventoryReader;
+import warden.gather.aws.template.Templates;
 import warden.gather.azure.AzureSettings;
 import warden.gather.azure.AzureSurvey;
 import warden.gather.folder.SavedAnswers;
-import warden.gather.folder.SurveyScript;
 import warden.gather.live.LiveException;
 import warden.gather.live.ReadingLog;
 import warden.gather.live.UnfinishedSurvey;
-import warden.gather.template.Templates;
 import warden.report.AccountsSummary;
-import warden.report.SurveyPolicies;
+import warden.report.aws.SurveyPolicies;
 
 /** Takes a survey: of a live account, of a folder of saved answers, or of a description. */
 final class SurveyCommand implements ProgramCommand {
@@ -133,7 +132,7 @@ final class SurveyCommand implements ProgramCommand {
     @Override
     public Integer call() {
         if (script) {
-            options.write(SurveyScript.text(provider()));
+            options.write(Gatherers.script(provider()));
             return ExitCode.DONE.number();
         }
         boolean isOfMany = accounts.isGiven();
@@ -358,7 +357,7 @@ final class SurveyCommand implements ProgramCommand {
     private ExitCode ofFolder(Path answers) {
         try {
             String takenAt = asOf.at(world.clock()).toString();
-            SavedAnswers.Gathered gathered = SavedAnswers.read(answers, takenAt);
+            SavedAnswers.Gathered gathered = Gatherers.ANSWERS.read(answers, takenAt);
             List<SurveyLine> readings = new ArrayList<>(gathered.readings());
             held.forEach(each -> readings.add(each.reading()));
             TargetFile.write(target(), spelled(gathered.header(), readings), "--output");

@@ -15,9 +15,9 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import warden.core.survey.Survey;
 import warden.core.survey.SurveyException;
+import warden.gather.aws.template.TemplateException;
+import warden.gather.aws.template.Templates;
 import warden.gather.survey.SurveyFiles;
-import warden.gather.template.TemplateException;
-import warden.gather.template.Templates;
 
 /** The options that say of which descriptions a survey is made. */
 final class TemplateOptions {

@@ -33,7 +33,7 @@ import warden.core.survey.Survey;
 import warden.core.survey.SurveyHeader;
 import warden.core.trim.Activity;
 import warden.core.trim.Trimming;
-import warden.gather.activity.ActivityReader;
+import warden.gather.aws.activity.ActivityReader;
 import warden.gather.pipeline.PipelineVariables;
 import warden.gather.rehearsal.RehearsalReader;
 import warden.report.TrimJson;

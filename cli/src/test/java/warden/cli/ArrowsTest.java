@@ -80,7 +80,9 @@ class ArrowsTest {
         }
         noClasses()
                 .that()
-                .resideInAnyPackage("warden.standin", "warden.gather.live..", "warden.gather.pipeline..")
+                .resideInAnyPackage("warden.standin", "warden.gather..", "warden.report..")
+                .and()
+                .resideOutsideOfPackages("warden.gather.aws..", "warden.gather.azure..", "warden.report.aws..")
                 .should()
                 .dependOnClassesThat()
                 .resideInAnyPackage(

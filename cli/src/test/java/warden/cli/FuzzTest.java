@@ -20,9 +20,8 @@ import warden.cli.Program.Run;
 import warden.core.pipeline.PipelineText;
 import warden.core.survey.SurveyException;
 import warden.core.trace.WebAddress;
-import warden.gather.activity.ActivityReader;
+import warden.gather.aws.activity.ActivityReader;
 import warden.gather.content.FolderReader;
-import warden.gather.folder.SavedAnswers;
 import warden.gather.site.SiteFileException;
 import warden.gather.site.SiteFileReader;
 import warden.gather.survey.SurveyFiles;
@@ -194,13 +193,13 @@ class FuzzTest {
                 Files.write(
                         answers.resolve("bucket-policy__arn%3Aaws%3As3%3A%3A%3Aheron.json"),
                         text.getBytes(StandardCharsets.UTF_8));
-                SavedAnswers.read(answers, "2026-11-24T00:00:00Z");
+                Gatherers.ANSWERS.read(answers, "2026-11-24T00:00:00Z");
             }
             case "address" -> WebAddress.parse(text);
             case "question" -> {
                 // The program reads questions, and answers each with a line.
             }
-            default -> PipelineFiles.READER.parse(PipelineText.ofFile(kind, text), Map.of());
+            default -> Gatherers.PIPELINES.parse(PipelineText.ofFile(kind, text), Map.of());
         }
     }
 

@@ -23,8 +23,8 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import warden.core.trim.Activity;
-import warden.gather.activity.ActivityQuery;
-import warden.gather.activity.ActivityReader;
+import warden.gather.aws.activity.ActivityQuery;
+import warden.gather.aws.activity.ActivityReader;
 
 /** The query's answers, by the engine itself, against those of the raw events. */
 class ActivityQueryTest {

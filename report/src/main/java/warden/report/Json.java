@@ -19,7 +19,7 @@ import warden.core.trace.Outcome;
 import warden.core.trace.Trace;
 
 /** Writes JSON documents for people and programs: indented, in a fixed order, lines ended by {@code \n}. */
-final class Json {
+public final class Json {
     private static final JsonFactory FACTORY = new JsonFactory();
 
     /** Gives every document the same layout on every system. */
@@ -68,7 +68,7 @@ final class Json {
     }
 
     /** Returns a document that is JSON already, laid out, with a line end. */
-    static String part(JsonPart root) {
+    public static String part(JsonPart root) {
         StringWriter out = new StringWriter();
         try (JsonGenerator generator = FACTORY.createGenerator(new Layout(), out)) {
             new Json(generator).value(root);

@@ -29,7 +29,6 @@ import warden.core.document.JsonReader;
 import warden.core.survey.SurveyHeader;
 import warden.core.survey.SurveyLine;
 import warden.core.survey.SurveyLine.Outcome;
-import warden.gather.folder.AzureAnswers;
 import warden.gather.live.LiveException;
 import warden.gather.live.ReadingLog;
 

@@ -14,8 +14,12 @@ import org.junit.jupiter.params.provider.CsvSource;
 import warden.core.survey.SurveyException;
 import warden.core.survey.SurveyLine;
 import warden.core.survey.SurveyLine.Outcome;
+import warden.gather.aws.AwsAnswerForm;
+import warden.gather.azure.AzureAnswerForm;
 
 class SavedAnswersTest {
+    private static final SavedAnswers READER = new SavedAnswers(List.of(new AzureAnswerForm(), new AwsAnswerForm()));
+
     @TempDir
     private Path folder;
 
@@ -24,7 +28,7 @@ class SavedAnswersTest {
     }
 
     private List<SurveyLine> read() throws SurveyException {
-        return SavedAnswers.read(folder, "2026-11-24T08:00:00Z").readings();
+        return READER.read(folder, "2026-11-24T08:00:00Z").readings();
     }
 
     @Test
@@ -32,7 +36,7 @@ class SavedAnswersTest {
         save("bucket-list__210987654321.json", "{\"Buckets\":[{\"Name\":\"quay\"}]}");
         save("bucket-policy__arn%3Aaws%3As3%3A%3A%3Aquay.json", "{\"Policy\":\"{}\"}");
         save("README.txt", "not an answer");
-        assertThat(SavedAnswers.read(folder, "2026-11-24T08:00:00Z").header().account())
+        assertThat(READER.read(folder, "2026-11-24T08:00:00Z").header().account())
                 .isEqualTo("210987654321");
         assertThat(read()).extracting(SurveyLine::aspect).containsExactly("bucket-list", "bucket-policy");
         assertThat(read().get(1).of()).isEqualTo("arn:aws:s3:::quay");
@@ -42,9 +46,9 @@ class SavedAnswersTest {
     @Test
     void refusesWhatContradictsItself() throws Exception {
         save("bucket-list__210987654321.json", "{\"Buckets\":[]}");
-        assertThat(SavedAnswers.read(folder, "2026-11-24T08:00:00Z").isWhole()).isFalse();
+        assertThat(READER.read(folder, "2026-11-24T08:00:00Z").isWhole()).isFalse();
         save(".complete", "");
-        assertThat(SavedAnswers.read(folder, "2026-11-24T08:00:00Z").isWhole()).isTrue();
+        assertThat(READER.read(folder, "2026-11-24T08:00:00Z").isWhole()).isTrue();
         save("bucket-list__210987654321.error", "An error occurred (AccessDenied) when calling it: x");
         assertThatThrownBy(this::read).hasMessageContaining("an answer and a refusal for the same question");
         Files.delete(folder.resolve("bucket-list__210987654321.error"));
@@ -53,6 +57,16 @@ class SavedAnswersTest {
         Files.delete(folder.resolve("account-public-access__109876543210.json"));
         save("bucket-policy__100%ZZ.json", "{}");
         assertThatThrownBy(this::read).hasMessageContaining("its name is no percent-encoding of a subject");
+    }
+
+    @Test
+    void refusesAFolderOfTwoProviders() throws Exception {
+        save("bucket-list__210987654321.json", "{\"Buckets\":[]}");
+        save("subscription__%2Fsubscriptions%2Fs1.json", "{\"id\":\"/subscriptions/s1\"}");
+        assertThatThrownBy(this::read).hasMessageContaining("answers of the accounts 210987654321 and s1");
+        Files.delete(folder.resolve("bucket-list__210987654321.json"));
+        save("storage-account-list__%2FSubscriptions%2Fs2%2FresourceGroups%2Frg.json", "[]");
+        assertThatThrownBy(this::read).hasMessageContaining("answers of the accounts s2 and s1");
     }
 
     @Test
@@ -115,7 +129,7 @@ class SavedAnswersTest {
     @Test
     void wantsAFolderWithAnswers() throws Exception {
         assertThatThrownBy(this::read).isInstanceOf(SurveyException.class).hasMessageContaining("no saved answers");
-        assertThatThrownBy(() -> SavedAnswers.read(folder.resolve("none"), ""))
+        assertThatThrownBy(() -> READER.read(folder.resolve("none"), ""))
                 .isInstanceOf(SurveyException.class)
                 .hasMessageContaining("no such folder");
         Files.write(folder.resolve("bucket-list__1.json"), new byte[] {(byte) 0xc3, 0x28});
@@ -125,12 +139,17 @@ class SavedAnswersTest {
     /** The script only reads: every call that it makes is one that gets, lists, describes or heads. */
     @Test
     void theScriptOnlyReads() {
-        assertThat(SurveyScript.text("aws").lines().filter(line -> line.contains("call ") || line.contains("ask ")))
+        assertThat(new AwsAnswerForm()
+                        .script()
+                        .text()
+                        .lines()
+                        .filter(line -> line.contains("call ") || line.contains("ask ")))
                 .isNotEmpty()
                 .allMatch(line -> line.strip().startsWith("#")
                         || line.contains("()")
                         || line.matches(".*\\b(get|list|describe|head)-[a-z0-9-]+.*")
                         || line.contains("get-caller-identity"));
-        assertThat(SurveyScript.text("aws")).doesNotContain("put-", "delete-", "create-", "update-", "rm -r");
+        assertThat(new AwsAnswerForm().script().text())
+                .doesNotContain("put-", "delete-", "create-", "update-", "rm -r");
     }
 }

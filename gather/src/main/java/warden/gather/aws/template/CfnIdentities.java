@@ -1,0 +1,236 @@
+package warden.gather.aws.template;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+import warden.core.document.Json;
+
+/**
+ * The users, groups and roles of a template, with the policies that other resources attach to them. Source: CloudFormation User Guide, the resource
+ * types of IAM; IAM API Reference, "GetAccountAuthorizationDetails".
+ */
+final class CfnIdentities {
+    private final Description all;
+    private final CfnEvaluator evaluator;
+    private final Map<String, List<Attachment>> attachments = new HashMap<>();
+    /** A policy that a resource of its own gives to somebody. */
+    private record Attachment(
+            boolean isInline, String name, @Nullable Object document, String arn) {}
+
+    /** The kinds of holders of which anyone may hold a policy, since to whom it is attached is not told. */
+    private final Set<String> openHolders = new LinkedHashSet<>();
+    /** Who holds a policy if that is made. */
+    private final Set<String> maybeHolders = new LinkedHashSet<>();
+
+    CfnIdentities(Description all, CfnEvaluator evaluator) {
+        this.all = all;
+        this.evaluator = evaluator;
+    }
+
+    /** Says that anybody may hold a policy of which nothing is told. */
+    void attachToAnybody() {
+        openHolders.addAll(HOLDERS.values());
+    }
+
+    private void reading(String aspect, String of, CfnResource each, Function<Fields, Object> document) {
+        all.found(aspect, of, each.place(), () -> document.apply(each.told()));
+    }
+
+    /** Notes to whom a policy is attached. */
+    void attach(CfnResource each) {
+        Attachment attachment =
+                switch (each.type()) {
+                    case "AWS::IAM::Policy", "AWS::IAM::RolePolicy", "AWS::IAM::UserPolicy", "AWS::IAM::GroupPolicy" ->
+                        new Attachment(
+                                true,
+                                each.name("PolicyName"),
+                                each.named().isUnknown()
+                                        ? each.named().raw()
+                                        : each.named().at("PolicyDocument").raw(),
+                                "");
+                    case "AWS::IAM::ManagedPolicy" -> new Attachment(false, policyName(each), null, policyArn(each));
+                    default -> null;
+                };
+        if (attachment == null) {
+            return;
+        }
+        if (each.named().isUnknown()) {
+            openHolders.addAll(HOLDERS.values());
+            return;
+        }
+        HOLDERS.forEach((member, kind) -> {
+            for (Object holder : values(each.named().at(member).raw())) {
+                if (holder instanceof Unknown open && open.isNamelessOf(each.id())) {
+                    openHolders.add(kind);
+                    continue;
+                }
+                String name = kind + new Fields(holder).name().orElse("");
+                attachments.computeIfAbsent(name, key -> new ArrayList<>()).add(attachment);
+                if (each.properties().isUnknown()) {
+                    maybeHolders.add(name);
+                }
+            }
+        });
+    }
+
+    private static final Map<String, String> HOLDERS = Map.of(
+            "Roles",
+            "role ",
+            "RoleName",
+            "role ",
+            "Users",
+            "user ",
+            "UserName",
+            "user ",
+            "Groups",
+            "group ",
+            "GroupName",
+            "group ");
+
+    private static List<?> values(@Nullable Object value) {
+        return value instanceof List<?> list ? list : value == null ? List.of() : List.of(value);
+    }
+
+    static String policyName(CfnResource each) {
+        return each.name("ManagedPolicyName");
+    }
+
+    String policyArn(CfnResource each) {
+        return all.policy(path(each), policyName(each));
+    }
+
+    void role(CfnResource each) {
+        String name = each.name("RoleName");
+        String path = path(each);
+        String arn = all.role(path, name);
+        reading("iam-role", arn, each, of -> {
+            Map<String, Object> role = Json.object("Path", path, "RoleName", name, "Arn", arn);
+            role.put(
+                    "AssumeRolePolicyDocument",
+                    of.at("AssumeRolePolicyDocument").policy());
+            holdings(role, "RolePolicyList", of, "role " + name);
+            return role;
+        });
+    }
+
+    private static String path(CfnResource each) {
+        return each.named().isUnknown() ? "/" : each.named().name("Path").orElse("/");
+    }
+
+    private void holdings(Map<String, Object> who, String inlineMember, Fields of, String holder) {
+        if (openHolders.contains(holder.substring(0, holder.indexOf(' ') + 1))) {
+            throw new NotTold("to whom a policy is attached");
+        }
+        if (maybeHolders.contains(holder)) {
+            throw new NotTold("whether a policy is attached to it, which hangs on a condition");
+        }
+        List<Object> inline = new ArrayList<>();
+        List<Object> managed = new ArrayList<>();
+        for (Fields policy : of.items("Policies")) {
+            inline.add(Json.object(
+                    "PolicyName",
+                    policy.name("PolicyName").orElse(""),
+                    "PolicyDocument",
+                    policy.at("PolicyDocument").policy()));
+        }
+        for (String arn : of.names("ManagedPolicyArns")) {
+            managed.add(Json.object("PolicyName", arn.substring(arn.lastIndexOf('/') + 1), "PolicyArn", arn));
+        }
+        for (Attachment each : attachments.getOrDefault(holder, List.of())) {
+            if (each.isInline()) {
+                inline.add(
+                        Json.object("PolicyName", each.name(), "PolicyDocument", new Fields(each.document()).policy()));
+            } else {
+                managed.add(Json.object("PolicyName", each.name(), "PolicyArn", each.arn()));
+            }
+        }
+        who.put(inlineMember, inline);
+        who.put("AttachedManagedPolicies", managed);
+        of.name("PermissionsBoundary")
+                .ifPresent(arn -> who.put(
+                        "PermissionsBoundary",
+                        Json.object("PermissionsBoundaryType", "Policy", "PermissionsBoundaryArn", arn)));
+        if (of.at("Tags").isThere()) {
+            who.put("Tags", of.at("Tags").told());
+        }
+    }
+
+    void user(CfnResource each) {
+        String name = each.name("UserName");
+        String path = path(each);
+        String arn = all.user(path, name);
+        reading("iam-user", arn, each, of -> {
+            Map<String, Object> user = Json.object("Path", path, "UserName", name, "Arn", arn);
+            holdings(user, "UserPolicyList", of, "user " + name);
+            List<String> groups = new ArrayList<>(of.names("Groups"));
+            groups.addAll(additions(name));
+            user.put("GroupList", groups);
+            return user;
+        });
+        if (!each.properties().isUnknown()) {
+            if (each.properties().at("LoginProfile").isThere()) {
+                all.found(
+                        "iam-login",
+                        arn,
+                        each.place(),
+                        () -> Json.object("LoginProfile", Json.object("UserName", name)));
+            } else {
+                all.absent("iam-login", arn, each.place(), "NoSuchEntity");
+            }
+            boolean hasKey = evaluator.section("Resources").values().stream()
+                    .filter(node -> node.get("Type") != null
+                            && "AWS::IAM::AccessKey".equals(node.get("Type").scalar()))
+                    .anyMatch(node -> node.get("Properties") != null
+                            && isOrMayBe(new Fields(evaluator.value(node.get("Properties"))), "UserName", name));
+            if (hasKey) {
+                all.unread("iam-user-keys", arn, each.place(), "the key that is made for the user");
+            } else {
+                all.found("iam-user-keys", arn, each.place(), () -> Json.object("AccessKeyMetadata", List.of()));
+            }
+        }
+    }
+
+    private static boolean isOrMayBe(Fields of, String member, String name) {
+        return of.isUnknown()
+                || of.at(member).isUnknown()
+                || of.name(member).filter(name::equals).isPresent();
+    }
+
+    private List<String> additions(String user) {
+        List<String> groups = new ArrayList<>();
+        evaluator.section("Resources").values().forEach(node -> {
+            boolean adds = node.get("Type") != null
+                    && "AWS::IAM::UserToGroupAddition".equals(node.get("Type").scalar())
+                    && node.get("Properties") != null;
+            if (adds) {
+                Fields of = new Fields(evaluator.value(node.get("Properties")));
+                boolean isOpen = of.isUnknown()
+                        || of.at("GroupName").isUnknown()
+                        || values(of.at("Users").raw()).stream().anyMatch(Unknown.class::isInstance);
+                if (isOpen) {
+                    throw new NotTold("who is added to a group");
+                }
+                if (of.names("Users").contains(user)) {
+                    of.name("GroupName").ifPresent(groups::add);
+                }
+            }
+        });
+        return groups;
+    }
+
+    void group(CfnResource each) {
+        String name = each.name("GroupName");
+        String path = path(each);
+        String arn = all.group(path, name);
+        reading("iam-group", arn, each, of -> {
+            Map<String, Object> group = Json.object("Path", path, "GroupName", name, "Arn", arn);
+            holdings(group, "GroupPolicyList", of, "group " + name);
+            return group;
+        });
+    }
+}
