@@ -46,6 +46,7 @@ import warden.gather.live.ReadingLog;
 import warden.gather.live.UnfinishedSurvey;
 import warden.report.AccountsSummary;
 import warden.report.aws.SurveyPolicies;
+import warden.report.azure.SurveyRoles;
 
 /** Takes a survey: of a live account, of a folder of saved answers, or of a description. */
 final class SurveyCommand implements ProgramCommand {
@@ -142,7 +143,10 @@ final class SurveyCommand implements ProgramCommand {
                     "--organization and --accounts ask live accounts of the first provider: they go without --template, --folder and --provider azure");
         }
         if (permissions) {
-            options.write(provider().equals("azure") ? roles() : isOfMany ? policiesOfMany() : SurveyPolicies.ofRole());
+            options.write(
+                    provider().equals("azure")
+                            ? SurveyRoles.text()
+                            : isOfMany ? policiesOfMany() : SurveyPolicies.ofRole());
             return ExitCode.DONE.number();
         }
         if (parallel < 1 || parallel > 64 || objects < 0 || details < 0) {
@@ -245,25 +249,6 @@ final class SurveyCommand implements ProgramCommand {
                             + ", not \"" + provider + "\"");
         }
         return provider;
-    }
-
-    /** The two roles of the second provider: reading blobs is a right of its own, and needed at web containers only. */
-    private static String roles() {
-        AzureAspects aspects = AzureAspects.TABLE;
-        return "{\n \"roleDefinitions\": [\n  {\n   \"Name\": \"Survey\",\n   \"IsCustom\": true,\n"
-                + "   \"Description\": \"Read what a survey looks at. Assigned at the subscription.\",\n   \"Actions\": [\n"
-                + lines(aspects.actions())
-                + "   ],\n   \"NotActions\": [],\n   \"DataActions\": [],\n   \"NotDataActions\": [],\n"
-                + "   \"AssignableScopes\": [\"/subscriptions/SUBSCRIPTION\"]\n  },\n  {\n   \"Name\": \"Survey: names of blobs\",\n"
-                + "   \"IsCustom\": true,\n   \"Description\": \"List blobs. Assigned at each container $web.\",\n   \"Actions\": [],\n"
-                + "   \"NotActions\": [],\n   \"DataActions\": [\n" + lines(List.of(AzureAspects.READ_BLOBS))
-                + "   ],\n   \"NotDataActions\": [],\n   \"AssignableScopes\": [\"/subscriptions/SUBSCRIPTION\"]\n  }\n ],\n"
-                + " \"directoryPermissions\": [\n"
-                + lines(aspects.ofDirectory()).replace("    ", "  ") + " ]\n}\n";
-    }
-
-    private static String lines(List<String> texts) {
-        return texts.stream().map(text -> "    \"" + text + "\"").collect(Collectors.joining(",\n", "", "\n"));
     }
 
     private String policiesOfMany() {

@@ -69,7 +69,10 @@ class ArrowsTest {
         for (String[] pair : new String[][] {{"aws", "azure"}, {"azure", "aws"}}) {
             noClasses()
                     .that()
-                    .resideInAnyPackage("warden.gather." + pair[0] + "..", "warden.standin." + pair[0] + "..")
+                    .resideInAnyPackage(
+                            "warden.gather." + pair[0] + "..",
+                            "warden.standin." + pair[0] + "..",
+                            "warden.report." + pair[0] + "..")
                     .should()
                     .dependOnClassesThat()
                     .resideInAnyPackage(
@@ -82,7 +85,8 @@ class ArrowsTest {
                 .that()
                 .resideInAnyPackage("warden.standin", "warden.gather..", "warden.report..")
                 .and()
-                .resideOutsideOfPackages("warden.gather.aws..", "warden.gather.azure..", "warden.report.aws..")
+                .resideOutsideOfPackages(
+                        "warden.gather.aws..", "warden.gather.azure..", "warden.report.aws..", "warden.report.azure..")
                 .should()
                 .dependOnClassesThat()
                 .resideInAnyPackage(

@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import warden.core.aws.survey.Permissions;
+import warden.core.document.JsonLayout;
 import warden.core.document.JsonReader;
 import warden.report.Json;
 
@@ -20,14 +21,11 @@ public final class SurveyPolicies {
 
     /** Returns what whoever takes the survey of one account needs there. */
     public static String ofRole() {
-        StringBuilder out =
-                new StringBuilder("{\n \"Version\": \"2012-10-17\",\n \"Statement\": [\n  {\n   \"Sid\": \"Survey\",\n"
-                        + "   \"Effect\": \"Allow\",\n   \"Action\": [\n");
-        List<String> actions = Permissions.all();
-        for (int i = 0; i < actions.size(); i++) {
-            out.append("    \"").append(actions.get(i)).append(i + 1 < actions.size() ? "\",\n" : "\"\n");
-        }
-        return out + "   ],\n   \"Resource\": \"*\"\n  }\n ]\n}\n";
+        return JsonLayout.of(role(), 1);
+    }
+
+    private static Map<String, Object> role() {
+        return policy(List.of(statement("Survey", Permissions.all(), "*")));
     }
 
     /**
@@ -58,13 +56,7 @@ public final class SurveyPolicies {
         if (hasExternalId) {
             trust.put("Condition", object("StringEquals", object("sts:ExternalId", "EXTERNAL-ID")));
         }
-        return pretty(object(
-                "caller",
-                policy(caller),
-                "role",
-                new warden.core.document.Json.Raw(ofRole()),
-                "trust",
-                policy(List.of(trust))));
+        return pretty(object("caller", policy(caller), "role", role(), "trust", policy(List.of(trust))));
     }
 
     private static Map<String, Object> policy(List<?> statements) {

@@ -14,9 +14,10 @@ import warden.core.aws.policy.PolicyDocument;
 import warden.core.aws.policy.PolicyKind;
 import warden.core.aws.policy.PolicyParser;
 import warden.core.aws.policy.Statement;
+import warden.core.document.Json;
+import warden.core.document.JsonLayout;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
-import warden.core.document.JsonSpelling;
 import warden.core.document.Pointer;
 import warden.core.pipeline.Needed;
 
@@ -114,25 +115,23 @@ public record MinimalPolicy(List<Allow> statements) {
 
     /** Spells the document as JSON, indented by two blanks. */
     public String spelled() {
-        StringBuilder out = new StringBuilder("{\n  \"Version\": \"2012-10-17\",\n  \"Statement\": [");
-        String comma = "\n";
+        List<Object> spelled = new ArrayList<>();
         for (Allow statement : statements) {
-            out.append(comma)
-                    .append("    {\n      \"Sid\": \"")
-                    .append(statement.sid())
-                    .append("\",\n      \"Effect\": \"Allow\",\n      \"Action\": ")
-                    .append(texts(statement.actions()))
-                    .append(",\n      \"Resource\": ")
-                    .append(texts(statement.resources()))
-                    .append("\n    }");
-            comma = ",\n";
+            spelled.add(Json.object(
+                    "Sid",
+                    statement.sid(),
+                    "Effect",
+                    "Allow",
+                    "Action",
+                    texts(statement.actions()),
+                    "Resource",
+                    texts(statement.resources())));
         }
-        return out.append(statements.isEmpty() ? "]\n}\n" : "\n  ]\n}\n").toString();
+        return JsonLayout.of(Json.object("Version", "2012-10-17", "Statement", spelled), 2);
     }
 
-    private static String texts(List<String> texts) {
-        List<String> quoted = texts.stream().map(JsonSpelling::quoted).toList();
-        return quoted.size() == 1 ? quoted.get(0) : "[" + String.join(", ", quoted) + "]";
+    private static Object texts(List<String> texts) {
+        return texts.size() == 1 ? texts.get(0) : new JsonLayout.OneLine(texts);
     }
 
     /** Returns the document as the policy language understands it. */

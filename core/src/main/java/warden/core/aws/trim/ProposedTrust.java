@@ -1,12 +1,14 @@
 package warden.core.aws.trim;
 
+import java.util.List;
 import java.util.Optional;
 import warden.core.aws.permission.TokenTrust;
 import warden.core.aws.publishing.Deployments;
 import warden.core.aws.site.PublishingPrincipal;
+import warden.core.document.Json;
+import warden.core.document.JsonLayout;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
-import warden.core.document.JsonSpelling;
 
 /**
  * The trust policy that a role assumed by token should have: one repository, one branch, one audience.
@@ -32,13 +34,18 @@ public record ProposedTrust(String spelled, boolean isComplete) {
                 : "project_path:" + repository + ":ref_type:branch:ref:" + branch;
         String audience = github ? "sts.amazonaws.com" : "https://" + trust.issuer();
         String provider = "arn:aws:iam::" + publisher.account().number() + ":oidc-provider/" + trust.issuer();
-        String spelled = "{\n  \"Version\": \"2012-10-17\",\n  \"Statement\": [\n    {\n      \"Effect\": \"Allow\",\n"
-                + "      \"Principal\": {\"Federated\": " + JsonSpelling.quoted(provider) + "},\n"
-                + "      \"Action\": \"sts:AssumeRoleWithWebIdentity\",\n      \"Condition\": {\n        \"StringEquals\": {\n"
-                + "          " + JsonSpelling.quoted(trust.issuer() + ":aud") + ": " + JsonSpelling.quoted(audience)
-                + ",\n          "
-                + JsonSpelling.quoted(trust.issuer() + ":sub") + ": " + JsonSpelling.quoted(subject)
-                + "\n        }\n      }\n    }\n  ]\n}\n";
+        Object statement = Json.object(
+                "Effect",
+                "Allow",
+                "Principal",
+                new JsonLayout.OneLine(Json.object("Federated", provider)),
+                "Action",
+                "sts:AssumeRoleWithWebIdentity",
+                "Condition",
+                Json.object(
+                        "StringEquals",
+                        Json.object(trust.issuer() + ":aud", audience, trust.issuer() + ":sub", subject)));
+        String spelled = JsonLayout.of(Json.object("Version", "2012-10-17", "Statement", List.of(statement)), 2);
         return new ProposedTrust(spelled, !repository.contains("<"));
     }
 

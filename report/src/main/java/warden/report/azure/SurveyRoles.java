@@ -1,0 +1,54 @@
+package warden.report.azure;
+
+import java.util.List;
+import warden.core.azure.survey.AzureAspects;
+import warden.core.document.Json;
+import warden.core.document.JsonLayout;
+import warden.core.document.JsonLayout.OneLine;
+
+/**
+ * The two roles that a survey needs, complete, and nothing more: reading blobs is a right of its own, and needed at web containers only. Source:
+ * Azure role-based access control documentation, "Azure custom roles".
+ */
+public final class SurveyRoles {
+    private static final Object SCOPES = new OneLine(List.of("/subscriptions/SUBSCRIPTION"));
+
+    private SurveyRoles() {}
+
+    /** Returns the roles, and the rights in the directory, as JSON. */
+    public static String text() {
+        AzureAspects aspects = AzureAspects.TABLE;
+        List<Object> roles = List.of(
+                role(
+                        "Survey",
+                        "Read what a survey looks at. Assigned at the subscription.",
+                        aspects.actions(),
+                        List.of()),
+                role(
+                        "Survey: names of blobs",
+                        "List blobs. Assigned at each container $web.",
+                        List.of(),
+                        List.of(AzureAspects.READ_BLOBS)));
+        return JsonLayout.of(Json.object("roleDefinitions", roles, "directoryPermissions", aspects.ofDirectory()), 1);
+    }
+
+    private static Object role(String name, String description, List<String> actions, List<String> dataActions) {
+        return Json.object(
+                "Name",
+                name,
+                "IsCustom",
+                true,
+                "Description",
+                description,
+                "Actions",
+                actions,
+                "NotActions",
+                List.of(),
+                "DataActions",
+                dataActions,
+                "NotDataActions",
+                List.of(),
+                "AssignableScopes",
+                SCOPES);
+    }
+}
