@@ -230,7 +230,8 @@ final class SubscriptionApi implements BlobApi.Surveyed {
                 "app",
                 "aud",
                 form.getOrDefault("scope", "")));
-        String token = encoded("{\"alg\":\"none\",\"typ\":\"JWT\"}") + "." + encoded(claims) + ".simulated";
+        String token =
+                encoded(Json.text(Json.object("alg", "none", "typ", "JWT"))) + "." + encoded(claims) + ".simulated";
         return json(Json.text(Json.object(
                 "token_type", "Bearer", "expires_in", 3600, "ext_expires_in", 3600, "access_token", token)));
     }

@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.stream.Collectors;
+import warden.core.document.Json;
 
 /** Which permission reading an aspect takes. Source: the provider's Service Authorization Reference. */
 public final class Permissions {
@@ -78,9 +78,7 @@ public final class Permissions {
 
     /** Returns a statement of a policy that allows these actions, on one line. */
     public static String statement(Collection<String> actions) {
-        return actions.stream()
-                .map(action -> "\"" + action + "\"")
-                .collect(Collectors.joining(",", "{\"Effect\":\"Allow\",\"Action\":[", "],\"Resource\":\"*\"}"));
+        return Json.text(Json.object("Effect", "Allow", "Action", actions, "Resource", "*"));
     }
 
     /** True for an action that a survey takes. */

@@ -8,8 +8,8 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import warden.core.document.Json;
 import warden.core.document.JsonPart;
-import warden.core.document.JsonSpelling;
 import warden.core.survey.Aspects;
 import warden.core.survey.SurveyLine;
 import warden.core.survey.SurveyLine.Outcome;
@@ -160,20 +160,17 @@ public final class AzureAspects implements Aspects {
     /** A part of a role's definition; what the directory grants stands behind it. */
     @Override
     public String grant(Collection<String> permissions) {
-        String actions =
-                list(permissions.stream().filter(each -> !each.startsWith(OF_DIRECTORY) && !each.equals(READ_BLOBS)));
-        String data = list(permissions.stream().filter(READ_BLOBS::equals));
+        List<String> actions = permissions.stream()
+                .filter(each -> !each.startsWith(OF_DIRECTORY) && !each.equals(READ_BLOBS))
+                .toList();
+        List<String> data = permissions.stream().filter(READ_BLOBS::equals).toList();
         String directory = permissions.stream()
                 .filter(each -> each.startsWith(OF_DIRECTORY))
                 .collect(Collectors.joining(", "));
         String role = actions.isEmpty() && data.isEmpty()
                 ? ""
-                : "{\"Actions\":[" + actions + "],\"NotActions\":[],\"DataActions\":[" + data
-                        + "],\"NotDataActions\":[]}";
+                : Json.text(Json.object(
+                        "Actions", actions, "NotActions", List.of(), "DataActions", data, "NotDataActions", List.of()));
         return role + (role.isEmpty() || directory.isEmpty() ? "" : ", ") + directory;
-    }
-
-    private static String list(Stream<String> texts) {
-        return texts.map(JsonSpelling::quoted).collect(Collectors.joining(","));
     }
 }
