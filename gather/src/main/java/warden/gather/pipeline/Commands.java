@@ -149,7 +149,7 @@ public final class Commands {
             return new Operation.Nothing();
         }
         if (WebRequest.PROGRAMS.contains(program)) {
-            return WebRequest.of(arguments).operation(context::isProviders);
+            return WebRequest.of(program, arguments).operation(context::isProviders);
         }
         if (program.equals("xargs") || program.equals("parallel")) {
             return mentionsStorageClient(String.join(" ", texts)) ? handedOver() : new Operation.Nothing();
@@ -354,7 +354,14 @@ public final class Commands {
     }
 
     private void scriptFile(String name, ShellCommand command, JobContext here) {
-        boolean known = context.withFile(name, script -> scriptAt(script, command.line()));
+        boolean isPowerShell = name.toLowerCase(Locale.ROOT).endsWith(".ps1");
+        boolean known = context.withFile(name, script -> {
+            if (isPowerShell) {
+                PowerShellScript.read(script, command.line(), context);
+            } else {
+                scriptAt(script, command.line());
+            }
+        });
         if (!known) {
             String says = "what " + name + " does is not in this file; give it with --pipeline too";
             add(Programs.named(name, says), command, here);
@@ -382,13 +389,16 @@ public final class Commands {
                 PowerShellScript.read(value, command.line(), context);
                 return;
             }
-            boolean isFile = option.matches("-f(ile)?")
-                    && context.withFile(value, script -> PowerShellScript.read(script, command.line(), context));
-            if (isFile) {
-                return;
-            }
         }
-        add(new Operation.NotUnderstood("what the PowerShell script does is not in this file"), command, here);
+        Optional<String> file = arguments.stream()
+                .map(PipelineValue::text)
+                .filter(text -> text.toLowerCase(Locale.ROOT).endsWith(".ps1"))
+                .findFirst();
+        if (file.isPresent()) {
+            scriptFile(file.get(), command, here);
+        } else {
+            add(new Operation.NotUnderstood("what the PowerShell script does is not in this file"), command, here);
+        }
     }
 
     /** Sets the variables that a map of the file sets. */

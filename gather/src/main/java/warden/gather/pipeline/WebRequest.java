@@ -28,47 +28,30 @@ record WebRequest(Optional<PipelineValue> method, boolean hasFile, boolean hasBo
     private static final Set<String> READING = Set.of("GET", "HEAD", "OPTIONS", "DEFAULT");
     private static final Pattern OPEN_HOST = Pattern.compile("(?i)(https?://)?[^/?#]*\\$.*", Pattern.DOTALL);
 
-    /** The letters of curl's options that take a value: it follows at once, or is the next word. */
-    private static final String WITH_VALUE = "AbcCdDeEFHhKmoPQrtTuUwxXyYz";
+    /** The letters of options that take a value, by program: it follows at once, or is the next word. */
+    private static final Map<String, String> WITH_VALUE =
+            Map.of("curl", "AbcCdDeEFHKmoPQrtTuUwxXyYz", "wget", "aABDeiIloOPQRtTUwX");
 
     private static final Pattern BODIES =
             Pattern.compile("--(data(-.*)?|json|form(-.*)?|post-data|post-file|body-data)");
     private static final Pattern FILES = Pattern.compile("--(upload-file|body-file)");
     private static final Pattern METHODS = Pattern.compile("--(request|method)");
-    private static final Set<String> FLAGS = Set.of(
-            "--fail",
-            "--fail-with-body",
-            "--silent",
-            "--show-error",
-            "--location",
-            "--insecure",
-            "--compressed",
-            "--verbose",
-            "--head",
-            "--get",
-            "--globoff",
-            "--include",
-            "--remote-name",
-            "--progress-bar",
-            "--no-progress-meter",
-            "--create-dirs",
-            "--quiet",
-            "--no-verbose",
-            "--no-check-certificate",
-            "--content-on-error",
-            "--spider",
-            "--http1.1",
-            "--http2",
-            "--ipv4",
-            "--ipv6");
+    /** Options whose value is no place. What follows others may be one. */
+    private static final Pattern VALUED =
+            Pattern.compile(BODIES.pattern() + "|" + FILES.pattern() + "|" + METHODS.pattern()
+                    + "|--(header|user|password|output|output-document|directory-prefix|retry|retry-delay|retry-max-time|tries|timeout|max-time|connect-timeout"
+                    + "|write-out|cacert|capath|cert|cert-type|key|cookie|cookie-jar|user-agent|referer|range|proxy|resolve|connect-to"
+                    + "|aws-sigv4|oauth2-bearer|limit-rate|interface|config|url)");
 
     /** Returns the request of a call of one of the programs; its arguments are those after the program's name. */
-    static WebRequest of(List<PipelineValue> arguments) {
+    static WebRequest of(String program, List<PipelineValue> arguments) {
         Optional<PipelineValue> method = Optional.empty();
         boolean hasFile = false;
         boolean hasBody = false;
         List<PipelineValue> places = new ArrayList<>();
-        List<PipelineValue> words = spread(arguments);
+        boolean isCurl = program.equals("curl");
+        String valued = WITH_VALUE.getOrDefault(program, "");
+        List<PipelineValue> words = spread(arguments, valued);
         for (int i = 0; i < words.size(); i++) {
             PipelineValue word = words.get(i);
             String text = word.text();
@@ -77,10 +60,10 @@ record WebRequest(Optional<PipelineValue> method, boolean hasFile, boolean hasBo
             PipelineValue value = equals >= 0
                     ? new PipelineValue(text.substring(equals + 1), word.open())
                     : i + 1 < words.size() ? words.get(i + 1) : PipelineValue.of("");
-            boolean takesNext = equals < 0 && isWithValue(text);
-            if (option.equals("-X") || METHODS.matcher(option).matches()) {
+            boolean takesNext = equals < 0 && isWithValue(text, valued);
+            if (isCurl && option.equals("-X") || METHODS.matcher(option).matches()) {
                 method = Optional.of(value);
-            } else if (option.equals("-T") || FILES.matcher(option).matches()) {
+            } else if (isCurl && option.equals("-T") || FILES.matcher(option).matches()) {
                 hasFile = true;
             } else if (Set.of("-d", "-F").contains(option)
                     || BODIES.matcher(option).matches()) {
@@ -136,14 +119,14 @@ record WebRequest(Optional<PipelineValue> method, boolean hasFile, boolean hasBo
                 : new Operation.Nothing();
     }
 
-    private static boolean isWithValue(String text) {
+    private static boolean isWithValue(String text, String valued) {
         return text.startsWith("--")
-                ? !FLAGS.contains(text) && !text.startsWith("--no-")
-                : text.length() == 2 && text.charAt(0) == '-' && WITH_VALUE.indexOf(text.charAt(1)) >= 0;
+                ? VALUED.matcher(text).matches()
+                : text.length() == 2 && text.charAt(0) == '-' && valued.indexOf(text.charAt(1)) >= 0;
     }
 
     /** Takes letters apart that stand together behind one dash: {@code -fsSXPUT} is {@code -f -s -S -X PUT}. */
-    private static List<PipelineValue> spread(List<PipelineValue> arguments) {
+    private static List<PipelineValue> spread(List<PipelineValue> arguments, String valued) {
         List<PipelineValue> spread = new ArrayList<>();
         for (PipelineValue argument : arguments) {
             String text = argument.text();
@@ -153,7 +136,7 @@ record WebRequest(Optional<PipelineValue> method, boolean hasFile, boolean hasBo
             }
             for (int i = 1; i < text.length(); i++) {
                 spread.add(PipelineValue.of("-" + text.charAt(i)));
-                if (WITH_VALUE.indexOf(text.charAt(i)) >= 0) {
+                if (valued.indexOf(text.charAt(i)) >= 0) {
                     if (i + 1 < text.length()) {
                         spread.add(new PipelineValue(text.substring(i + 1), argument.open()));
                     }

@@ -230,6 +230,10 @@ class CommandsTest {
                 "curl -XPOST -d '{}' https://management.azure.com/subscriptions/x/purge",
                 "curl --upload-file site.zip \"$UPLOAD_URL\"",
                 "curl -X \"$METHOD\" \"$UPLOAD_URL\"",
+                "curl --tlsv1.2 --upload-file a https://heron.s3.amazonaws.com/a",
+                "curl --some-new-flag https://heron.s3.amazonaws.com/a -T a",
+                "curl -sSfTindex.html https://heron.s3.amazonaws.com/",
+                "curl -fsSXDELETE https://heron.s3.amazonaws.com/a",
                 "wget --method=PUT --body-file=index.html https://heron.s3.amazonaws.com/index.html",
                 "wget --method PUT --body-file index.html $UPLOAD_URL",
                 "eval \"aws s3 sync dist $PLACE\"",
@@ -262,6 +266,9 @@ class CommandsTest {
                 "curl -X POST -H 'Content-type: application/json' --data '{}' \"$CHAT_HOOK\"",
                 "curl -X PUT https://api.heronferry.example/deployments/1",
                 "wget -q https://heronferry.example/",
+                "wget -T 30 -O page.html \"$SITE_URL\"",
+                "curl -X PUT -H \"Authorization: Bearer $TOKEN\" -d \"$BODY\" -o \"$OUT\" https://api.heronferry.example/releases",
+                "curl --retry 3 --output a.tgz \"$SITE_URL\"",
                 "eval \"$(ssh-agent -s)\"",
                 "eval \"cd dist && ls\"",
                 "trap - EXIT",
@@ -340,6 +347,24 @@ class CommandsTest {
                         .command())
                 .doesNotContain(key)
                 .contains("****");
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "pwsh deploy.ps1",
+                "pwsh -NoProfile -File ./deploy.ps1",
+                "./deploy.ps1",
+                "powershell -ExecutionPolicy Bypass -f deploy.ps1"
+            })
+    void readsAPowerShellScriptThatIsGivenTooInItsOwnLanguage(String call) {
+        Map<String, String> files = Map.of("deploy.ps1", "$place = 's3://heron'\nif ($true) {\n  aws s3 rm $place\n}");
+        assertThat(Pipelines.READER
+                        .parse(PipelineText.ofFile("run.sh", call), files)
+                        .steps())
+                .filteredOn(step -> !(step.operation() instanceof Operation.Nothing))
+                .extracting(step -> spelled(step.operation()))
+                .containsExactly("remove s3://heron");
     }
 
     @Test
