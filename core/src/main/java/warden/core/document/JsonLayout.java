@@ -40,9 +40,8 @@ public final class JsonLayout {
     private void value(@Nullable Object value, int depth) {
         if (value instanceof OneLine line) {
             oneLine(line.value());
-        } else if (value instanceof Map<?, ?> map && !map.isEmpty()) {
-            List<Map.Entry<?, ?>> members = new ArrayList<>(map.entrySet());
-            members.removeIf(member -> member.getValue() instanceof Optional<?> optional && optional.isEmpty());
+        } else if (value instanceof Map<?, ?> map && !members(map).isEmpty()) {
+            List<Map.Entry<?, ?>> members = members(map);
             out.append('{');
             for (int i = 0; i < members.size(); i++) {
                 newLine(i, depth + 1);
@@ -67,7 +66,7 @@ public final class JsonLayout {
         if (value instanceof Map<?, ?> map) {
             out.append('{');
             String comma = "";
-            for (Map.Entry<?, ?> member : map.entrySet()) {
+            for (Map.Entry<?, ?> member : members(map)) {
                 out.append(comma);
                 name(member);
                 out.append(Json.text(member.getValue()));
@@ -81,6 +80,13 @@ public final class JsonLayout {
         } else {
             out.append(Json.text(value));
         }
+    }
+
+    /** What is absent is left out. */
+    private static List<Map.Entry<?, ?>> members(Map<?, ?> map) {
+        List<Map.Entry<?, ?>> members = new ArrayList<>(map.entrySet());
+        members.removeIf(member -> member.getValue() instanceof Optional<?> optional && optional.isEmpty());
+        return members;
     }
 
     private void name(Map.Entry<?, ?> member) {

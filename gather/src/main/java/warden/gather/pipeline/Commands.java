@@ -294,12 +294,12 @@ public final class Commands {
         if (!first.equals("init")) {
             boolean reads =
                     Set.of("fmt", "validate", "version", "output", "providers").contains(first);
-            here.add(
+            add(
                     reads
                             ? new Operation.Nothing()
                             : new Operation.NotUnderstood("what the infrastructure code changes is not in this file"),
-                    command.line(),
-                    command.spelled());
+                    command,
+                    here);
             return;
         }
         ToolCall call = ToolCall.of(command, context, here);
@@ -369,11 +369,7 @@ public final class Commands {
     }
 
     private static void add(Operation operation, ShellCommand command, JobContext here) {
-        add(operation, command, here, "");
-    }
-
-    private static void add(Operation operation, ShellCommand command, JobContext here, String provider) {
-        here.add(operation, command.line(), command.spelled(), here.credential(), provider);
+        here.add(operation, command.line(), command.spelled());
     }
 
     /** Reads one command, as if it stood in a script. */

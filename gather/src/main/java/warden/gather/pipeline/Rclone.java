@@ -40,6 +40,7 @@ public final class Rclone {
                                 true,
                                 operation.equals("sync"),
                                 command.text("--s3-acl"),
+                                Optional.empty(),
                                 StorageClients.filters(command))
                         : first.<Operation>map(
                                         from -> new Operation.Fetch(from, second, true, operation.equals("move")))

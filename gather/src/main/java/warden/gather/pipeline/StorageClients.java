@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.UnaryOperator;
 import warden.core.algebra.Glob;
 import warden.core.pipeline.Operation;
 import warden.core.pipeline.Operation.Filter;
@@ -66,6 +67,7 @@ public final class StorageClients {
      * @param lists looks at what is there first
      * @param deletes removes there what is not in the source
      * @param acl the access list that is asked for by name; absent for none
+     * @param cacheControl the header that the files get; absent for none
      */
     public static Operation upload(
             PipelineValue source,
@@ -74,29 +76,34 @@ public final class StorageClients {
             boolean lists,
             boolean deletes,
             Optional<String> acl,
+            Optional<String> cacheControl,
             List<Filter> filters) {
-        boolean archive = !many && Folders.isArchive(source.text());
         return new Operation.Upload(
-                source,
-                target,
-                many,
-                lists,
-                deletes,
-                acl,
-                Optional.empty(),
-                filters,
-                archive ? Optional.of(false) : Optional.empty());
+                source, target, many, lists, deletes, acl, cacheControl, filters, extracts(source, many));
     }
 
-    /** Returns the patterns of a call in their order. */
+    /** Returns whether what is uploaded is taken apart at its place: not an archive that goes there as a file; absent for all else. */
+    public static Optional<Boolean> extracts(PipelineValue source, boolean many) {
+        return !many && Folders.isArchive(source.text()) ? Optional.of(false) : Optional.empty();
+    }
+
+    /** Returns the patterns of a call in their order, without the slash that stands for the folder itself. */
     public static List<Filter> filters(CommandLine command) {
+        return filters(command, pattern -> pattern.startsWith("/") ? pattern.substring(1) : pattern);
+    }
+
+    /**
+     * Returns the patterns of a call in their order.
+     *
+     * @param meant what a pattern means that is written so
+     */
+    public static List<Filter> filters(CommandLine command, UnaryOperator<String> meant) {
         List<Filter> filters = new ArrayList<>();
         command.order().forEach(option -> {
             if (option.getKey().equals("--exclude") || option.getKey().equals("--include")) {
-                String pattern = option.getValue().text();
                 filters.add(new Filter(
                         option.getKey().equals("--include"),
-                        Glob.parse(pattern.startsWith("/") ? pattern.substring(1) : pattern)));
+                        Glob.parse(meant.apply(option.getValue().text()))));
             }
         });
         return filters;

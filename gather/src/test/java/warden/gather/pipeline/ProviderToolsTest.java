@@ -37,7 +37,7 @@ class ProviderToolsTest {
 
         private static Operation upload(PipelineValue source, PipelineValue target) {
             return StorageClients.upload(
-                    source, Target.ofPath(target), true, false, false, Optional.empty(), List.of());
+                    source, Target.ofPath(target), true, false, false, Optional.empty(), Optional.empty(), List.of());
         }
 
         @Override

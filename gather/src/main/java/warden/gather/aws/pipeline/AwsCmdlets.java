@@ -14,12 +14,11 @@ import warden.gather.pipeline.PowerShellReader.Statement;
  * PowerShell Cmdlet Reference, "Cmdlets by service", whose nouns begin with the service's prefix.
  */
 final class AwsCmdlets implements Cmdlets {
-    /** The services that a site's storage, edge, certificates, names and credentials lie with, by their prefixes. */
-    private static final Pattern OF_PROVIDER =
-            Pattern.compile("[a-z]+-(s3|s3c|cf|cfkv|cfn|sts|iam|r53|acm|waf2|kms|ssm|org|aws|defaultaws)[a-z0-9]*");
+    /** How nouns begin of the services that a site's storage, edge, certificates, names and credentials lie with, and of the tools' settings. */
+    private static final String NOUNS = "(s3|cf|sts|iam|r53|acm|waf2|kms|ssm|org|aws|defaultaws)";
 
-    private static final Pattern MENTIONED =
-            Pattern.compile("(?i)\\b[a-z]+-(s3|cf|sts|iam|r53|acm|waf2|kms|ssm|org|aws)[a-z0-9]+");
+    private static final Pattern OF_PROVIDER = Pattern.compile("[a-z]+-" + NOUNS + "[a-z0-9]*");
+    private static final Pattern MENTIONED = Pattern.compile("(?i)\\b[a-z]+-" + NOUNS + "[a-z0-9]+");
 
     /** What needs no permission: settings of the session, and who one is. */
     private static final Set<String> HARMLESS = Set.of(

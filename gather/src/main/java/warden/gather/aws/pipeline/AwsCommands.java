@@ -1,22 +1,19 @@
 package warden.gather.aws.pipeline;
 
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.algebra.Glob;
 import warden.core.aws.catalogue.ActionCatalogue;
 import warden.core.aws.catalogue.ServiceAction;
 import warden.core.pipeline.CredentialUse;
 import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.Operation;
-import warden.core.pipeline.Operation.Filter;
 import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
 import warden.gather.pipeline.CommandLine;
-import warden.gather.pipeline.Folders;
+import warden.gather.pipeline.StorageClients;
 import warden.gather.pipeline.ToolCall;
 
 /**
@@ -157,8 +154,8 @@ final class AwsCommands {
                 isSync && command.has("--delete"),
                 command.text("--acl").or(() -> publicGrant(command)),
                 command.text("--cache-control"),
-                filters(command),
-                Folders.isArchive(source.text()) && !many ? Optional.of(false) : Optional.empty(),
+                StorageClients.filters(command, pattern -> pattern),
+                StorageClients.extracts(source, many),
                 encryption(command));
     }
 
@@ -181,18 +178,6 @@ final class AwsCommands {
                         .anyMatch(grant -> grant.contains("global/AllUsers"))
                 ? Optional.of("public-read")
                 : Optional.empty();
-    }
-
-    private static List<Filter> filters(CommandLine command) {
-        List<Filter> filters = new ArrayList<>();
-        command.order().forEach(option -> {
-            if (option.getKey().equals("--exclude") || option.getKey().equals("--include")) {
-                filters.add(new Filter(
-                        option.getKey().equals("--include"),
-                        Glob.parse(option.getValue().text())));
-            }
-        });
-        return filters;
     }
 
     private static Operation noPlace() {
@@ -224,7 +209,7 @@ final class AwsCommands {
                     command.text("--acl"),
                     command.text("--cache-control"),
                     List.of(),
-                    Folders.isArchive(source.text()) ? Optional.of(false) : Optional.empty(),
+                    StorageClients.extracts(source, false),
                     encryption(command));
         }
         if ((operation.equals("delete-object") || operation.equals("delete-objects")) && bucket.isPresent()) {

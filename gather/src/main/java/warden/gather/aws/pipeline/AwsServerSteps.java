@@ -8,8 +8,8 @@ import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.Operation;
 import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
-import warden.gather.pipeline.Folders;
 import warden.gather.pipeline.ServerStep;
+import warden.gather.pipeline.StorageClients;
 
 /**
  * Understands the steps of a build server's plug-ins for the first provider. Source: Jenkins, "Pipeline: AWS Steps" and "AWS Credentials",
@@ -85,6 +85,6 @@ final class AwsServerSteps {
                                 acl.text().replaceAll("([a-z])([A-Z])", "$1-$2").toLowerCase(Locale.ROOT)),
                 cache.text().isEmpty() ? Optional.empty() : Optional.of(cache.text()),
                 List.of(),
-                Folders.isArchive(file.text()) && !many ? Optional.of(false) : Optional.empty());
+                StorageClients.extracts(file, many));
     }
 }

@@ -5,14 +5,13 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import warden.core.algebra.Glob;
 import warden.core.pipeline.CredentialUse;
 import warden.core.pipeline.CredentialUse.Kind;
 import warden.core.pipeline.Operation;
-import warden.core.pipeline.Operation.Filter;
 import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
 import warden.gather.pipeline.CommandLine;
+import warden.gather.pipeline.StorageClients;
 import warden.gather.pipeline.WorkflowStep;
 
 /**
@@ -74,13 +73,7 @@ final class AwsWorkflowSteps {
                 options.has("--delete"),
                 options.text("--acl"),
                 options.text("--cache-control"),
-                options.order().stream()
-                        .filter(option -> option.getKey().equals("--exclude")
-                                || option.getKey().equals("--include"))
-                        .map(option -> new Filter(
-                                option.getKey().equals("--include"),
-                                Glob.parse(option.getValue().text().replaceAll("^['\"]|['\"]$", ""))))
-                        .toList(),
+                StorageClients.filters(options, pattern -> pattern.replaceAll("^['\"]|['\"]$", "")),
                 Optional.empty());
     }
 

@@ -48,6 +48,7 @@ final class S3Clients {
                                 operation.equals("sync"),
                                 command.has("--delete-removed"),
                                 command.has("--acl-public") ? Optional.of("public-read") : Optional.empty(),
+                                Optional.empty(),
                                 StorageClients.filters(command))
                         : StorageClients.unclear();
             case "del", "rm" ->
@@ -72,6 +73,7 @@ final class S3Clients {
                                 operation.equals("mirror") || command.has("--recursive") || command.has("-r"),
                                 operation.equals("mirror"),
                                 command.has("--remove"),
+                                Optional.empty(),
                                 Optional.empty(),
                                 StorageClients.filters(command));
             case "rm" ->
@@ -99,6 +101,7 @@ final class S3Clients {
                     operation.equals("sync"),
                     command.has("--delete"),
                     command.text("--acl"),
+                    Optional.empty(),
                     StorageClients.filters(command));
         }
         boolean remove = operation.equals("rm") && rest.size() > 1 && Target.isTarget(rest.get(1));

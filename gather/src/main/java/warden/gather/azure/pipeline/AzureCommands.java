@@ -14,8 +14,8 @@ import warden.core.pipeline.Operation.Filter;
 import warden.core.pipeline.PipelineValue;
 import warden.core.pipeline.Target;
 import warden.gather.pipeline.CommandLine;
-import warden.gather.pipeline.Folders;
 import warden.gather.pipeline.JobContext;
+import warden.gather.pipeline.StorageClients;
 import warden.gather.pipeline.ToolCall;
 
 /**
@@ -316,8 +316,7 @@ final class AzureCommands {
 
     private static Operation upload(
             PipelineValue source, Target target, boolean many, boolean lists, boolean deletes, CommandLine command) {
-        boolean archive = !many && Folders.isArchive(source.text());
-        return new Operation.Upload(
+        return StorageClients.upload(
                 source,
                 target,
                 many,
@@ -326,8 +325,7 @@ final class AzureCommands {
                 Optional.empty(),
                 command.valueOf("--content-cache-control", "--content-cache", "--cache-control")
                         .map(PipelineValue::text),
-                filters(command),
-                archive ? Optional.of(false) : Optional.empty());
+                filters(command));
     }
 
     /** Patterns of a batch take what matches only; those of a comparison name what is left out, or taken alone, apart by semicolons. */
