@@ -1,6 +1,7 @@
 package warden.report.azure;
 
 import java.util.List;
+import warden.core.azure.role.CustomRole;
 import warden.core.azure.survey.AzureAspects;
 import warden.core.document.Json;
 import warden.core.document.JsonLayout;
@@ -19,36 +20,18 @@ public final class SurveyRoles {
     public static String text() {
         AzureAspects aspects = AzureAspects.TABLE;
         List<Object> roles = List.of(
-                role(
+                CustomRole.definition(
                         "Survey",
                         "Read what a survey looks at. Assigned at the subscription.",
                         aspects.actions(),
-                        List.of()),
-                role(
+                        List.of(),
+                        SCOPES),
+                CustomRole.definition(
                         "Survey: names of blobs",
                         "List blobs. Assigned at each container $web.",
                         List.of(),
-                        List.of(AzureAspects.READ_BLOBS)));
+                        List.of(AzureAspects.READ_BLOBS),
+                        SCOPES));
         return JsonLayout.of(Json.object("roleDefinitions", roles, "directoryPermissions", aspects.ofDirectory()), 1);
-    }
-
-    private static Object role(String name, String description, List<String> actions, List<String> dataActions) {
-        return Json.object(
-                "Name",
-                name,
-                "IsCustom",
-                true,
-                "Description",
-                description,
-                "Actions",
-                actions,
-                "NotActions",
-                List.of(),
-                "DataActions",
-                dataActions,
-                "NotDataActions",
-                List.of(),
-                "AssignableScopes",
-                SCOPES);
     }
 }

@@ -12,6 +12,7 @@ import warden.core.azure.access.Actions;
 import warden.core.azure.account.ResourceId;
 import warden.core.azure.publishing.AzurePublisher;
 import warden.core.azure.role.ActionPattern;
+import warden.core.azure.role.CustomRole;
 import warden.core.document.Json;
 import warden.core.pipeline.Needed;
 
@@ -33,23 +34,8 @@ record RoleProposal(String principalId, List<Given> given) {
         }
 
         private Object definition() {
-            return Json.object(
-                    "Name",
-                    name,
-                    "IsCustom",
-                    true,
-                    "Description",
-                    description,
-                    "Actions",
-                    ofData ? List.of() : actions,
-                    "NotActions",
-                    List.of(),
-                    "DataActions",
-                    ofData ? actions : List.of(),
-                    "NotDataActions",
-                    List.of(),
-                    "AssignableScopes",
-                    groups());
+            return CustomRole.definition(
+                    name, description, ofData ? List.of() : actions, ofData ? actions : List.of(), groups());
         }
 
         /** Returns the groups in which the role can be assigned. */
