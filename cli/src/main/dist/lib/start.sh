@@ -1,8 +1,25 @@
 # Starts the JVM; read by both launchers, which set: java (the command), cli (the program's own jar), jars (the folder that holds all jars, or
 # whose folders do), classpath, archives (where archives of classes are kept; it may be one that cannot be written to).
 
-# An empty last element would be the current folder, which may be anybody's.
-classpath=${classpath%:}
+# What names nothing of the other jars is given to the JVM's own loader, which takes a class from the archive at once; the loader of programs is
+# asked in Java for each, a tenth of a start. BootJarsIT holds that they may stand there. No element may be empty: it would be the current
+# folder, which may be anybody's.
+boot=
+others=
+IFS=:
+set -f
+for jar in $classpath; do
+    case ${jar##*/} in
+        core-[0-9]*.jar | report-[0-9]*.jar | jackson-core-3*.jar | java-diff-utils-*.jar | jspecify-*.jar | jte-runtime-*.jar | picocli-*.jar | snakeyaml-engine-*.jar)
+            boot=$boot:$jar
+            ;;
+        *.jar) others=$others:$jar ;;
+    esac
+done
+set +f
+unset IFS
+boot=-Xbootclasspath/a$boot
+classpath=${others#:}
 
 # The jar's name says the version; that takes no JVM.
 case $#${1:-} in
@@ -70,13 +87,13 @@ make_archive() {
     case $archive in
         *.aot)
             # Linked ahead of time, all classes would be loaded at each start, whatever the command needs of them.
-            bounded "$java" -XX:+UseSerialGC $common -Xmx512m -XX:TieredStopAtLevel=1 -XX:-AOTClassLinking -XX:AOTCacheOutput="$making/archive" -cp "$classpath" \
+            bounded "$java" "$boot" -XX:+UseSerialGC $common -Xmx512m -XX:TieredStopAtLevel=1 -XX:-AOTClassLinking -XX:AOTCacheOutput="$making/archive" -cp "$classpath" \
                 warden.cli.WarmUp
             ;;
         *)
-            bounded "$java" -XX:+UseSerialGC $common -Xmx512m -XX:TieredStopAtLevel=1 -Xshare:off -XX:DumpLoadedClassList="$making/classes" \
+            bounded "$java" "$boot" -XX:+UseSerialGC $common -Xmx512m -XX:TieredStopAtLevel=1 -Xshare:off -XX:DumpLoadedClassList="$making/classes" \
                 -cp "$classpath" warden.cli.WarmUp &&
-                bounded "$java" -XX:+UseSerialGC $common -Xshare:dump -XX:SharedClassListFile="$making/classes" \
+                bounded "$java" "$boot" -XX:+UseSerialGC $common -Xshare:dump -XX:SharedClassListFile="$making/classes" \
                     -XX:SharedArchiveFile="$making/archive" -cp "$classpath"
             ;;
     esac
@@ -165,4 +182,4 @@ if [ -t 1 ]; then
 fi
 
 # shellcheck disable=SC2086
-exec "$java" "$use" "-XX:+Use${collector}GC" $common -XX:TieredStopAtLevel=$tier $patience -Dwarden.columns="$columns" -cp "$classpath" warden.cli.Main "$@"
+exec "$java" "$boot" "$use" "-XX:+Use${collector}GC" $common -XX:TieredStopAtLevel=$tier $patience -Dwarden.columns="$columns" -cp "$classpath" warden.cli.Main "$@"
