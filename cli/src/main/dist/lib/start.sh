@@ -146,12 +146,14 @@ has_many() {
 tier=1
 collector=Serial
 named=
+every=
 before=
 for argument; do
     case $argument in
         --questions* | --inventory*) tier=4 ;;
         --activity*) tier=4 collector=Parallel ;;
         --template*) collector=Parallel ;;
+        --all) every=1 ;;
     esac
     case $argument in
         --*=*) option=${argument%%=*} value=${argument#*=} ;;
@@ -165,11 +167,14 @@ for argument; do
 done
 if [ -z "$named" ] && is_large survey.ndjson; then collector=Parallel; fi
 
-# What only prints what the program knows has ended before most of its code, compiled, would pay off.
+# What only prints what the program knows, or follows one address, has ended before most of its code, compiled, would pay off.
 patience=
-case ${1:-} in
-    checks | completion | --help | -h)
+case ${1:-}$every$collector in
+    checks* | completion* | --help* | -h*)
         patience="-XX:Tier3InvocationThreshold=2000 -XX:Tier3MinInvocationThreshold=1000 -XX:Tier3CompileThreshold=5000"
+        ;;
+    traceSerial)
+        patience="-XX:Tier3InvocationThreshold=1000 -XX:Tier3MinInvocationThreshold=500 -XX:Tier3CompileThreshold=5000"
         ;;
 esac
 

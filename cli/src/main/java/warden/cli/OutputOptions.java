@@ -3,9 +3,9 @@ package warden.cli;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.Collection;
+import java.util.HashSet;
 import java.util.List;
-import java.util.stream.Collectors;
-import java.util.stream.Stream;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Model.CommandSpec;
 import warden.core.cloud.Clouds;
@@ -86,10 +86,11 @@ final class OutputOptions {
 
     /** Keeps back what these surveys hold that is not to be said. */
     void guard(Clouds... all) {
-        gate = new OutputGate(Stream.of(all)
-                .flatMap(clouds -> clouds.all().stream())
-                .flatMap(cloud -> cloud.sharedSecrets().stream())
-                .collect(Collectors.toSet()));
+        Set<String> secrets = new HashSet<>();
+        for (Clouds clouds : all) {
+            clouds.all().forEach(cloud -> secrets.addAll(cloud.sharedSecrets()));
+        }
+        gate = new OutputGate(secrets);
     }
 
     /** Says something about the run on standard error, unless told to be quiet. */

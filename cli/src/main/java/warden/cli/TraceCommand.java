@@ -90,7 +90,7 @@ final class TraceCommand implements ProgramCommand {
                     ExitCode.WRONG_COMMAND,
                     all ? "--all stands instead of a URL; leave one out" : "name a URL, or use --all");
         }
-        if (!method.matches("[A-Za-z]{1,20}")) {
+        if (method.isEmpty() || method.length() > 20 || !method.chars().allMatch(TraceCommand::isLetter)) {
             throw new InputException(
                     ExitCode.WRONG_COMMAND, "--method takes a word such as GET or PUT, not \"" + method + "\"");
         }
@@ -242,6 +242,10 @@ final class TraceCommand implements ProgramCommand {
             shown.put("detail", seen.detail());
         }
         return new Observed(seen.status(), location, seen.failure().map(Outcome.Failure::word), !fits, shown);
+    }
+
+    private static boolean isLetter(int letter) {
+        return (letter >= 'A' && letter <= 'Z') || (letter >= 'a' && letter <= 'z');
     }
 
     private static String absolute(WebAddress address, String location) {

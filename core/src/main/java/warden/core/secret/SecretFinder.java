@@ -2,12 +2,11 @@ package warden.core.secret;
 
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import warden.core.document.LatePattern;
 
 /**
  * Finds secrets: by the forms that their issuers publish, and by names such as {@code password} with a value that looks random. Placeholders,
@@ -27,15 +26,15 @@ public final class SecretFinder {
      * @param before how many characters of it may stand before the anchor; {@value #ANY} where that is not bounded
      * @param pattern the whole, of which group 1, where there is one, is the secret part
      */
-    private record Form(String kind, List<String> anchors, int before, Pattern pattern) {
+    private record Form(String kind, List<String> anchors, int before, LatePattern pattern) {
         static final int ANY = -1;
 
         /** Makes a form that begins with its anchor. */
-        Form(String kind, String anchor, Pattern pattern) {
+        Form(String kind, String anchor, LatePattern pattern) {
             this(kind, anchor, 0, pattern);
         }
 
-        Form(String kind, String anchor, int before, Pattern pattern) {
+        Form(String kind, String anchor, int before, LatePattern pattern) {
             this(kind, List.of(anchor), before, pattern);
         }
     }
@@ -51,50 +50,49 @@ public final class SecretFinder {
     private static final String APART = "[ \\t]+(?:\\\\\\r?\\n[ \\t]*)?";
 
     private static final List<Form> FORMS = List.of(
-            new Form("an access key of the provider", "AKIA", Pattern.compile("\\bAKIA[A-Z0-9]{16}\\b")),
-            new Form("a session's access key of the provider", "ASIA", Pattern.compile("\\bASIA[A-Z0-9]{16}\\b")),
+            new Form("an access key of the provider", "AKIA", LatePattern.of("\\bAKIA[A-Z0-9]{16}\\b")),
+            new Form("a session's access key of the provider", "ASIA", LatePattern.of("\\bASIA[A-Z0-9]{16}\\b")),
             new Form(
                     "a private key",
                     "PRIVATE KEY-----",
                     95,
-                    Pattern.compile("-----BEGIN ((?:[A-Z]{1,20} ){0,4}PRIVATE KEY)-----[A-Za-z0-9+/=\\\\\\s]{40,}")),
+                    LatePattern.of("-----BEGIN ((?:[A-Z]{1,20} ){0,4}PRIVATE KEY)-----[A-Za-z0-9+/=\\\\\\s]{40,}")),
             new Form(
                     "a token of the repository's host",
                     List.of("ghp_", "gho_", "ghu_", "ghs_", "ghr_", "github_pat_"),
                     0,
-                    Pattern.compile("(gh[pousr]_[A-Za-z0-9]{36,}|github_pat_[A-Za-z0-9_]{60,})")),
-            new Form("a token of the repository's host", "glpat-", Pattern.compile("\\bglpat-[A-Za-z0-9_-]{20,}")),
-            new Form("a token of a chat service", "xox", Pattern.compile("\\bxox[abeprs]-[A-Za-z0-9-]{20,}")),
-            new Form("a payment service's secret key", "_live_", 2, Pattern.compile("\\b[sr]k_live_[A-Za-z0-9]{16,}")),
-            new Form("a mail service's key", "SG.", Pattern.compile("\\bSG\\.[A-Za-z0-9_-]{20,}\\.[A-Za-z0-9_-]{30,}")),
-            new Form("a package registry's token", "npm_", Pattern.compile("\\bnpm_[A-Za-z0-9]{36}\\b")),
-            new Form("a package registry's token", "pypi-", Pattern.compile("\\bpypi-AgEI[A-Za-z0-9_-]{50,}")),
-            new Form(
-                    "a storage account's key", "AccountKey=", Pattern.compile("AccountKey=([A-Za-z0-9+/]{60,}={0,2})")),
+                    LatePattern.of("(gh[pousr]_[A-Za-z0-9]{36,}|github_pat_[A-Za-z0-9_]{60,})")),
+            new Form("a token of the repository's host", "glpat-", LatePattern.of("\\bglpat-[A-Za-z0-9_-]{20,}")),
+            new Form("a token of a chat service", "xox", LatePattern.of("\\bxox[abeprs]-[A-Za-z0-9-]{20,}")),
+            new Form("a payment service's secret key", "_live_", 2, LatePattern.of("\\b[sr]k_live_[A-Za-z0-9]{16,}")),
+            new Form("a mail service's key", "SG.", LatePattern.of("\\bSG\\.[A-Za-z0-9_-]{20,}\\.[A-Za-z0-9_-]{30,}")),
+            new Form("a package registry's token", "npm_", LatePattern.of("\\bnpm_[A-Za-z0-9]{36}\\b")),
+            new Form("a package registry's token", "pypi-", LatePattern.of("\\bpypi-AgEI[A-Za-z0-9_-]{50,}")),
+            new Form("a storage account's key", "AccountKey=", LatePattern.of("AccountKey=([A-Za-z0-9+/]{60,}={0,2})")),
             new Form(
                     "a password in an address",
                     "://",
                     13,
-                    Pattern.compile("\\b[a-z][a-z0-9+.-]{1,12}://[^\\s/:@\"'<>${}]{0,64}:([^\\s/:@\"'<>${}]{4,128})@")),
+                    LatePattern.of("\\b[a-z][a-z0-9+.-]{1,12}://[^\\s/:@\"'<>${}]{0,64}:([^\\s/:@\"'<>${}]{4,128})@")),
             new Form(
                     "a password in a command",
                     "login",
                     88,
-                    Pattern.compile(
+                    LatePattern.of(
                             "\\b(?:docker|podman|nerdctl|buildah|skopeo|crane|oras|helm|az|oc)\\s[^\\n|;&]{0,80}?\\blogin\\b[^\\n|;&]{0,200}?"
                                     + "\\s(?:-p[= ]?|--password[= ])\\s*" + LITERAL)),
-            new Form("a password in a command", "sshpass", Pattern.compile("\\bsshpass\\s+-p\\s*" + LITERAL)),
+            new Form("a password in a command", "sshpass", LatePattern.of("\\bsshpass\\s+-p\\s*" + LITERAL)),
             new Form(
                     "a password in a command",
                     "-pass",
                     34,
-                    Pattern.compile("(?:^|\\s)--(?:[a-z-]{0,30}-)?(?:password|passwd|passphrase|pass)(?:=|" + APART
-                            + ")" + LITERAL)),
+                    LatePattern.of("(?:^|\\s)--(?:[a-z-]{0,30}-)?(?:password|passwd|passphrase|pass)(?:=|" + APART + ")"
+                            + LITERAL)),
             new Form(
                     "a secret in a command",
                     List.of("-key", "-apikey", "-token", "-secret"),
                     45,
-                    Pattern.compile(
+                    LatePattern.of(
                             "(?:^|\\s)--(?:[a-z-]{0,30}-)?(?:account-key|customer-key|api-key|apikey|secret-key|access-key|"
                                     + "private-key|auth-key|copy-source-key|sse-c-key|client-secret|secret|token|sas-token)(?:=|"
                                     + APART
@@ -112,7 +110,7 @@ public final class SecretFinder {
                             "htpasswd",
                             "mosquitto"),
                     2,
-                    Pattern.compile(
+                    LatePattern.of(
                             "\\b(?:mysql(?:dump|admin)?\\s[^\\n|;&]{0,200}?-p|mariadb(?:-dump)?\\s[^\\n|;&]{0,200}?-p"
                                     + "|mongo(?:sh|dump|restore)?\\s[^\\n|;&]{0,200}?\\s-p\\s+|sqlcmd\\s[^\\n|;&]{0,200}?\\s-P\\s*"
                                     + "|(?:nc|l)?ftp(?:put|get)?\\s[^\\n|;&]{0,200}?\\s-p\\s+|redis-cli\\s[^\\n|;&]{0,200}?\\s-a\\s+"
@@ -122,68 +120,67 @@ public final class SecretFinder {
                     "a password in a command",
                     List.of("-u", "-a"),
                     8,
-                    Pattern.compile("\\s(?:-u|-a|--user|--auth|--proxy-user)(?:=|\\s+)[\"']?[A-Za-z][^\\s:/\"'$]{0,63}:"
+                    LatePattern.of("\\s(?:-u|-a|--user|--auth|--proxy-user)(?:=|\\s+)[\"']?[A-Za-z][^\\s:/\"'$]{0,63}:"
                             + "(?=[^\\s\"']*[0-9])(?=[^\\s\"']*[A-Za-z])([^\\s\"'$%<>{}:/]{6,128})")),
             new Form(
                     "a password in a command",
                     "curl",
-                    Pattern.compile(
+                    LatePattern.of(
                             "\\bcurl\\s[^\\n|;]{0,300}?\\s?(?:-u|--user)[= ]?\\s*[\"']?[^\\s:\"'$]{1,64}:([^\\s\"'$%<>{}]{4,128})")),
             new Form(
                     "a password in a command",
                     "lftp",
-                    Pattern.compile(
-                            "\\blftp\\s[^\\n|;]{0,200}?-u\\s*[\"']?[^\\s,\"'$]{1,64},([^\\s\"'$%<>{}]{4,128})")),
+                    LatePattern.of("\\blftp\\s[^\\n|;]{0,200}?-u\\s*[\"']?[^\\s,\"'$]{1,64},([^\\s\"'$%<>{}]{4,128})")),
             new Form(
                     "a secret key of the provider in a command",
                     "configure",
-                    Pattern.compile(
+                    LatePattern.of(
                             "\\bconfigure\\s+set\\s+(?:[A-Za-z0-9_.-]+\\.)?aws_(?:secret_access_key|session_token)\\s+[\"']?([A-Za-z0-9/+=]{16,})")),
             new Form(
                     "credentials in a header",
                     "uthorization",
                     1,
-                    Pattern.compile(
+                    LatePattern.of(
                             "[Aa]uthorization[\"']?\\s{0,3}[:=]\\s{0,3}[\"']?(?:Basic|Bearer|[Tt]oken)\\s+(?=[A-Za-z+/=._~-]*[0-9]|[A-Za-z0-9+/._~-]*=)([A-Za-z0-9+/=._~-]{8,})")),
             new Form(
                     "an incoming webhook of a chat service",
                     "hooks.slack.com/",
-                    Pattern.compile("\\bhooks\\.slack\\.com/(?:services|workflows|triggers)/([A-Za-z0-9/_-]{20,})")),
+                    LatePattern.of("\\bhooks\\.slack\\.com/(?:services|workflows|triggers)/([A-Za-z0-9/_-]{20,})")),
             new Form(
                     "an incoming webhook of a chat service",
                     "discord",
-                    Pattern.compile(
+                    LatePattern.of(
                             "\\bdiscord(?:app)?\\.com/api/(?:v[0-9]+/)?webhooks/[0-9]{5,}/([A-Za-z0-9_-]{20,})")),
             new Form(
                     "an incoming webhook of a chat service",
                     "office.com/webhook",
-                    Pattern.compile("\\boffice\\.com/webhook(?:b2)?/([A-Za-z0-9@/_-]{30,})")),
+                    LatePattern.of("\\boffice\\.com/webhook(?:b2)?/([A-Za-z0-9@/_-]{30,})")),
             new Form(
                     "an incoming webhook of a chat service",
                     "chat.googleapis.com/",
-                    Pattern.compile(
+                    LatePattern.of(
                             "\\bchat\\.googleapis\\.com/v1/spaces/[^\\s\"']{1,200}[?&]token=([A-Za-z0-9%_-]{20,})")),
             new Form(
                     "a bot's token of a chat service",
                     "api.telegram.org/bot",
-                    Pattern.compile("\\bapi\\.telegram\\.org/bot([0-9]{6,}:[A-Za-z0-9_-]{30,})")),
+                    LatePattern.of("\\bapi\\.telegram\\.org/bot([0-9]{6,}:[A-Za-z0-9_-]{30,})")),
             new Form(
                     "a signature that grants access to storage",
                     "sig=",
                     1,
-                    Pattern.compile("[?&;]sig=([A-Za-z0-9%+/=]{30,})")),
+                    LatePattern.of("[?&;]sig=([A-Za-z0-9%+/=]{30,})")),
             new Form(
                     "a password in a connection string",
                     CONNECTION,
                     Form.ANY,
-                    Pattern.compile(
+                    LatePattern.of(
                             "(?i)\\b(?:server|data source|host|user id|uid|username|database|initial catalog|endpoint)=[^;\\n\"']{1,200};"
                                     + "(?:[^;\\n\"']{1,200};){0,8}\\s*(?:password|pwd|sharedaccesskey)=([^;\\s\"'$<>{}]{4,128})")),
             new Form(
                     "a password in a connection string",
                     CONNECTION,
                     Form.ANY,
-                    Pattern.compile("(?i)\\b(?:password|pwd)=([^;\\s\"'$<>{}]{4,128});(?:[^;\\n\"']{1,200};){0,8}\\s*"
+                    LatePattern.of("(?i)\\b(?:password|pwd)=([^;\\s\"'$<>{}]{4,128});(?:[^;\\n\"']{1,200};){0,8}\\s*"
                             + "(?:server|data source|host|user id|uid|database|initial catalog)=")));
 
     /** What names of secrets hold. */
@@ -205,14 +202,14 @@ public final class SecretFinder {
     };
 
     /** What stands before a name that is itself a value: a list of settings names one beside its value. */
-    private static final Pattern NAMED = Pattern.compile("(?i)\\b(?:name|key)[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?$");
+    private static final LatePattern NAMED = LatePattern.of("(?i)\\b(?:name|key)[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?$");
 
     /** What stands between such a name and its value. */
-    private static final Pattern VALUE_BEHIND = Pattern.compile(
+    private static final LatePattern VALUE_BEHIND = LatePattern.of(
             "(?i)[\"']?\\s{0,40},?\\s{0,40}(?:-\\s)?(?:[\"']?type[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?[a-z_]{1,40}[\"']?\\s{0,40},?\\s{0,40})?"
                     + "[\"']?value[\"']?\\s{0,4}[:=]");
 
-    private static final Pattern VALUE_BEFORE = Pattern.compile(
+    private static final LatePattern VALUE_BEFORE = LatePattern.of(
             "(?i)\\bvalue[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?([^\\s\"',;{}$]{1,200})[\"']?\\s{0,40},?\\s{0,40}[\"']?(?:name|key)"
                     + "[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?$");
 
@@ -222,11 +219,11 @@ public final class SecretFinder {
 
     private static final int LONGEST_NAME = 60;
     private static final int LONGEST_VALUE = 200;
-    private static final Pattern PLACEHOLDER = Pattern.compile(
+    private static final LatePattern PLACEHOLDER = LatePattern.of(
             "(?i).*(example|placeholder|change.?me|your|dummy|sample|xxxx|0000|1234567|abcdef|redacted|\\*{3}|\\.\\.\\.).*");
 
     /** What a directory calls somebody is no secret: a kind and a GUID. A GUID alone may be a token. */
-    private static final Pattern IDENTIFIER = Pattern.compile(
+    private static final LatePattern IDENTIFIER = LatePattern.of(
             "(?i)(servicePrincipals|users|groups|applications)/[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}");
 
     private static final int LETTERS = 128;
@@ -251,7 +248,9 @@ public final class SecretFinder {
             }
         }
         byName(text, letters, found);
-        found.sort(Comparator.comparingInt(Secret::from).thenComparing(secret -> -secret.to()));
+        found.sort((one, other) -> one.from() != other.from()
+                ? Integer.compare(one.from(), other.from())
+                : Integer.compare(other.to(), one.to()));
         List<Secret> apart = new ArrayList<>();
         int end = -1;
         int line = 1;
@@ -429,7 +428,7 @@ public final class SecretFinder {
         }
     }
 
-    private static Matcher before(Pattern pattern, String text, int end, int length) {
+    private static Matcher before(LatePattern pattern, String text, int end, int length) {
         return pattern.matcher(text).region(Math.max(0, end - length), end);
     }
 

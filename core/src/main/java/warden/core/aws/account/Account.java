@@ -103,8 +103,11 @@ public final class Account implements SurveyedAccount {
         return copy;
     }
 
+    /** For fewer things, starting threads takes longer than they save. */
+    static final int WORTH_SHARING = 64;
+
     /**
-     * Parses side by side what leads to sites, and remembers it; the rest is parsed when it is asked for. Only for who works alone: a
+     * Parses side by side what leads to sites, where there is much of it, and remembers it; the rest is parsed when it is asked for. Only for who works alone: a
      * thread that waits here may be given other work, which must not wait for what this one holds.
      */
     public void readAhead() {

@@ -1,6 +1,7 @@
 package warden.core.aws.account;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
@@ -41,7 +42,10 @@ public final class AccountEdges {
 
     /** As {@link Account#readAhead}. */
     void readAhead() {
-        survey.subjects("distribution").parallelStream().forEach(this::distribution);
+        Collection<String> arns = survey.subjects("distribution");
+        if (arns.size() >= Account.WORTH_SHARING) {
+            arns.parallelStream().forEach(this::distribution);
+        }
     }
 
     /** Returns the distributions that the survey describes, in the order of the file. */

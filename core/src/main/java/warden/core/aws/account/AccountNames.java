@@ -29,7 +29,9 @@ public final class AccountNames {
 
     /** As {@link Account#readAhead}. */
     void readAhead() {
-        zones().parallelStream().forEach(HostedZone::records);
+        if (zones().size() >= Account.WORTH_SHARING) {
+            zones().parallelStream().forEach(HostedZone::records);
+        }
     }
 
     /** Returns the zones that the survey lists, describes, or whose records it holds. */

@@ -1,10 +1,8 @@
 package warden.core.aws.policy;
 
+import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.Function;
-import java.util.stream.Collectors;
-import java.util.stream.Stream;
 
 /**
  * The condition operators, without suffix and prefix.
@@ -53,8 +51,13 @@ public enum Operator {
         PRESENCE
     }
 
-    private static final Map<String, Operator> BY_WORD =
-            Stream.of(values()).collect(Collectors.toMap(Operator::word, Function.identity()));
+    private static final Map<String, Operator> BY_WORD = new HashMap<>();
+
+    static {
+        for (Operator operator : values()) {
+            BY_WORD.put(operator.word, operator);
+        }
+    }
 
     private final String word;
     private final Family family;

@@ -29,8 +29,8 @@ import warden.core.site.SitePattern;
 
 /** Puts hosts, edges and buckets together into sites. */
 final class SiteFinder {
-    private static final Comparator<String> SHORTEST_FIRST =
-            Comparator.comparingInt(String::length).thenComparing(Comparator.naturalOrder());
+    private static final Comparator<String> SHORTEST_FIRST = (one, other) ->
+            one.length() != other.length() ? Integer.compare(one.length(), other.length()) : one.compareTo(other);
 
     private final List<Account> accounts;
     private final Map<Account, Reach> reaches;
@@ -74,14 +74,21 @@ final class SiteFinder {
             hostedAlone(account);
         }
         file.sites().forEach(this::state);
-        List<BucketSite> sites = drafts.stream()
-                .map(this::site)
-                .sorted(Comparator.comparing(BucketSite::name)
-                        .thenComparing(site -> site.stated().isEmpty())
-                        .thenComparing(site -> site.hosts().isEmpty()))
-                .toList();
+        List<BucketSite> sites =
+                drafts.stream().map(this::site).sorted(SiteFinder::inOrder).toList();
         Set<String> names = new HashSet<>();
         return sites.stream().map(site -> named(site, names)).toList();
+    }
+
+    /** By name; of one name first what the site file states, then what has hosts. */
+    private static int inOrder(BucketSite one, BucketSite other) {
+        int byName = one.name().compareTo(other.name());
+        int byStatement = Boolean.compare(one.stated().isEmpty(), other.stated().isEmpty());
+        return byName != 0
+                ? byName
+                : byStatement != 0
+                        ? byStatement
+                        : Boolean.compare(one.hosts().isEmpty(), other.hosts().isEmpty());
     }
 
     /** Returns what would be a site each: buckets of none of these sites whose website configuration was not read. */

@@ -7,7 +7,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.stream.Collectors;
 import warden.core.access.Truth;
 import warden.core.aws.account.Account;
 import warden.core.aws.cdn.Distribution;
@@ -106,9 +105,11 @@ public final class Tracer implements Following {
     }
 
     private static void conclude(Journal journal, OutcomeSet fate) {
-        String all = fate.outcomes().stream()
-                .map(outcome -> outcome.said() + outcome.asWhat())
-                .collect(Collectors.joining(", or "));
+        String all = String.join(
+                ", or ",
+                fate.outcomes().stream()
+                        .map(outcome -> outcome.said() + outcome.asWhat())
+                        .toList());
         String says = fate.isCertain()
                 ? "The visitor gets " + all + "."
                 : fate.outcomes().isEmpty()
@@ -190,9 +191,10 @@ public final class Tracer implements Following {
     }
 
     private static void sayWhereItLeads(String host, List<HostRecord> records, List<Lead> leads, Journal journal) {
-        String targets = leads.stream().map(Lead::target).distinct().collect(Collectors.joining(" and "));
+        String targets =
+                String.join(" and ", leads.stream().map(Lead::target).distinct().toList());
         boolean wild = records.get(0).host().startsWith("*");
-        Set<String> types = records.stream().map(HostRecord::type).collect(Collectors.toCollection(LinkedHashSet::new));
+        List<String> types = records.stream().map(HostRecord::type).distinct().toList();
         boolean overIpv6 = types.contains("AAAA") || types.contains("CNAME");
         String says = host + (targets.isEmpty() ? " has addresses of its own" : " leads to " + targets)
                 + (wild ? ", by the wildcard record " + records.get(0).host() : "") + " ("
