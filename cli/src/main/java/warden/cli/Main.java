@@ -14,6 +14,7 @@ import java.util.Set;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine;
+import picocli.CommandLine.Help;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Model.OptionSpec;
 import picocli.CommandLine.ParameterException;
@@ -135,7 +136,15 @@ public final class Main implements Runnable {
                 .usageMessage()
                 .exitCodeListHeading("%nExit codes:%n")
                 .exitCodeList(codes);
-        HelpLayout.applyTo(commandLine);
+        if (commandLine.getSubcommands().size() > 1) {
+            HelpLayout.applyTo(commandLine);
+        } else {
+            // Nobody sees it until help is asked for.
+            commandLine.setHelpFactory((command, colors) -> {
+                HelpLayout.applyTo(commandLine);
+                return new Help(command, colors);
+            });
+        }
         return commandLine;
     }
 

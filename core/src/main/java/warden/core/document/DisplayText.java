@@ -35,9 +35,11 @@ public final class DisplayText {
 
     private static String replaced(String text, IntPredicate meant) {
         String plain = withoutCommands(text, "#\uFFFD");
+        // An array is looked through several times as fast as a text.
+        char[] letters = plain.toCharArray();
         StringBuilder out = null;
-        for (int i = 0; i < plain.length(); i++) {
-            if (disturbs(plain, i) && !meant.test(plain.charAt(i))) {
+        for (int i = 0; i < letters.length; i++) {
+            if (!isPrintable(letters[i]) && disturbs(letters, i) && !meant.test(letters[i])) {
                 out = out == null ? new StringBuilder(plain) : out;
                 out.setCharAt(i, '\uFFFD');
             }
@@ -52,11 +54,12 @@ public final class DisplayText {
     /** Returns a JSON document in which what disturbs is spelled by escape sequences, so that it says the same. Source: RFC 8259, section 7. */
     public static String json(String document) {
         String plain = withoutCommands(document, "\\\\u0023#");
+        char[] letters = plain.toCharArray();
         StringBuilder out = null;
         int copied = 0;
-        for (int i = 0; i < plain.length(); i++) {
-            char c = plain.charAt(i);
-            if (c != '\n' && c != '\t' && c != '\r' && disturbs(plain, i)) {
+        for (int i = 0; i < letters.length; i++) {
+            char c = letters[i];
+            if (!isPrintable(c) && c != '\n' && c != '\t' && c != '\r' && disturbs(letters, i)) {
                 out = out == null ? new StringBuilder() : out;
                 out.append(plain, copied, i).append(String.format("\\u%04x", (int) c));
                 copied = i + 1;
@@ -98,16 +101,21 @@ public final class DisplayText {
                 + word.substring(word.offsetByCodePoints(word.length(), -TAIL));
     }
 
-    private static boolean disturbs(String text, int i) {
-        char c = text.charAt(i);
+    /** True for the printable characters of ASCII, which nearly all are. */
+    private static boolean isPrintable(char c) {
+        return c >= 0x20 && c < 0x7F;
+    }
+
+    private static boolean disturbs(char[] text, int i) {
+        char c = text[i];
         if (c < 0x20 || (c >= 0x7F && c < 0xA0)) {
             return true;
         }
         if (Character.isHighSurrogate(c)) {
-            return i + 1 >= text.length() || !Character.isLowSurrogate(text.charAt(i + 1));
+            return i + 1 >= text.length || !Character.isLowSurrogate(text[i + 1]);
         }
         if (Character.isLowSurrogate(c)) {
-            return i == 0 || !Character.isHighSurrogate(text.charAt(i - 1));
+            return i == 0 || !Character.isHighSurrogate(text[i - 1]);
         }
         // Bidirectional controls, zero-width characters, line and paragraph separators.
         return (c >= 0x200B && c <= 0x200F)

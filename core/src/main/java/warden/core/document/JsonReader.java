@@ -12,6 +12,7 @@ import tools.jackson.core.ObjectReadContext;
 import tools.jackson.core.StreamReadConstraints;
 import tools.jackson.core.TokenStreamLocation;
 import tools.jackson.core.json.JsonFactory;
+import tools.jackson.core.util.JsonRecyclerPools;
 import warden.core.document.JsonPart.JsonArray;
 import warden.core.document.JsonPart.JsonNull;
 import warden.core.document.JsonPart.JsonNumber;
@@ -25,6 +26,7 @@ public final class JsonReader {
     private static final int DEEPEST = 200;
 
     private static final JsonFactory FACTORY = JsonFactory.builder()
+            .recyclerPool(JsonRecyclerPools.threadLocalPool())
             .streamReadConstraints(StreamReadConstraints.builder()
                     .maxNestingDepth(DEEPEST)
                     .maxStringLength(Integer.MAX_VALUE)

@@ -22,6 +22,7 @@ import tools.jackson.core.JsonToken;
 import tools.jackson.core.ObjectReadContext;
 import tools.jackson.core.StreamReadConstraints;
 import tools.jackson.core.json.JsonFactory;
+import tools.jackson.core.util.JsonRecyclerPools;
 import warden.core.document.DisplayText;
 import warden.core.document.JsonPart;
 import warden.core.document.JsonReader;
@@ -37,6 +38,7 @@ public final class SurveyReader {
     private static final int BATCH = 512 * 1024;
 
     private static final JsonFactory FACTORY = JsonFactory.builder()
+            .recyclerPool(JsonRecyclerPools.threadLocalPool())
             .streamReadConstraints(StreamReadConstraints.builder()
                     .maxNestingDepth(200)
                     .maxStringLength(LONGEST_LINE)

@@ -16,6 +16,7 @@ import java.util.OptionalInt;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import warden.core.document.DisplayText;
+import warden.core.document.LatePattern;
 import warden.core.document.Placeholders;
 
 /**
@@ -32,9 +33,9 @@ import warden.core.document.Placeholders;
 public record WebAddress(
         boolean secure, String host, OptionalInt port, String path, Optional<String> query, List<String> notes) {
     /** A host of which a part is not told yet. */
-    private static final Pattern OF_DESCRIPTION = Pattern.compile("(\\{[^{}]+}|[A-Za-z0-9._-])+");
+    private static final LatePattern OF_DESCRIPTION = LatePattern.of("(\\{[^{}]+}|[A-Za-z0-9._-])+");
 
-    private static final Pattern SCHEME = Pattern.compile("([A-Za-z][A-Za-z0-9+.-]*):(?://)?.*", Pattern.DOTALL);
+    private static final LatePattern SCHEME = LatePattern.of("(?s)([A-Za-z][A-Za-z0-9+.-]*):(?://)?.*");
     private static final Pattern IPV4 = Pattern.compile("[0-9]{1,3}(\\.[0-9]{1,3}){3}");
     private static final Pattern HOST = Pattern.compile("[a-z0-9_]([a-z0-9_.-]*[a-z0-9_])?");
     private static final int LONGEST_LABEL = 63;
@@ -63,7 +64,6 @@ public record WebAddress(
             return Parsed.wrong("it holds control characters");
         }
         boolean secure = true;
-        Matcher scheme = SCHEME.matcher(rest);
         String lower = rest.toLowerCase(Locale.ROOT);
         if (lower.startsWith("https://") || lower.startsWith("http://")) {
             secure = lower.startsWith("https://");
@@ -71,10 +71,12 @@ public record WebAddress(
         } else if (rest.startsWith("//")) {
             notes.add("no scheme was given; https is taken");
             rest = rest.substring(2);
-        } else if (scheme.matches() && (rest.contains("://") || !rest.matches("[^/:]+:[0-9]+(/.*)?"))) {
-            return Parsed.wrong(
-                    "the scheme " + DisplayText.name(scheme.group(1)) + " is not one of a website; use http or https");
         } else {
+            Matcher scheme = SCHEME.matcher(rest);
+            if (scheme.matches() && (rest.contains("://") || !rest.matches("[^/:]+:[0-9]+(/.*)?"))) {
+                return Parsed.wrong("the scheme " + DisplayText.name(scheme.group(1))
+                        + " is not one of a website; use http or https");
+            }
             notes.add("no scheme was given; https is taken");
         }
         return rest(rest.replace('\\', '/'), secure, notes);

@@ -65,7 +65,7 @@ public final class Context {
 
     /** Returns this context where these lower-case keys, too, may be carried with any value. */
     public Context orUnknown(Predicate<String> lowerCaseKeys) {
-        return new Context(facts, given, defaults, open.or(lowerCaseKeys));
+        return new Context(facts, given, defaults, key -> open.test(key) || lowerCaseKeys.test(key));
     }
 
     /** Returns what the request carries under {@code lowerCaseKey}. */

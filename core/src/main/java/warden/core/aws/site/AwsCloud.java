@@ -70,9 +70,10 @@ public final class AwsCloud {
         this.file = file;
         this.at = at;
         this.otherZones = List.copyOf(otherZones);
-        this.hosts = new HostDirectory(Stream.concat(
-                        accounts.stream().flatMap(account -> account.names().zones().stream()), otherZones.stream())
-                .toList());
+        List<Zone> zones = new ArrayList<>();
+        accounts.forEach(account -> zones.addAll(account.names().zones()));
+        zones.addAll(otherZones);
+        this.hosts = new HostDirectory(zones);
         SiteFinder finder = new SiteFinder(reaches, hosts, file);
         this.sites = accounts.isEmpty() ? List.of() : finder.find();
         this.possibleSites = finder.possible(sites);

@@ -1,6 +1,7 @@
 package warden.core.aws.site;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -25,10 +26,10 @@ public final class Delegation {
         for (Account account : cloud.accounts()) {
             Reading<JsonPart> domain = account.survey().reading("domain", name);
             if (domain instanceof Reading.Found<JsonPart> found) {
-                Set<String> servers = found.value().list("Nameservers").stream()
-                        .flatMap(server -> server.text("Name").stream())
-                        .map(HostRecord::canonical)
-                        .collect(Collectors.toSet());
+                Set<String> servers = new HashSet<>();
+                for (JsonPart server : found.value().list("Nameservers")) {
+                    server.text("Name").ifPresent(each -> servers.add(HostRecord.canonical(each)));
+                }
                 return Optional.of(new Named(
                         servers,
                         found.at()

@@ -6,7 +6,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
-import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
@@ -17,6 +16,7 @@ import warden.core.aws.policy.Condition;
 import warden.core.aws.policy.Operator.Family;
 import warden.core.aws.policy.PolicyDocument;
 import warden.core.aws.storage.Bucket;
+import warden.core.document.LatePattern;
 import warden.core.survey.Survey;
 
 /**
@@ -29,11 +29,11 @@ import warden.core.survey.Survey;
 public final class SharedSecrets {
     private static final Set<String> KEYS = Set.of("aws:referer", "aws:useragent");
     /** What headers say that keeps nobody out. */
-    private static final Pattern PLAIN = Pattern.compile(
+    private static final LatePattern PLAIN = LatePattern.of(
             "(?i)(true|false|yes|no|on|off|https?|prod|production|stag(e|ing)|test|dev|development|html|json|gzip|none|"
                     + "[a-z]{2}-[a-z]+-[0-9]|[0-9]{1,3})");
     /** Programs call themselves so, and everybody can. */
-    private static final Pattern AGENT = Pattern.compile(
+    private static final LatePattern AGENT = LatePattern.of(
             "(?i)\\*?(mozilla|curl|wget|aws-|amazon|boto|python|java|go-http|google|bing|terraform|chrome|safari|firefox).*");
 
     /** What the policies of users and roles are read from. */

@@ -22,6 +22,7 @@ import warden.core.aws.storage.Bucket;
 import warden.core.aws.storage.StorageEndpoint;
 import warden.core.aws.storage.Website;
 import warden.core.names.HostDirectory;
+import warden.core.names.HostRecord;
 import warden.core.names.Lead;
 import warden.core.site.SiteFile;
 import warden.core.site.SiteFile.StatedSite;
@@ -155,13 +156,14 @@ final class SiteFinder {
 
     /** Returns the account whose zone holds the host's records; the first where none does. */
     private Account homeOfHost(String host) {
-        return directory.recordsOfAnyType(host).stream()
-                .flatMap(record -> accounts.stream().filter(account -> account.survey()
-                        .header()
-                        .file()
-                        .equals(record.at().file())))
-                .findFirst()
-                .orElse(accounts.get(0));
+        for (HostRecord record : directory.recordsOfAnyType(host)) {
+            for (Account account : accounts) {
+                if (account.survey().header().file().equals(record.at().file())) {
+                    return account;
+                }
+            }
+        }
+        return accounts.get(0);
     }
 
     private Optional<Account> ownerOf(String bucket) {
