@@ -1,25 +1,20 @@
 # Starts the JVM; read by both launchers, which set: java (the command), cli (the program's own jar), jars (the folder that holds all jars, or
-# whose folders do), classpath, archives (where archives of classes are kept; it may be one that cannot be written to).
+# whose folders do), libraries (the folder that holds the others), archives (where archives of classes are kept; it may be one that cannot be
+# written to). What the shell does by itself takes no process: each takes as long as a twentieth of a bare JVM.
 
 # What names nothing of the other jars is given to the JVM's own loader, which takes a class from the archive at once; the loader of programs is
-# asked in Java for each, a tenth of a start. BootJarsIT holds that they may stand there. No element may be empty: it would be the current
-# folder, which may be anybody's.
+# asked in Java for each, a tenth of a start. BootJarsIT holds that they may stand there.
 boot=
-others=
-IFS=:
-set -f
-for jar in $classpath; do
+classpath=$cli
+for jar in "$libraries"/*.jar; do
     case ${jar##*/} in
         core-[0-9]*.jar | report-[0-9]*.jar | jackson-core-3*.jar | java-diff-utils-*.jar | jspecify-*.jar | jte-runtime-*.jar | picocli-*.jar | snakeyaml-engine-*.jar)
             boot=$boot:$jar
             ;;
-        *.jar) others=$others:$jar ;;
+        *) [ "$jar" = "$cli" ] || classpath=$classpath:$jar ;;
     esac
 done
-set +f
-unset IFS
 boot=-Xbootclasspath/a$boot
-classpath=${others#:}
 
 # The jar's name says the version; that takes no JVM.
 case $#${1:-} in
@@ -32,7 +27,20 @@ case $#${1:-} in
 esac
 
 # An archive serves the Java that made it, and no other. From 25 on there is one that holds more than classes.
-real=$(readlink -f "$(command -v "$java")" 2>/dev/null) || real=$java
+case $java in
+    */*) ;;
+    *)
+        IFS=:
+        for folder in $PATH; do
+            if [ -f "$folder/$java" ] && [ -x "$folder/$java" ]; then
+                java=$folder/$java
+                break
+            fi
+        done
+        unset IFS
+        ;;
+esac
+real=$(readlink -f "$java" 2>/dev/null) || real=$java
 major=0
 if [ -r "${real%/bin/java}/release" ]; then
     while IFS= read -r line; do
@@ -43,8 +51,25 @@ if [ -r "${real%/bin/java}/release" ]; then
         esac
     done <"${real%/bin/java}/release"
 fi
-sum=$(printf '%s' "$cli $real" | cksum)
-archive=$archives/${sum%% *}-${sum##* }
+
+# Names a file after paths.
+named() {
+    set -f
+    IFS=/
+    # shellcheck disable=SC2086
+    set -- $*
+    IFS=+
+    name=$*
+    unset IFS
+    set +f
+}
+named "$cli" "$real"
+# File systems take 255 bytes; of a longer name a sum has to do.
+[ ${#name} -le 120 ] || {
+    name=$(printf '%s' "$name" | cksum)
+    name=${name%% *}-${name##* }
+}
+archive=$archives/$name
 if [ "${major:-0}" -ge 25 ]; then archive=$archive.aot; else archive=$archive.jsa; fi
 
 # ArchiveRelocationMode: moving the archive's pointers to another address at each start takes longer than all that a small command does.

@@ -64,7 +64,7 @@ class LauncherTest {
         Files.writeString(
                 script,
                 "set -eu\njava=" + folder.resolve("java") + "\ncli=" + folder + "/cli-0.1.0.jar\njars=" + folder
-                        + "\nclasspath=$cli:\narchives=" + archives + "\n. " + START + "\n");
+                        + "\nlibraries=$jars/lib\narchives=" + archives + "\n. " + START + "\n");
         List<String> command = new ArrayList<>(List.of("sh", script.toString()));
         command.addAll(List.of(arguments));
         Process process = new ProcessBuilder(command)

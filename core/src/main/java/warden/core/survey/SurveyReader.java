@@ -208,7 +208,7 @@ public final class SurveyReader {
                         if (outcome != null) {
                             throw line.broken("a reading has exactly one of found, absent and unread; this has two");
                         }
-                        outcome = Outcome.valueOf(name.toUpperCase(Locale.ROOT));
+                        outcome = outcome(name);
                         body = body(line, parser, value, outcome);
                     }
                     case "from" -> from = place(line, parser, value);
@@ -235,6 +235,14 @@ public final class SurveyReader {
             throw line.broken("a reading has exactly one of found, absent and unread; this has none");
         }
         return new SurveyLine(line.file(), line.number(), aspect, of, call, outcome, body, from);
+    }
+
+    private static Outcome outcome(String name) {
+        return switch (name) {
+            case "found" -> Outcome.FOUND;
+            case "absent" -> Outcome.ABSENT;
+            default -> Outcome.UNREAD;
+        };
     }
 
     private static String text(Line line, JsonParser parser, JsonToken value, String name) throws SurveyException {
