@@ -195,11 +195,8 @@ if [ -z "$named" ] && is_large survey.ndjson; then collector=Parallel; fi
 # What only prints what the program knows, or follows one address, has ended before most of its code, compiled, would pay off.
 patience=
 case ${1:-}$every$collector in
-    checks* | completion* | --help* | -h*)
+    checks* | completion* | --help* | -h* | traceSerial)
         patience="-XX:Tier3InvocationThreshold=2000 -XX:Tier3MinInvocationThreshold=1000 -XX:Tier3CompileThreshold=5000"
-        ;;
-    traceSerial)
-        patience="-XX:Tier3InvocationThreshold=1000 -XX:Tier3MinInvocationThreshold=500 -XX:Tier3CompileThreshold=5000"
         ;;
 esac
 

@@ -117,7 +117,11 @@ class LauncherTest {
     @Test
     void compilesLittleWhereLittleIsDone() throws Exception {
         assertThat(given("checks")).contains("-XX:Tier3InvocationThreshold=2000");
-        assertThat(given("audit", "checks")).noneMatch(each -> each.startsWith("-XX:Tier3"));
+        assertThat(given("trace", "-s", "small.ndjson", "https://www.heronferry.example/"))
+                .contains("-XX:Tier3InvocationThreshold=2000");
+        for (String much : List.of("audit checks", "trace --all -s small.ndjson", "trace -s large.ndjson x.example")) {
+            assertThat(given(much.split(" "))).noneMatch(each -> each.startsWith("-XX:Tier3"));
+        }
     }
 
     @Test
