@@ -172,6 +172,7 @@ tier=1
 collector=Serial
 named=
 every=
+kept=
 before=
 for argument; do
     case $argument in
@@ -185,12 +186,16 @@ for argument; do
         *) option=$before value=$argument ;;
     esac
     case $option in
-        -s | --survey) named=1 && is_large "$value" && collector=Parallel ;;
+        -s | --survey) named=1 && is_large "$value" && collector=Parallel kept=1 ;;
         --publish) has_many "$value" && tier=4 collector=Parallel ;;
     esac
     before=$argument
 done
-if [ -z "$named" ] && is_large survey.ndjson; then collector=Parallel; fi
+if [ -z "$named" ] && is_large survey.ndjson; then collector=Parallel kept=1; fi
+
+# What is still in use when garbage is collected stays to the end, with a large survey: it is moved once, to old objects, for which there is room
+# from the beginning. Else it is copied several times over, and all of it again at each step by which the heap grows.
+[ -z "$kept" ] || common="$common -XX:MaxTenuringThreshold=0 -XX:InitialRAMPercentage=25"
 
 # What only prints what the program knows, or follows one address, has ended before most of its code, compiled, would pay off.
 patience=

@@ -1,7 +1,9 @@
 package warden.core.algebra;
 
 import java.util.Arrays;
+import java.util.Objects;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A wildcard pattern as a sequence of tokens: literal code points and four wildcards. Two patterns are equal when their
@@ -17,22 +19,32 @@ public final class Glob {
     /** Any number of code points except colons. */
     public static final int MANY_IN_PART = -4;
 
-    private final int[] tokens;
-    /** The one text that the pattern matches; empty when it has a wildcard. */
-    private final Optional<String> only;
-    /** What stands before the star where that is the only wildcard, and the last token; empty for all others. */
-    private final Optional<String> beginning;
+    /** Absent where the pattern has no wildcard, as most have none: the text says it all. */
+    private final int @Nullable [] wild;
+    /** The one text that the pattern matches; absent when it has a wildcard. */
+    private final @Nullable String only;
+    /** What stands before the star where that is the only wildcard, and the last token; absent for all others. */
+    private final @Nullable String beginning;
     /** True when it has stars of both kinds. */
     private final boolean mixesStars;
 
-    private Glob(int[] tokens) {
-        this.tokens = tokens;
-        this.only = isPlain(tokens) ? Optional.of(new String(tokens, 0, tokens.length)) : Optional.empty();
-        int plain = tokens.length - 1;
-        this.beginning = plain >= 0 && tokens[plain] == MANY && isPlain(Arrays.copyOf(tokens, plain))
-                ? Optional.of(new String(tokens, 0, plain))
-                : Optional.empty();
-        this.mixesStars = only.isEmpty() && beginning.isEmpty() && mixesStars(tokens);
+    private Glob(String only) {
+        this.wild = null;
+        this.only = only;
+        this.beginning = null;
+        this.mixesStars = false;
+    }
+
+    private Glob(int[] wild) {
+        this.wild = wild;
+        this.only = null;
+        int plain = wild.length - 1;
+        this.beginning = wild[plain] == MANY && isPlain(Arrays.copyOf(wild, plain)) ? new String(wild, 0, plain) : null;
+        this.mixesStars = beginning == null && mixesStars(wild);
+    }
+
+    private static Glob made(int[] tokens) {
+        return isPlain(tokens) ? new Glob(new String(tokens, 0, tokens.length)) : new Glob(tokens);
     }
 
     private static boolean isPlain(int[] tokens) {
@@ -46,25 +58,30 @@ public final class Glob {
 
     /** Returns the pattern that these tokens spell; literals are code points, wildcards the constants above. */
     public static Glob of(int... tokens) {
-        return new Glob(tokens.clone());
+        return made(tokens.clone());
     }
 
     /** Parses {@code *} and {@code ?} as wildcards that cross everything. */
     public static Glob parse(String text) {
-        return new Glob(
-                text.codePoints().map(c -> c == '*' ? MANY : c == '?' ? ONE : c).toArray());
+        return text.indexOf('*') < 0 && text.indexOf('?') < 0
+                ? new Glob(text)
+                : new Glob(text.codePoints()
+                        .map(c -> c == '*' ? MANY : c == '?' ? ONE : c)
+                        .toArray());
     }
 
     /** Returns the pattern that matches exactly {@code text}. */
     public static Glob literal(String text) {
-        return new Glob(text.codePoints().toArray());
+        return new Glob(text);
     }
 
     /** Returns this pattern followed by the other. */
     public Glob then(Glob next) {
-        int[] joined = Arrays.copyOf(tokens, tokens.length + next.tokens.length);
-        System.arraycopy(next.tokens, 0, joined, tokens.length, next.tokens.length);
-        return new Glob(joined);
+        int[] first = tokens();
+        int[] second = next.tokens();
+        int[] joined = Arrays.copyOf(first, first.length + second.length);
+        System.arraycopy(second, 0, joined, first.length, second.length);
+        return made(joined);
     }
 
     /**
@@ -72,6 +89,7 @@ public final class Glob {
      * when a wildcard comes first. A pattern that contradicts the prefix leaves nothing: {@link Remainder#matchesNothing}.
      */
     public Optional<Remainder> after(String prefix) {
+        int[] tokens = tokens();
         int token = 0;
         for (int at = 0; at < prefix.length(); ) {
             int c = prefix.codePointAt(at);
@@ -86,7 +104,7 @@ public final class Glob {
                 return Optional.of(new Remainder(Optional.empty()));
             }
         }
-        return Optional.of(new Remainder(Optional.of(new Glob(Arrays.copyOfRange(tokens, token, tokens.length)))));
+        return Optional.of(new Remainder(Optional.of(made(Arrays.copyOfRange(tokens, token, tokens.length)))));
     }
 
     /** What is left of a pattern after a prefix; absent when nothing that begins so matches. */
@@ -98,6 +116,7 @@ public final class Glob {
 
     /** Returns what stands before the first {@code end}; absent when a wildcard comes first, or when there is no such character. */
     public Optional<String> literalBefore(char end) {
+        int[] tokens = tokens();
         for (int i = 0; i < tokens.length && tokens[i] >= 0; i++) {
             if (tokens[i] == end) {
                 return Optional.of(new String(tokens, 0, i));
@@ -108,17 +127,20 @@ public final class Glob {
 
     /** True when the pattern has no wildcard, so that it matches one text only. */
     public boolean isLiteral() {
-        return only.isPresent();
+        return only != null;
     }
 
     /** True when every text matches: one or more {@link #MANY} and nothing else. */
     public boolean matchesEverything() {
-        for (int token : tokens) {
+        if (wild == null) {
+            return false;
+        }
+        for (int token : wild) {
             if (token != MANY) {
                 return false;
             }
         }
-        return tokens.length > 0;
+        return true;
     }
 
     /** True when {@code text} as a whole matches. Cost: length of the text times length of the pattern at worst. */
@@ -137,14 +159,13 @@ public final class Glob {
     }
 
     private boolean matches(String text, int from, int to, boolean ignoreCase) {
-        if (only.isPresent() && !ignoreCase) {
-            String plain = only.get();
-            return plain.length() == to - from && text.startsWith(plain, from);
+        if (only != null && !ignoreCase) {
+            return only.length() == to - from && text.startsWith(only, from);
         }
-        if (beginning.isPresent() && !ignoreCase) {
-            String plain = beginning.get();
-            return plain.length() <= to - from && text.startsWith(plain, from);
+        if (beginning != null && !ignoreCase) {
+            return beginning.length() <= to - from && text.startsWith(beginning, from);
         }
+        int[] tokens = tokens();
         int at = from;
         int token = 0;
         int starToken = -1;
@@ -169,11 +190,11 @@ public final class Glob {
                 return false;
             }
             if (mixesStars) {
-                return exhaustively(text, from, to, ignoreCase);
+                return exhaustively(tokens, text, from, to, ignoreCase);
             }
             int taken = text.codePointAt(starAt);
             if (tokens[starToken] == MANY_IN_PART && taken == ':') {
-                return exhaustively(text, from, to, ignoreCase);
+                return exhaustively(tokens, text, from, to, ignoreCase);
             }
             starAt += Character.charCount(taken);
             at = starAt;
@@ -196,10 +217,10 @@ public final class Glob {
     }
 
     /** Simulates all positions at once (Thompson's construction); right for every mix of wildcards. */
-    private boolean exhaustively(String text, int from, int to, boolean ignoreCase) {
+    private static boolean exhaustively(int[] tokens, String text, int from, int to, boolean ignoreCase) {
         boolean[] here = new boolean[tokens.length + 1];
         here[0] = true;
-        close(here);
+        close(tokens, here);
         for (int at = from; at < to; ) {
             int c = text.codePointAt(at);
             at += Character.charCount(c);
@@ -210,13 +231,13 @@ public final class Glob {
                     next[star ? i : i + 1] = true;
                 }
             }
-            close(next);
+            close(tokens, next);
             here = next;
         }
         return here[tokens.length];
     }
 
-    private void close(boolean[] positions) {
+    private static void close(int[] tokens, boolean[] positions) {
         for (int i = 0; i < tokens.length; i++) {
             if (positions[i] && (tokens[i] == MANY || tokens[i] == MANY_IN_PART)) {
                 positions[i + 1] = true;
@@ -237,26 +258,27 @@ public final class Glob {
                 || Character.toUpperCase(a) == Character.toUpperCase(b);
     }
 
-    /** Returns the tokens, for those who build automata from them. */
+    /** Returns the tokens, for those who build automata from them; not to be changed. */
     int[] tokens() {
-        return tokens.clone();
+        return wild != null ? wild : Objects.requireNonNull(only).codePoints().toArray();
     }
 
     @Override
     public boolean equals(Object other) {
-        return other instanceof Glob glob && Arrays.equals(tokens, glob.tokens);
+        return other instanceof Glob glob && Objects.equals(only, glob.only) && Arrays.equals(wild, glob.wild);
     }
 
+    /** The text remembers its own. */
     @Override
     public int hashCode() {
-        return Arrays.hashCode(tokens);
+        return only != null ? only.hashCode() : Arrays.hashCode(wild);
     }
 
     /** Spells the pattern with {@code *} and {@code ?}; literal stars and question marks as {@code ${*}}, {@code ${?}}. */
     @Override
     public String toString() {
         StringBuilder out = new StringBuilder();
-        for (int token : tokens) {
+        for (int token : tokens()) {
             switch (token) {
                 case ONE, ONE_IN_PART -> out.append('?');
                 case MANY, MANY_IN_PART -> out.append('*');

@@ -2,12 +2,25 @@ package warden.core.audit;
 
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import warden.core.survey.Need;
 
 /** What a check says about one subject. */
 public sealed interface Verdict {
-    /** Nothing is wrong. */
-    record Clean(String subject, Optional<String> site) implements Verdict {}
+    /**
+     * Nothing is wrong. Of these there are most.
+     *
+     * @param siteName absent where it is about no site
+     */
+    record Clean(String subject, @Nullable String siteName) implements Verdict {
+        public Clean(String subject, Optional<String> site) {
+            this(subject, site.orElse(null));
+        }
+
+        public Optional<String> site() {
+            return Optional.ofNullable(siteName);
+        }
+    }
 
     /** Something is wrong. */
     record Flagged(Finding finding) implements Verdict {}

@@ -1,9 +1,7 @@
 package warden.core.document;
 
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.JsonParser;
@@ -112,7 +110,7 @@ public final class JsonReader {
     }
 
     private JsonObject object(JsonParser parser, Pointer at) {
-        Map<String, JsonPart> members = new LinkedHashMap<>();
+        Members.Collector members = new Members.Collector();
         for (String name = parser.nextName(); name != null; name = parser.nextName()) {
             if (skipped.test(at, name)) {
                 parser.nextToken();
@@ -120,11 +118,11 @@ public final class JsonReader {
                 continue;
             }
             JsonPart value = value(parser, parser.nextToken(), at.member(name));
-            if (members.put(name, value) != null) {
+            if (members.add(name, value)) {
                 problems.add(new JsonProblem(at.member(name), "stands twice in the same object"));
             }
         }
-        return new JsonObject(at, members);
+        return new JsonObject(at, members.members());
     }
 
     private JsonArray array(JsonParser parser, Pointer at) {

@@ -62,7 +62,7 @@ public final class Survey {
         /** Adds the next line of the file. */
         public void add(SurveyLine line) {
             Map<String, List<SurveyLine>> subjects =
-                    byAspect.computeIfAbsent(line.aspect().intern(), aspect -> new LinkedHashMap<>());
+                    byAspect.computeIfAbsent(line.aspect(), aspect -> new LinkedHashMap<>());
             List<SurveyLine> pages = subjects.get(line.of());
             if (pages != null && aspects.saysMoreFollows(pages.get(pages.size() - 1))) {
                 pages.add(line);

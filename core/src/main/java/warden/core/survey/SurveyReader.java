@@ -201,7 +201,8 @@ public final class SurveyReader {
             for (String name = parser.nextName(); name != null; name = parser.nextName()) {
                 JsonToken value = parser.nextToken();
                 switch (name) {
-                    case "aspect" -> aspect = text(line, parser, value, name);
+                    // One of a few dozen words, and part of whatever cites the line.
+                    case "aspect" -> aspect = text(line, parser, value, name).intern();
                     case "of" -> of = text(line, parser, value, name);
                     case "call" -> call = text(line, parser, value, name);
                     case "found", "absent", "unread" -> {

@@ -107,6 +107,13 @@ public final class AwsContext {
                 arn -> new EffectivePermissions(cloud.reach(publisher.account()), publisher.principal()));
     }
 
+    /** Forgets what was worked out about a publisher: it is worked out again when it is asked for. */
+    public void letGo(PublishingPrincipal publisher) {
+        permissions.remove(publisher.arn());
+        needed.remove(publisher.arn());
+        excess.remove(publisher.arn());
+    }
+
     /** Returns what a publisher's deployments need. */
     public NeededPermissions needed(PublishingPrincipal publisher) {
         return needed.computeIfAbsent(publisher.arn(), arn -> NeededPermissions.of(publisher, deployments()));

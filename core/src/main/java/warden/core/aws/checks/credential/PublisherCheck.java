@@ -64,6 +64,11 @@ interface PublisherCheck extends AwsCheck<PublisherCheck.Subject> {
             return new Verdict.Unknown(publisher.arn(), site(), needs);
         }
 
+        @Override
+        public void letGo() {
+            context.letGo(publisher);
+        }
+
         Finding finding(CheckCard card, String says, List<Citation> because) {
             return Finding.of(
                     card,
