@@ -63,11 +63,14 @@ public final class Glob {
 
     /** Parses {@code *} and {@code ?} as wildcards that cross everything. */
     public static Glob parse(String text) {
-        return text.indexOf('*') < 0 && text.indexOf('?') < 0
-                ? new Glob(text)
-                : new Glob(text.codePoints()
-                        .map(c -> c == '*' ? MANY : c == '?' ? ONE : c)
-                        .toArray());
+        if (text.indexOf('*') < 0 && text.indexOf('?') < 0) {
+            return new Glob(text);
+        }
+        int[] tokens = codePoints(text);
+        for (int i = 0; i < tokens.length; i++) {
+            tokens[i] = tokens[i] == '*' ? MANY : tokens[i] == '?' ? ONE : tokens[i];
+        }
+        return new Glob(tokens);
     }
 
     /** Returns the pattern that matches exactly {@code text}. */
@@ -89,6 +92,9 @@ public final class Glob {
      * when a wildcard comes first. A pattern that contradicts the prefix leaves nothing: {@link Remainder#matchesNothing}.
      */
     public Optional<Remainder> after(String prefix) {
+        if (only != null && only.startsWith(prefix) && !isWithinPair(only, prefix.length())) {
+            return Optional.of(new Remainder(Optional.of(new Glob(only.substring(prefix.length())))));
+        }
         int[] tokens = tokens();
         int token = 0;
         for (int at = 0; at < prefix.length(); ) {
@@ -105,6 +111,23 @@ public final class Glob {
             }
         }
         return Optional.of(new Remainder(Optional.of(made(Arrays.copyOfRange(tokens, token, tokens.length)))));
+    }
+
+    /** True when the character at a place is the second half of one code point. */
+    private static boolean isWithinPair(String text, int at) {
+        return at > 0
+                && at < text.length()
+                && Character.isLowSurrogate(text.charAt(at))
+                && Character.isHighSurrogate(text.charAt(at - 1));
+    }
+
+    private static int[] codePoints(String text) {
+        int[] points = new int[text.codePointCount(0, text.length())];
+        for (int i = 0, at = 0; i < points.length; i++) {
+            points[i] = text.codePointAt(at);
+            at += Character.charCount(points[i]);
+        }
+        return points;
     }
 
     /** What is left of a pattern after a prefix; absent when nothing that begins so matches. */
@@ -260,7 +283,7 @@ public final class Glob {
 
     /** Returns the tokens, for those who build automata from them; not to be changed. */
     int[] tokens() {
-        return wild != null ? wild : Objects.requireNonNull(only).codePoints().toArray();
+        return wild != null ? wild : codePoints(Objects.requireNonNull(only));
     }
 
     @Override
@@ -277,6 +300,9 @@ public final class Glob {
     /** Spells the pattern with {@code *} and {@code ?}; literal stars and question marks as {@code ${*}}, {@code ${?}}. */
     @Override
     public String toString() {
+        if (only != null && only.indexOf('*') < 0 && only.indexOf('?') < 0) {
+            return only;
+        }
         StringBuilder out = new StringBuilder();
         for (int token : tokens()) {
             switch (token) {

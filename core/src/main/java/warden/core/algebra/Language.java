@@ -27,6 +27,8 @@ public final class Language {
     private static final long WORTH_SPENDING = 1_000;
     private static final Language NONE = new Moves(1).move(0, 0).end().accepting(bits());
     private static final Language ALL = new Moves(1).move(0, 0).end().accepting(bits(0));
+    private static final Language NOT_EMPTY =
+            new Moves(2).move(0, 1).end().move(0, 1).end().accepting(bits(1));
 
     private final int[] starts;
     private final int[] cuts;
@@ -105,6 +107,11 @@ public final class Language {
     /** Returns the set of all texts. */
     public static Language all() {
         return ALL;
+    }
+
+    /** Returns the set of all texts but the empty one. */
+    public static Language notEmpty() {
+        return NOT_EMPTY;
     }
 
     /** Returns the set of this one text. */
@@ -325,6 +332,12 @@ public final class Language {
             return this;
         }
         if (other == NONE || this == ALL) {
+            return other;
+        }
+        if (other == NOT_EMPTY && !hasEmptyText()) {
+            return this;
+        }
+        if (this == NOT_EMPTY && !other.hasEmptyText()) {
             return other;
         }
         return product(other, true, false, false);
@@ -576,7 +589,14 @@ public final class Language {
         if (this == NONE || other == ALL || this == other) {
             return true;
         }
+        if (other == NOT_EMPTY) {
+            return !hasEmptyText();
+        }
         return other != NONE && this != ALL && other.accepts(sample()) && !hasMember(other, false);
+    }
+
+    private boolean hasEmptyText() {
+        return accepting.get(0);
     }
 
     /** Returns a member of a set that is not empty, remembered: most questions about two sets are settled by one member. */

@@ -1,6 +1,6 @@
 /**
  * Recognises secrets in texts, by form and by entropy, and masks them. Who may enter: every room that shows or judges texts from outside. It
- * enters no other room.
+ * enters the room document.
  */
 @NullMarked
 package warden.core.secret;

@@ -4,6 +4,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalInt;
 import warden.core.document.DisplayText;
+import warden.core.document.LatePattern;
 
 /**
  * What a visitor gets.
@@ -22,6 +23,9 @@ public record Outcome(
         Optional<String> contentType,
         Optional<String> location,
         Optional<Failure> failure) {
+    /** What a browser shows, as far as this is told of by its kind. */
+    private static final LatePattern SHOWN = LatePattern.of("\\s*(text/.*|application/xhtml.*|image/.*)");
+
     /** Returns an answer of which nothing is known. */
     public static Outcome notKnown() {
         return new Outcome(
@@ -132,7 +136,7 @@ public record Outcome(
                 .isPresent();
         return contentType
                 .filter(type -> isDocument)
-                .filter(type -> !type.toLowerCase(Locale.ROOT).matches("\\s*(text/.*|application/xhtml.*|image/.*)"))
+                .filter(type -> !SHOWN.matcher(type.toLowerCase(Locale.ROOT)).matches())
                 .map(type -> ", as " + DisplayText.name(type) + ": a browser downloads it")
                 .orElse("");
     }

@@ -2,6 +2,7 @@ package warden.core.aws.cdn;
 
 import java.util.Optional;
 import warden.core.document.JsonPart;
+import warden.core.document.LatePattern;
 import warden.core.document.Pointer;
 
 /**
@@ -11,6 +12,8 @@ import warden.core.document.Pointer;
  * @param status the status to send; absent for the origin's own
  */
 public record ErrorResponse(Pointer at, int code, Optional<String> page, Optional<Integer> status) {
+    private static final LatePattern STATUS = LatePattern.of("[0-9]{3}");
+
     static Optional<ErrorResponse> parse(JsonPart part) {
         Optional<Integer> code = number(part.text("ErrorCode"));
         return code.map(value -> new ErrorResponse(
@@ -21,6 +24,6 @@ public record ErrorResponse(Pointer at, int code, Optional<String> page, Optiona
     }
 
     private static Optional<Integer> number(Optional<String> text) {
-        return text.filter(digits -> digits.matches("[0-9]{3}")).map(Integer::valueOf);
+        return text.filter(digits -> STATUS.matcher(digits).matches()).map(Integer::valueOf);
     }
 }

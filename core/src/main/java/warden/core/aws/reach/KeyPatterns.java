@@ -10,18 +10,15 @@ import warden.core.algebra.Language;
 /** Says in patterns which object keys a set holds, in the words of the documents that made it. */
 final class KeyPatterns {
     /** All texts that can be keys: an empty text is none. */
-    static final Language KEYS = Language.matching(Glob.parse("?*"));
+    static final Language KEYS = Language.notEmpty();
+
+    private static final Glob NO_KEY = Glob.literal("");
 
     private KeyPatterns() {}
 
     /** Returns what is left of a resource pattern for the keys of one bucket; absent when it is not that simple. */
     static Optional<Glob> within(String bucketArn, Glob resource) {
-        String text = resource.toString();
-        String prefix = bucketArn + "/";
-        if (text.startsWith(prefix) && text.length() > prefix.length()) {
-            return Optional.of(Glob.parse(text.substring(prefix.length())));
-        }
-        return Optional.empty();
+        return resource.after(bucketArn + "/").flatMap(Glob.Remainder::glob).filter(keys -> !keys.equals(NO_KEY));
     }
 
     /**

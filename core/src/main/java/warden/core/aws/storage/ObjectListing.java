@@ -10,6 +10,7 @@ import java.util.TreeSet;
 import warden.core.access.Truth;
 import warden.core.cloud.ObjectStore;
 import warden.core.document.JsonPart;
+import warden.core.document.LatePattern;
 import warden.core.survey.Citation;
 import warden.core.survey.Reading;
 import warden.core.survey.Survey;
@@ -19,6 +20,8 @@ import warden.core.survey.Survey;
  * tells of the others whether they are there.
  */
 public final class ObjectListing implements ObjectStore.Names {
+    private static final LatePattern DIGITS = LatePattern.of("[0-9]{1,18}");
+
     /**
      * What is said of one object; the size is in bytes, empty when not said.
      *
@@ -62,7 +65,7 @@ public final class ObjectListing implements ObjectStore.Names {
         if (body.find("Encryption").orElse(body) instanceof JsonPart.JsonObject counts
                 && body.find("Encryption").isPresent()) {
             counts.members().forEach((kind, count) -> count.scalar()
-                    .filter(text -> text.matches("[0-9]{1,18}"))
+                    .filter(text -> DIGITS.matcher(text).matches())
                     .ifPresent(text -> encryptions.put(kind, Long.parseLong(text))));
         }
         return new ObjectListing(
@@ -84,7 +87,8 @@ public final class ObjectListing implements ObjectStore.Names {
     }
 
     private static OptionalLong size(JsonPart part) {
-        Optional<String> digits = part.text("Size").filter(text -> text.matches("[0-9]{1,18}"));
+        Optional<String> digits =
+                part.text("Size").filter(text -> DIGITS.matcher(text).matches());
         return digits.isPresent() ? OptionalLong.of(Long.parseLong(digits.get())) : OptionalLong.empty();
     }
 

@@ -460,7 +460,7 @@ public final class Tracer implements Following {
         journal.step(
                 At.TLS,
                 "The certificate covers " + host
-                        + (protocol.isEmpty() ? "" : "; the oldest protocol is " + protocol.replaceFirst("_.*", ""))
+                        + (protocol.isEmpty() ? "" : "; the oldest protocol is " + protocol.split("_", 2)[0])
                         + ".",
                 certificate.at());
         return Handshake.WORKS;

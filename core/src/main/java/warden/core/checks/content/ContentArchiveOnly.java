@@ -9,6 +9,7 @@ import warden.core.audit.Finding;
 import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.cloud.ObjectStore;
+import warden.core.document.LatePattern;
 
 /** Finds folders in which the site still lies in an archive. */
 final class ContentArchiveOnly implements ContentCheck {
@@ -27,6 +28,7 @@ final class ContentArchiveOnly implements ContentCheck {
         return CARD;
     }
 
+    private static final LatePattern INDEX = LatePattern.of("(?i)(.*/)?index\\.html?");
     private static final String ARCHIVE = "(?i)[^/]+\\.(zip|tar|tgz|tar\\.(gz|bz2|xz)|7z|rar)";
 
     @Override
@@ -60,7 +62,7 @@ final class ContentArchiveOnly implements ContentCheck {
     private static Optional<String> archive(Iterable<String> paths) {
         String archive = null;
         for (String path : paths) {
-            if (path.matches("(?i)(.*/)?index\\.html?")) {
+            if (INDEX.matcher(path).matches()) {
                 return Optional.empty();
             }
             archive = archive == null && path.matches(ARCHIVE) ? path : archive;

@@ -10,6 +10,7 @@ import warden.core.audit.CheckCard;
 import warden.core.audit.Severity;
 import warden.core.audit.Verdict;
 import warden.core.cloud.ObjectStore;
+import warden.core.document.LatePattern;
 import warden.core.survey.Need;
 import warden.core.survey.Reading;
 
@@ -33,6 +34,7 @@ final class ContentCachePolicy implements ContentCheck {
     private static final Pattern HASHED =
             Pattern.compile(".*[._-](?:[0-9a-f]{8,}|(?=[A-Za-z0-9_]*[0-9])[A-Za-z0-9_]{8,12})\\.(?:js|css|mjs|woff2?)");
     private static final Pattern MAX_AGE = Pattern.compile("(?i)max-age\\s*=\\s*\"?([0-9]{1,12})");
+    private static final LatePattern NOT_KEPT = LatePattern.of("(?i).*(no-cache|no-store).*");
     private static final long WEEK = 7L * 24 * 3_600;
     private static final long HOUR = 3_600;
 
@@ -67,9 +69,8 @@ final class ContentCachePolicy implements ContentCheck {
                     key + " carries a hash in its name, and browsers keep it for " + age.orElse(0L) + " seconds only.");
         }
         boolean page = isPage(key);
-        boolean asksAgain = cacheControl
-                .filter(text -> text.matches("(?i).*(no-cache|no-store).*"))
-                .isPresent();
+        boolean asksAgain =
+                cacheControl.filter(text -> NOT_KEPT.matcher(text).matches()).isPresent();
         if (page && !asksAgain && age.orElse(0L) > HOUR) {
             return Optional.of(
                     "Browsers keep the page " + key + " for " + age.get() / HOUR + " hours, whatever is deployed.");

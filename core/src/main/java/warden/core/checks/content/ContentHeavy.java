@@ -14,6 +14,7 @@ import warden.core.audit.Verdict;
 import warden.core.cloud.ObjectStore;
 import warden.core.content.PublishedFile;
 import warden.core.content.PublishedFolder;
+import warden.core.document.LatePattern;
 
 /** Finds files, and front pages, that visitors wait for long. */
 final class ContentHeavy implements ContentCheck {
@@ -32,6 +33,7 @@ final class ContentHeavy implements ContentCheck {
         return CARD;
     }
 
+    private static final LatePattern TEXT = LatePattern.of("(?i).*\\.(html?|js|mjs|css|svg|json)");
     private static final long HEAVY_FILE = 3_000_000;
     private static final long HEAVY_PAGE = 5_000_000;
     private static final Set<String> WAITED_FOR = Set.of(
@@ -70,7 +72,7 @@ final class ContentHeavy implements ContentCheck {
         List<Verdict> verdicts = new ArrayList<>();
         for (String key : listing.get().keys()) {
             long size = listing.get().size(key).orElse(0);
-            boolean text = key.matches("(?i).*\\.(html?|js|mjs|css|svg|json)");
+            boolean text = TEXT.matcher(key).matches();
             long sent = size / (text ? 3 : 1);
             if (isWaitedFor(key) && sent > HEAVY_FILE) {
                 verdicts.add(new Verdict.Flagged(stored.finding(

@@ -10,6 +10,7 @@ import warden.core.aws.site.BucketSite;
 import warden.core.aws.storage.ObjectListing;
 import warden.core.aws.survey.AwsAspects;
 import warden.core.checks.HostingCards;
+import warden.core.document.LatePattern;
 import warden.core.site.SiteFile.Routing;
 import warden.core.survey.Need;
 import warden.core.trace.Outcome;
@@ -17,6 +18,7 @@ import warden.core.trace.Trace;
 
 /** Finds sites with pages of their own where every unknown address shows the front page. */
 final class SinglePageMasksErrors implements BucketCheck {
+    private static final LatePattern ERROR_PAGE = LatePattern.of("(.*/)?(404|403|error|50x)\\.html");
     private static final CheckCard CARD = HostingCards.SINGLE_PAGE_MASKS_ERRORS;
 
     @Override
@@ -77,7 +79,7 @@ final class SinglePageMasksErrors implements BucketCheck {
         long pages = listing.stream()
                 .flatMap(found -> found.keys().stream())
                 .filter(key -> key.endsWith(".html"))
-                .filter(key -> !key.matches("(.*/)?(404|403|error|50x)\\.html"))
+                .filter(key -> !ERROR_PAGE.matcher(key).matches())
                 .limit(2)
                 .count();
         return pages > 1
