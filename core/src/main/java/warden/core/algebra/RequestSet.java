@@ -1,6 +1,7 @@
 package warden.core.algebra;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -18,12 +19,13 @@ public final class RequestSet {
     /**
      * One box. No dimension is empty or everything.
      *
-     * @param sides the dimensions that are limited, by name
+     * @param sides the dimensions that are limited, by name; a sorted map is not changed any more
      */
     public record Box(Map<String, ValueSet> sides) {
         public Box {
-            // A sorted map, so that whatever is made from boxes comes out in one order.
-            sides = java.util.Collections.unmodifiableMap(new TreeMap<>(sides));
+            // A sorted map, so that whatever is made from boxes comes out in one order. One that is sorted was made for
+            // this box.
+            sides = Collections.unmodifiableMap(sides instanceof TreeMap ? sides : new TreeMap<>(sides));
         }
     }
 
@@ -66,7 +68,7 @@ public final class RequestSet {
         }
         List<Box> result = new ArrayList<>(boxes);
         for (Box box : other.boxes) {
-            if (result.stream().noneMatch(has -> covers(has, box))) {
+            if (!isCovered(box, result)) {
                 result.removeIf(has -> covers(box, has));
                 result.add(box);
                 limit(result);
@@ -175,6 +177,15 @@ public final class RequestSet {
             }
             inside.put(side.getKey(), mine == null ? side.getValue() : mine.intersect(side.getValue()));
         }
+    }
+
+    private static boolean isCovered(Box box, List<Box> boxes) {
+        for (Box has : boxes) {
+            if (covers(has, box)) {
+                return true;
+            }
+        }
+        return false;
     }
 
     private static boolean covers(Box large, Box small) {

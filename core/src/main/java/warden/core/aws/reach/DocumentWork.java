@@ -11,6 +11,7 @@ import warden.core.algebra.Effort;
 import warden.core.algebra.Effort.Remembered;
 import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
+import warden.core.algebra.RequestSet;
 import warden.core.aws.policy.Condition;
 import warden.core.aws.policy.PolicyDocument;
 import warden.core.aws.policy.Statement;
@@ -20,8 +21,7 @@ import warden.core.aws.policy.Statement;
  * hold, are asked for every bucket and every caller, so each answer is kept. Safe for use by several threads.
  */
 final class DocumentWork {
-    private final Map<Condition, Remembered<Condition.Side>> sides =
-            Collections.synchronizedMap(new IdentityHashMap<>());
+    private final Map<Condition, Remembered<Held>> held = Collections.synchronizedMap(new IdentityHashMap<>());
     private final Map<Condition, List<Glob>> named = Collections.synchronizedMap(new IdentityHashMap<>());
     private final Map<Glob, Remembered<Language>> matching = new ConcurrentHashMap<>();
     private final Map<Glob, Remembered<Language>> keys = new ConcurrentHashMap<>();
@@ -58,8 +58,20 @@ final class DocumentWork {
         }
     }
 
-    Condition.Side side(Condition condition, Function<Condition, Condition.Side> work) {
-        return sides.computeIfAbsent(condition, each -> Effort.remember(() -> work.apply(each)))
+    /**
+     * Where a condition holds.
+     *
+     * @param side what it limits, and to which values
+     * @param requests those for which it holds
+     */
+    record Held(Condition.Side side, Bounds requests) {
+        static Held of(Condition.Side side) {
+            return new Held(side, Bounds.exactly(RequestSet.where(side.dimension(), side.values())));
+        }
+    }
+
+    Held held(Condition condition, Function<Condition, Condition.Side> work) {
+        return held.computeIfAbsent(condition, each -> Effort.remember(() -> Held.of(work.apply(each))))
                 .use();
     }
 

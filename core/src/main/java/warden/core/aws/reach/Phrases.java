@@ -89,7 +89,10 @@ final class Phrases {
             List<String> spelled = range.spelled();
             return key + " is " + (spelled.isEmpty() ? "not sent" : "in " + String.join(" or ", spelled));
         }
-        return text(key, (TextSet) values, named, sources.get(0).memory());
+        String spelled = key;
+        TextSet texts = (TextSet) values;
+        ResourceWork memory = sources.get(0).memory();
+        return memory.words(key, texts, named, () -> text(spelled, texts, named, memory));
     }
 
     private static String text(String key, TextSet values, List<Glob> named, ResourceWork memory) {

@@ -4,6 +4,7 @@ import java.util.Collections;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -12,6 +13,7 @@ import warden.core.algebra.Effort.Remembered;
 import warden.core.algebra.Glob;
 import warden.core.algebra.Language;
 import warden.core.algebra.RequestSet;
+import warden.core.algebra.TextSet;
 import warden.core.aws.policy.Condition;
 import warden.core.aws.policy.PolicyDocument;
 import warden.core.aws.policy.ResourceClause;
@@ -21,7 +23,11 @@ final class ResourceWork {
     private final DocumentWork documents;
     private final Map<ResourceClause, Remembered<Bounds>> clauses =
             Collections.synchronizedMap(new IdentityHashMap<>());
+    private final Map<Wording, Remembered<String>> words = new ConcurrentHashMap<>();
     private @Nullable Remembered<RequestSet> strangers;
+
+    /** What a condition comes down to, and the patterns in whose words it is said. */
+    private record Wording(String key, TextSet values, List<Glob> named) {}
 
     /**
      * Makes an empty memory.
@@ -42,8 +48,8 @@ final class ResourceWork {
                 .use();
     }
 
-    Condition.Side side(Condition condition, Function<Condition, Condition.Side> work) {
-        return documents.side(condition, work);
+    DocumentWork.Held held(Condition condition, Function<Condition, Condition.Side> work) {
+        return documents.held(condition, work);
     }
 
     /** Returns the patterns that a condition's values are. */
@@ -62,6 +68,12 @@ final class ResourceWork {
 
     Language matchingIgnoringCase(Glob glob) {
         return documents.matchingIgnoringCase(glob);
+    }
+
+    /** Returns what a key's values are in words: the same condition stands behind the answers to most callers. */
+    String words(String key, TextSet values, List<Glob> named, Supplier<String> work) {
+        return words.computeIfAbsent(new Wording(key, values, named), each -> Effort.remember(work))
+                .use();
     }
 
     synchronized RequestSet strangers(Supplier<RequestSet> work) {

@@ -142,8 +142,10 @@ final class StatementSets {
             }
             return Bounds.of(condition.holds(context));
         }
-        Condition.Side side =
-                condition.isConstant() ? memory.side(condition, each -> each.side(context)) : condition.side(context);
+        DocumentWork.Held held = condition.isConstant()
+                ? memory.held(condition, each -> each.side(context))
+                : DocumentWork.Held.of(condition.side(context));
+        Condition.Side side = held.side();
         spellings.putIfAbsent(condition.lowerCaseKey(), condition.key());
         // Whether a key is there at all is asked by a word that is no value of it.
         if (condition.operator().family() != Family.PRESENCE) {
@@ -154,7 +156,7 @@ final class StatementSets {
         if (side.values() instanceof Proposition) {
             propositions.put(side.dimension(), condition);
         }
-        return Bounds.exactly(RequestSet.where(side.dimension(), side.values()));
+        return held.requests();
     }
 
     private static Map<String, ContextValue> absent(String lowerCaseAction) {
