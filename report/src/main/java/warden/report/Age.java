@@ -3,8 +3,8 @@ package warden.report;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.OffsetDateTime;
 import java.util.Optional;
+import warden.core.document.Instants;
 import warden.core.survey.SurveyHeader;
 
 /**
@@ -19,8 +19,7 @@ public record Age(long days) {
     /** Returns the age; absent where the survey does not say when it was taken, or was taken later. */
     public static Optional<Age> of(SurveyHeader header, Instant at) {
         try {
-            Duration age =
-                    Duration.between(OffsetDateTime.parse(header.takenAt()).toInstant(), at);
+            Duration age = Duration.between(Instants.ofIso(header.takenAt()), at);
             return age.isNegative() ? Optional.empty() : Optional.of(new Age(age.toDays()));
         } catch (DateTimeException notSaid) {
             return Optional.empty();

@@ -12,6 +12,7 @@ import warden.core.aws.account.Account;
 import warden.core.aws.policy.ContextValue;
 import warden.core.aws.policy.ContextValue.Known;
 import warden.core.aws.storage.Bucket;
+import warden.core.document.Instants;
 
 /**
  * The engines of all surveyed accounts together: a request that crosses from one to another is decided on both sides. Safe for use by
@@ -30,7 +31,7 @@ public final class Evaluators {
     public Evaluators(List<Account> accounts, Optional<Instant> at) {
         // Source: IAM User Guide, "AWS global condition context keys", "aws:CurrentTime" and "aws:EpochTime".
         this.time = at.<Map<String, ContextValue>>map(instant -> Map.of(
-                        "aws:currenttime", Known.of(instant.toString()),
+                        "aws:currenttime", Known.of(Instants.spelled(instant)),
                         "aws:epochtime", Known.of(Long.toString(instant.getEpochSecond()))))
                 .orElse(Map.of());
         accounts.forEach(account -> byAccount.putIfAbsent(account.number(), new Evaluator(account, this)));
