@@ -53,7 +53,7 @@ if [ -r "${real%/bin/java}/release" ]; then
 fi
 
 # Names a file after paths.
-named() {
+name_after() {
     set -f
     IFS=/
     # shellcheck disable=SC2086
@@ -63,7 +63,7 @@ named() {
     unset IFS
     set +f
 }
-named "$cli" "$real"
+name_after "$cli" "$real"
 # File systems take 255 bytes; of a longer name a sum has to do.
 [ ${#name} -le 120 ] || {
     name=$(printf '%s' "$name" | cksum)
@@ -195,7 +195,7 @@ if [ -z "$named" ] && is_large survey.ndjson; then collector=Parallel kept=1; fi
 
 # What is still in use when garbage is collected stays to the end, with a large survey: it is moved once, to old objects, for which there is room
 # from the beginning. Else it is copied several times over, and all of it again at each step by which the heap grows.
-[ -z "$kept" ] || common="$common -XX:MaxTenuringThreshold=0 -XX:InitialRAMPercentage=25"
+[ -z "$kept" ] || common="$common -XX:MaxTenuringThreshold=0 -XX:InitialRAMPercentage=12"
 
 # What only prints what the program knows, or follows one address, has ended before most of its code, compiled, would pay off.
 patience=

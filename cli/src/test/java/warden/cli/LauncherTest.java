@@ -115,6 +115,13 @@ class LauncherTest {
     }
 
     @Test
+    void movesOnceWhatALargeSurveyKeeps() throws Exception {
+        assertThat(given("audit", "-s", "large.ndjson")).contains("-XX:MaxTenuringThreshold=0");
+        assertThat(given("audit", "-s", "small.ndjson")).doesNotContain("-XX:MaxTenuringThreshold=0");
+        assertThat(given("survey", "--template", "large.ndjson")).doesNotContain("-XX:MaxTenuringThreshold=0");
+    }
+
+    @Test
     void compilesLittleWhereLittleIsDone() throws Exception {
         assertThat(given("checks")).contains("-XX:Tier3InvocationThreshold=2000");
         assertThat(given("trace", "-s", "small.ndjson", "https://www.heronferry.example/"))

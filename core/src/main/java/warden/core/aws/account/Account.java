@@ -107,8 +107,8 @@ public final class Account implements SurveyedAccount {
     static final int WORTH_SHARING = 64;
 
     /**
-     * Parses side by side what leads to sites, where there is much of it, and remembers it; the rest is parsed when it is asked for. Only for who works alone: a
-     * thread that waits here may be given other work, which must not wait for what this one holds.
+     * Parses side by side what leads to sites, where there is much of it, and remembers it; the rest is parsed when it is asked for. Only
+     * for who works alone: a thread that waits here may be given other work, which must not wait for what this one holds.
      */
     public void readAhead() {
         edges.readAhead();
