@@ -23,6 +23,7 @@ import warden.core.document.JsonPart.JsonObject;
 import warden.core.document.JsonPart.JsonText;
 import warden.core.document.JsonSpelling;
 import warden.core.document.Pointer;
+import warden.standin.HttpDate;
 import warden.standin.XmlText;
 
 /**
@@ -30,8 +31,6 @@ import warden.standin.XmlText;
  * client library's own model of the service gives its members.
  */
 final class WireSpelling {
-    private static final DateTimeFormatter IN_HEADERS = DateTimeFormatter.RFC_1123_DATE_TIME;
-
     private WireSpelling() {}
 
     /** Returns the members of {@code answer} as XML elements, without a root. */
@@ -180,8 +179,6 @@ final class WireSpelling {
 
     /** Returns a time as headers spell it; what is none stays as it is. */
     static String inHeaders(String text) {
-        return time(text)
-                .map(time -> IN_HEADERS.format(time.withOffsetSameInstant(ZoneOffset.UTC)))
-                .orElse(text);
+        return time(text).map(time -> HttpDate.spelled(time.toInstant())).orElse(text);
     }
 }

@@ -4,8 +4,6 @@ import java.net.URI;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.time.Clock;
-import java.time.ZoneOffset;
-import java.time.format.DateTimeFormatter;
 import java.util.Arrays;
 import java.util.Base64;
 import java.util.LinkedHashMap;
@@ -23,6 +21,7 @@ import warden.core.azure.access.RequestContext;
 import warden.core.azure.account.Container;
 import warden.core.azure.account.ResourceId;
 import warden.core.azure.account.StorageAccount;
+import warden.standin.HttpDate;
 import warden.standin.Refusal;
 import warden.standin.Reply;
 import warden.standin.UrlText;
@@ -517,7 +516,7 @@ final class BlobApi {
     }
 
     private static String date(BlobStore.Blob blob) {
-        return DateTimeFormatter.RFC_1123_DATE_TIME.format(blob.modified().atOffset(ZoneOffset.UTC));
+        return HttpDate.spelled(blob.modified());
     }
 
     /** Returns a blob's headers as every endpoint shows them. */

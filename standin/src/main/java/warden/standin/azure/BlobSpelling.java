@@ -2,8 +2,6 @@ package warden.standin.azure;
 
 import java.io.StringWriter;
 import java.time.Instant;
-import java.time.ZoneOffset;
-import java.time.format.DateTimeFormatter;
 import java.time.format.DateTimeParseException;
 import java.util.Map;
 import java.util.Optional;
@@ -11,6 +9,7 @@ import javax.xml.stream.XMLOutputFactory;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamWriter;
 import warden.core.document.JsonPart;
+import warden.standin.HttpDate;
 
 /** Spells what a survey holds of blobs as the blob service prints it. Source: Blob service REST API, "List Blobs", "Get Blob Service Properties". */
 final class BlobSpelling {
@@ -80,8 +79,7 @@ final class BlobSpelling {
 
     private static String date(String instant) {
         try {
-            return DateTimeFormatter.RFC_1123_DATE_TIME.format(
-                    Instant.parse(instant).atOffset(ZoneOffset.UTC));
+            return HttpDate.spelled(Instant.parse(instant));
         } catch (DateTimeParseException another) {
             return instant;
         }
@@ -114,10 +112,7 @@ final class BlobSpelling {
         out.writeStartElement("Blob");
         element(out, "Name", name);
         out.writeStartElement("Properties");
-        element(
-                out,
-                "Last-Modified",
-                DateTimeFormatter.RFC_1123_DATE_TIME.format(blob.modified().atOffset(ZoneOffset.UTC)));
+        element(out, "Last-Modified", HttpDate.spelled(blob.modified()));
         element(out, "Etag", blob.tag().replace("\"", ""));
         element(out, "Content-Length", Integer.toString(blob.content().length));
         element(out, "Content-Type", blob.properties().type());
