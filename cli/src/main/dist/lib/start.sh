@@ -1,6 +1,16 @@
-# Starts the JVM; read by both launchers, which set: java (the command), cli (the program's own jar), jars (the folder that holds all jars, or
+# Starts the JVM; read by both launchers, which set: java (the command's file), cli (the program's own jar), jars (the folder that holds all jars, or
 # whose folders do), libraries (the folder that holds the others), archives (where archives of classes are kept; it may be one that cannot be
 # written to). What the shell does by itself takes no process: each takes as long as a twentieth of a bare JVM.
+
+# The jar's name says the version; that takes no JVM.
+case $#${1:-} in
+    1--version | 1-V)
+        version=${cli##*/cli-}
+        printf 'gentle-warden %s\n' "${version%.jar}" 2>/dev/null && exit 0
+        echo "gentle-warden: standard output cannot be written" >&2
+        exit 2
+        ;;
+esac
 
 # What names nothing of the other jars is given to the JVM's own loader, which takes a class from the archive at once; the loader of programs is
 # asked in Java for each, a tenth of a start. BootJarsIT holds that they may stand there.
@@ -16,30 +26,7 @@ for jar in "$libraries"/*.jar; do
 done
 boot=-Xbootclasspath/a$boot
 
-# The jar's name says the version; that takes no JVM.
-case $#${1:-} in
-    1--version | 1-V)
-        version=${cli##*/cli-}
-        printf 'gentle-warden %s\n' "${version%.jar}" 2>/dev/null && exit 0
-        echo "gentle-warden: standard output cannot be written" >&2
-        exit 2
-        ;;
-esac
-
 # An archive serves the Java that made it, and no other. From 25 on there is one that holds more than classes.
-case $java in
-    */*) ;;
-    *)
-        IFS=:
-        for folder in $PATH; do
-            if [ -f "$folder/$java" ] && [ -x "$folder/$java" ]; then
-                java=$folder/$java
-                break
-            fi
-        done
-        unset IFS
-        ;;
-esac
 real=$(readlink -f "$java" 2>/dev/null) || real=$java
 major=0
 if [ -r "${real%/bin/java}/release" ]; then
@@ -172,7 +159,7 @@ tier=1
 collector=Serial
 named=
 every=
-kept=
+large=
 before=
 for argument; do
     case $argument in
@@ -186,24 +173,28 @@ for argument; do
         *) option=$before value=$argument ;;
     esac
     case $option in
-        -s | --survey) named=1 && is_large "$value" && collector=Parallel kept=1 ;;
+        -s | --survey) named=1 && is_large "$value" && large=1 ;;
         --publish) has_many "$value" && tier=4 collector=Parallel ;;
     esac
     before=$argument
 done
-if [ -z "$named" ] && is_large survey.ndjson; then collector=Parallel kept=1; fi
+if [ -z "$named" ] && is_large survey.ndjson; then large=1; fi
 
 # What is still in use when garbage is collected stays to the end, with a large survey: it is moved once, to old objects, for which there is room
 # from the beginning. Else it is copied several times over, and all of it again at each step by which the heap grows.
-[ -z "$kept" ] || common="$common -XX:MaxTenuringThreshold=0 -XX:InitialRAMPercentage=12"
+if [ -n "$large" ]; then
+    collector=Parallel
+    common="$common -XX:MaxTenuringThreshold=0 -XX:InitialRAMPercentage=12"
+fi
 
 # What only prints what the program knows, or follows one address, has ended before most of its code, compiled, would pay off.
-patience=
-case ${1:-}$every$collector in
-    checks* | completion* | --help* | -h* | traceSerial)
-        patience="-XX:Tier3InvocationThreshold=2000 -XX:Tier3MinInvocationThreshold=1000 -XX:Tier3CompileThreshold=5000"
-        ;;
+brief=
+case ${1:-} in
+    checks | completion | --help | -h) brief=1 ;;
+    trace) [ -n "$every$large" ] || brief=1 ;;
 esac
+patience=
+[ -z "$brief" ] || patience="-XX:Tier3InvocationThreshold=2000 -XX:Tier3MinInvocationThreshold=1000 -XX:Tier3CompileThreshold=5000"
 
 # Only the shell can tell whether somebody reads the output on a terminal, and how wide that is.
 columns=none

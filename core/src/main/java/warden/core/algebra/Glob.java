@@ -92,9 +92,6 @@ public final class Glob {
      * when a wildcard comes first. A pattern that contradicts the prefix leaves nothing: {@link Remainder#matchesNothing}.
      */
     public Optional<Remainder> after(String prefix) {
-        if (only != null && only.startsWith(prefix) && !isWithinPair(only, prefix.length())) {
-            return Optional.of(new Remainder(Optional.of(new Glob(only.substring(prefix.length())))));
-        }
         int[] tokens = tokens();
         int token = 0;
         for (int at = 0; at < prefix.length(); ) {
@@ -111,14 +108,6 @@ public final class Glob {
             }
         }
         return Optional.of(new Remainder(Optional.of(made(Arrays.copyOfRange(tokens, token, tokens.length)))));
-    }
-
-    /** True when the character at a place is the second half of one code point. */
-    private static boolean isWithinPair(String text, int at) {
-        return at > 0
-                && at < text.length()
-                && Character.isLowSurrogate(text.charAt(at))
-                && Character.isHighSurrogate(text.charAt(at - 1));
     }
 
     private static int[] codePoints(String text) {

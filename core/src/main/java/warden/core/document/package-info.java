@@ -1,5 +1,5 @@
 /**
- * Parses JSON documents and keeps where each part stood in them; spells and edits them. Judges nothing. Who may enter: every room of the
+ * Parses JSON documents and keeps where each part stood in them; spells and edits them; and what texts of every kind share. Judges nothing. Who may enter: every room of the
  * core. It enters no other room.
  */
 @NullMarked

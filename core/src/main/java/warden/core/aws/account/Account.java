@@ -1,6 +1,7 @@
 package warden.core.aws.account;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -8,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import warden.core.access.Truth;
 import warden.core.aws.identity.Directory;
@@ -104,7 +106,7 @@ public final class Account implements SurveyedAccount {
     }
 
     /** For fewer things, starting threads takes longer than they save. */
-    static final int WORTH_SHARING = 64;
+    private static final int WORTH_SHARING = 64;
 
     /**
      * Parses side by side what leads to sites, where there is much of it, and remembers it; the rest is parsed when it is asked for. Only
@@ -113,6 +115,13 @@ public final class Account implements SurveyedAccount {
     public void readAhead() {
         edges.readAhead();
         names.readAhead();
+    }
+
+    /** Reads each side by side where there are many. */
+    static <T> void ahead(Collection<T> all, Consumer<T> read) {
+        if (all.size() >= WORTH_SHARING) {
+            all.parallelStream().forEach(read);
+        }
     }
 
     @Override

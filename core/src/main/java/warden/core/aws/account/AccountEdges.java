@@ -1,7 +1,6 @@
 package warden.core.aws.account;
 
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
@@ -42,10 +41,7 @@ public final class AccountEdges {
 
     /** As {@link Account#readAhead}. */
     void readAhead() {
-        Collection<String> arns = survey.subjects("distribution");
-        if (arns.size() >= Account.WORTH_SHARING) {
-            arns.parallelStream().forEach(this::distribution);
-        }
+        Account.ahead(survey.subjects("distribution"), this::distribution);
     }
 
     /** Returns the distributions that the survey describes, in the order of the file. */

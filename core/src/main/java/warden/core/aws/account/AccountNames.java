@@ -29,9 +29,7 @@ public final class AccountNames {
 
     /** As {@link Account#readAhead}. */
     void readAhead() {
-        if (zones().size() >= Account.WORTH_SHARING) {
-            zones().parallelStream().forEach(HostedZone::records);
-        }
+        Account.ahead(zones(), HostedZone::records);
     }
 
     /** Returns the zones that the survey lists, describes, or whose records it holds. */

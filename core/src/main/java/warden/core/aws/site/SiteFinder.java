@@ -30,6 +30,7 @@ import warden.core.site.SitePattern;
 
 /** Puts hosts, edges and buckets together into sites. */
 final class SiteFinder {
+    // By hand: the JVM makes classes at run time for each comparator that the standard library puts together.
     private static final Comparator<String> SHORTEST_FIRST = (one, other) ->
             one.length() != other.length() ? Integer.compare(one.length(), other.length()) : one.compareTo(other);
 
@@ -84,12 +85,13 @@ final class SiteFinder {
     /** By name; of one name first what the site file states, then what has hosts. */
     private static int inOrder(BucketSite one, BucketSite other) {
         int byName = one.name().compareTo(other.name());
+        if (byName != 0) {
+            return byName;
+        }
         int byStatement = Boolean.compare(one.stated().isEmpty(), other.stated().isEmpty());
-        return byName != 0
-                ? byName
-                : byStatement != 0
-                        ? byStatement
-                        : Boolean.compare(one.hosts().isEmpty(), other.hosts().isEmpty());
+        return byStatement != 0
+                ? byStatement
+                : Boolean.compare(one.hosts().isEmpty(), other.hosts().isEmpty());
     }
 
     /** Returns what would be a site each: buckets of none of these sites whose website configuration was not read. */

@@ -29,7 +29,7 @@ final class ContentArchiveOnly implements ContentCheck {
     }
 
     private static final LatePattern INDEX = LatePattern.of("(?i)(.*/)?index\\.html?");
-    private static final String ARCHIVE = "(?i)[^/]+\\.(zip|tar|tgz|tar\\.(gz|bz2|xz)|7z|rar)";
+    private static final LatePattern ARCHIVE = LatePattern.of("(?i)[^/]+\\.(zip|tar|tgz|tar\\.(gz|bz2|xz)|7z|rar)");
 
     @Override
     public List<Finding> inFolder(Folder folder) {
@@ -65,7 +65,7 @@ final class ContentArchiveOnly implements ContentCheck {
             if (INDEX.matcher(path).matches()) {
                 return Optional.empty();
             }
-            archive = archive == null && path.matches(ARCHIVE) ? path : archive;
+            archive = archive == null && ARCHIVE.matcher(path).matches() ? path : archive;
         }
         return Optional.ofNullable(archive);
     }
