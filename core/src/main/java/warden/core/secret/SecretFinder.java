@@ -1,12 +1,12 @@
 package warden.core.secret;
 
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.regex.Matcher;
 import org.jspecify.annotations.Nullable;
 import warden.core.document.LatePattern;
+import warden.core.secret.Anchors.Places;
 
 /**
  * Finds secrets: by the forms that their issuers publish, and by names such as {@code password} with a value that looks random. Placeholders,
@@ -184,22 +184,21 @@ public final class SecretFinder {
                             + "(?:server|data source|host|user id|uid|database|initial catalog)=")));
 
     /** What names of secrets hold. */
-    private static final String[] NAME_PARTS = {
-        "password",
-        "passwd",
-        "privatekey",
-        "private_key",
-        "private-key",
-        "secret",
-        "token",
-        "apikey",
-        "api_key",
-        "api-key",
-        "accesskey",
-        "access_key",
-        "access-key",
-        "credential"
-    };
+    private static final List<String> NAME_PARTS = List.of(
+            "password",
+            "passwd",
+            "privatekey",
+            "private_key",
+            "private-key",
+            "secret",
+            "token",
+            "apikey",
+            "api_key",
+            "api-key",
+            "accesskey",
+            "access_key",
+            "access-key",
+            "credential");
 
     /** What stands before a name that is itself a value: a list of settings names one beside its value. */
     private static final LatePattern NAMED = LatePattern.of("(?i)\\b(?:name|key)[\"']?\\s{0,4}[:=]\\s{0,4}[\"']?$");
@@ -226,28 +225,32 @@ public final class SecretFinder {
     private static final LatePattern IDENTIFIER = LatePattern.of(
             "(?i)(servicePrincipals|users|groups|applications)/[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}");
 
-    private static final int LETTERS = 128;
+    /** Those of the forms, in their order, and behind them those of names. */
+    private static final Anchors ANCHORS = new Anchors();
 
-    /** By two letters of ASCII: the anchors that begin with them. */
-    private static final Anchor[] @Nullable [] ANCHORS = anchors();
+    private static final int NAMES;
 
-    /** A text that each secret of a form holds. */
-    private record Anchor(String text, int form) {}
+    static {
+        FORMS.forEach(form -> ANCHORS.add(form.anchors()));
+        NAMES = ANCHORS.addOfAnyCase(NAME_PARTS);
+    }
 
     private SecretFinder() {}
 
     /** Returns the secrets in a text, in the order in which they stand, none overlapping another. */
     public static List<Secret> find(String text) {
         List<Secret> found = new ArrayList<>();
-        // An array is looked through several times as fast as a text.
-        char[] letters = text.toCharArray();
-        Places[] places = places(text, letters);
-        for (int i = 0; i < places.length; i++) {
-            if (places[i] != null) {
-                byForm(text, FORMS.get(i), places[i], found);
+        @Nullable Places[] places = ANCHORS.in(text);
+        for (int form = 0; form < FORMS.size(); form++) {
+            Places here = places[form];
+            if (here != null) {
+                byForm(text, FORMS.get(form), here, found);
             }
         }
-        byName(text, letters, found);
+        Places names = places[NAMES];
+        if (names != null) {
+            byName(text, names, found);
+        }
         found.sort((one, other) -> one.from() != other.from()
                 ? Integer.compare(one.from(), other.from())
                 : Integer.compare(other.to(), one.to()));
@@ -267,58 +270,6 @@ public final class SecretFinder {
         return apart;
     }
 
-    /** Where the anchors of a form stand in a text, in rising order. */
-    private static final class Places {
-        private int[] places = new int[16];
-        private int count;
-
-        void add(int place) {
-            if (count == places.length) {
-                places = Arrays.copyOf(places, 2 * count);
-            }
-            places[count++] = place;
-        }
-    }
-
-    /** Returns for each form where its anchors stand, null for nowhere: one pass, in which two letters settle nearly every place. */
-    private static @Nullable Places[] places(String text, char[] letters) {
-        @Nullable Places[] places = new Places[FORMS.size()];
-        for (int at = 0; at + 1 < letters.length; at++) {
-            int pair = pair(letters[at], letters[at + 1]);
-            Anchor @Nullable [] anchors = pair < 0 ? null : ANCHORS[pair];
-            if (anchors != null) {
-                for (Anchor anchor : anchors) {
-                    if (text.startsWith(anchor.text(), at)) {
-                        Places here = places[anchor.form()];
-                        here = here == null ? new Places() : here;
-                        here.add(at);
-                        places[anchor.form()] = here;
-                    }
-                }
-            }
-        }
-        return places;
-    }
-
-    /** Returns the place of two letters of ASCII in the table; -1 for others. */
-    private static int pair(char first, char second) {
-        return first < LETTERS && second < LETTERS ? first * LETTERS + second : -1;
-    }
-
-    private static Anchor[] @Nullable [] anchors() {
-        Anchor[] @Nullable [] table = new Anchor[LETTERS * LETTERS][];
-        for (int form = 0; form < FORMS.size(); form++) {
-            for (String text : FORMS.get(form).anchors()) {
-                int pair = pair(text.charAt(0), text.charAt(1));
-                Anchor @Nullable [] same = table[pair];
-                Anchor[] more = same == null ? new Anchor[1] : Arrays.copyOf(same, same.length + 1);
-                more[more.length - 1] = new Anchor(text, form);
-                table[pair] = more;
-            }
-        }
-        return table;
-    }
-
     /** Tries the pattern where it may begin: at an anchor, or so far before one. */
     private static void byForm(String text, Form form, Places anchors, List<Secret> found) {
         Matcher matcher =
@@ -330,8 +281,8 @@ public final class SecretFinder {
             return;
         }
         int at = 0;
-        for (int i = 0; i < anchors.count; i++) {
-            int anchor = anchors.places[i];
+        for (int i = 0; i < anchors.count(); i++) {
+            int anchor = anchors.get(i);
             at = Math.max(at, anchor - form.before());
             while (at <= anchor) {
                 if (matcher.region(at, text.length()).lookingAt()) {
@@ -364,52 +315,28 @@ public final class SecretFinder {
                 || (form.kind().startsWith("a password") && secret.matches("(?i)pass(word)?|secret|token|\\*+"));
     }
 
-    /** Looks at each name that speaks of a secret, and at what is assigned to it. One pass over the text. */
-    private static void byName(String text, char[] letters, List<Secret> found) {
-        int at = 0;
-        while (at + 1 < letters.length) {
-            int length = beginsName(letters[at] | 0x20, letters[at + 1] | 0x20) ? namePartAt(text, at) : 0;
-            if (length == 0) {
-                at++;
+    /** Looks at each name that speaks of a secret, and at what is assigned to it. */
+    private static void byName(String text, Places parts, List<Secret> found) {
+        int past = 0;
+        for (int i = 0; i < parts.count(); i++) {
+            int at = parts.get(i);
+            // A name may have several such parts.
+            if (at < past) {
                 continue;
             }
             int begin = at;
             while (begin > 0 && at - begin < LONGEST_NAME && isOfName(text.charAt(begin - 1))) {
                 begin--;
             }
-            int end = at + length;
+            int end = at + 1;
             while (end < text.length() && end - at < LONGEST_NAME && isOfName(text.charAt(end))) {
                 end++;
             }
             String name = text.substring(begin, end);
             assigned(text, name, end, found);
             paired(text, name, begin, found);
-            at = end;
+            past = end;
         }
-    }
-
-    /** Two letters, in lower case, settle nearly every place of a text. */
-    private static boolean beginsName(int first, int second) {
-        return switch (first) {
-            case 'p' -> second == 'a' || second == 'r';
-            case 's' -> second == 'e';
-            case 't' -> second == 'o';
-            case 'a' -> second == 'p' || second == 'c';
-            case 'c' -> second == 'r';
-            default -> false;
-        };
-    }
-
-    /** Returns the length of the part of a secret's name that begins here; 0 for none. */
-    private static int namePartAt(String text, int at) {
-        int third = at + 2 < text.length() ? text.charAt(at + 2) | 0x20 : 0;
-        for (String part : NAME_PARTS) {
-            boolean begins = part.charAt(0) == (text.charAt(at) | 0x20) && part.charAt(2) == third;
-            if (begins && text.regionMatches(true, at, part, 0, part.length())) {
-                return part.length();
-            }
-        }
-        return 0;
     }
 
     /** {@code name: DB_PASSWORD} and beside it {@code value: …}, in whatever order. */

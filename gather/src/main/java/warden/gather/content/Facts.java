@@ -14,8 +14,6 @@ import warden.core.content.PublishedFile.Spot;
 
 /** Collects what one file refers to. */
 final class Facts {
-    private static final Pattern NOT_YET = Pattern.compile("[{}<>$]");
-    private static final Pattern SCHEME = Pattern.compile("[A-Za-z][A-Za-z0-9+.-]*:");
     private static final Pattern HERE = Pattern.compile("http://(localhost|127\\.0\\.0\\.1)([:/].*)?");
 
     private final String path;
@@ -56,9 +54,10 @@ final class Facts {
      */
     void reference(String address, int line, boolean isPart, String base) {
         String plain = address.strip();
-        String lower = plain.toLowerCase(Locale.ROOT);
-        if (isPart && lower.startsWith("http://") && !HERE.matcher(lower).matches()) {
-            plainParts.add(new Spot(line, FolderReader.shown(plain), ""));
+        if (isPart && plain.regionMatches(true, 0, "http://", 0, 7)) {
+            if (!HERE.matcher(plain.toLowerCase(Locale.ROOT)).matches()) {
+                plainParts.add(new Spot(line, FolderReader.shown(plain), ""));
+            }
         }
         target(plain, base)
                 .ifPresent(target -> references.add(new Reference(line, FolderReader.shown(plain), target, isPart)));
@@ -70,13 +69,16 @@ final class Facts {
         if (noFile || address.startsWith("//") || base.contains("//")) {
             return Optional.empty();
         }
-        if (NOT_YET.matcher(address).find() || SCHEME.matcher(address).lookingAt()) {
-            return Optional.empty();
-        }
         int end = address.length();
-        for (char mark : new char[] {'?', '#'}) {
-            int found = address.indexOf(mark);
-            end = found >= 0 ? Math.min(end, found) : end;
+        // Before the first of these a colon ends a scheme. Source: RFC 3986, section 4.1, "URI Reference".
+        boolean isScheme = isLetter(address.charAt(0));
+        for (int i = 0; i < address.length(); i++) {
+            char c = address.charAt(i);
+            if (c == '{' || c == '}' || c == '<' || c == '>' || c == '$' || (c == ':' && isScheme)) {
+                return Optional.empty();
+            }
+            isScheme = isScheme && (isLetter(c) || (c >= '0' && c <= '9') || c == '+' || c == '.' || c == '-');
+            end = c == '?' || c == '#' ? Math.min(end, i) : end;
         }
         String withoutQuery = address.substring(0, end);
         String folder = path.substring(0, path.lastIndexOf('/') + 1);
@@ -86,7 +88,23 @@ final class Facts {
         return normal(from.substring(0, from.lastIndexOf('/') + 1) + withoutQuery);
     }
 
+    private static boolean isLetter(char c) {
+        return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z');
+    }
+
+    /** True for a path that is surely spelled as the file's name is: most are. */
+    private static boolean isNormal(String path) {
+        return path.indexOf('%') < 0
+                && !path.startsWith("/")
+                && !path.startsWith(".")
+                && !path.contains("//")
+                && !path.contains("/.");
+    }
+
     private static Optional<String> normal(String joined) {
+        if (isNormal(joined)) {
+            return Optional.of(joined);
+        }
         String decoded = joined;
         if (joined.indexOf('%') >= 0) {
             try {
@@ -103,8 +121,8 @@ final class Facts {
                 parts.addLast(part);
             }
         }
-        boolean isFolder =
-                decoded.endsWith("/") || decoded.endsWith("/.") || decoded.endsWith("..") || decoded.isEmpty();
+        String last = decoded.substring(decoded.lastIndexOf('/') + 1);
+        boolean isFolder = last.isEmpty() || last.equals(".") || last.equals("..");
         String whole = String.join("/", parts);
         return Optional.of(isFolder && !whole.isEmpty() ? whole + "/" : whole);
     }

@@ -1,5 +1,6 @@
 package warden.gather.content;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import org.jsoup.nodes.Document;
@@ -32,16 +33,33 @@ final class HtmlFacts {
         // as parsing.
         Document page = parser().parseInput(text, "");
         Places places = new Places(text);
-        List<Element> elements = page.getAllElements();
-        String begin = elements.stream()
-                .filter(element -> element.normalName().equals("base") && element.hasAttr("href"))
-                .findFirst()
-                .map(element -> element.attr("href"))
-                .orElse("");
+        List<Element> elements = elements(page);
+        String begin = begin(elements);
         for (Element element : elements) {
             places.next();
             element(element, facts, begin, places);
         }
+    }
+
+    /** Returns all elements in the order in which they begin. */
+    private static List<Element> elements(Document page) {
+        List<Element> elements = new ArrayList<>();
+        page.traverse((node, depth) -> {
+            if (node instanceof Element element) {
+                elements.add(element);
+            }
+        });
+        return elements;
+    }
+
+    /** Returns what the page says its addresses begin at; empty for its own place. Source: HTML Living Standard, "The base element". */
+    private static String begin(List<Element> elements) {
+        for (Element element : elements) {
+            if (element.normalName().equals("base") && element.hasAttr("href")) {
+                return element.attr("href");
+            }
+        }
+        return "";
     }
 
     /**
@@ -148,7 +166,7 @@ final class HtmlFacts {
         /** The line in which the element begins. */
         private int trackedLine() {
             if (tracked.length == 0) {
-                tracked = parser().setTrackPosition(true).parseInput(text, "").getAllElements().stream()
+                tracked = elements(parser().setTrackPosition(true).parseInput(text, "")).stream()
                         .mapToInt(each -> Math.max(1, each.sourceRange().start().lineNumber()))
                         .toArray();
             }

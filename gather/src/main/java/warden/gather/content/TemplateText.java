@@ -57,22 +57,25 @@ final class TemplateText {
             return;
         }
         TreeMap<Integer, String> found = new TreeMap<>();
-        // The first characters of each form, looked for first since that is quick.
+        // The first characters of each form, looked for first since that is quick; a single one quicker still.
+        boolean hasPercent = text.indexOf('%') >= 0;
+        boolean hasBrace = text.indexOf('{') >= 0;
         if (text.contains("REPLACE")
                 || text.contains("CHANGE")
                 || text.contains("FILL")
                 || text.contains("YOUR")
-                || text.contains("%%")
+                || (hasPercent && text.contains("%%"))
                 || text.contains("<your")
                 || text.contains("<insert")
                 || text.contains("<replace")
                 || text.contains("<INSERT")) {
             find(TO_REPLACE, text, any -> true, found);
         }
-        if (text.contains("${") || text.contains("%\"") || text.contains("%'")) {
+        boolean hasQuotedPercent = hasPercent && (text.contains("%\"") || text.contains("%'"));
+        if (hasQuotedPercent || (hasBrace && text.contains("${"))) {
             find(QUOTED_NAME, text, any -> true, found);
         }
-        if (text.contains("%/") || text.contains("%\"") || text.contains("%'") || text.contains("%<")) {
+        if (hasQuotedPercent || (hasPercent && (text.contains("%/") || text.contains("%<")))) {
             find(IN_PERCENT_SIGNS, text, any -> true, found);
         }
         if (text.contains("__")) {
@@ -84,10 +87,12 @@ final class TemplateText {
                             && !variables.computeIfAbsent(match.group(), name -> isAssigned(text, name)),
                     found);
         }
-        if (text.contains("{{")) {
+        boolean hasBraces = hasBrace && text.contains("{{");
+        if (hasBraces) {
             find(BRACED, text, any -> true, found);
         }
-        if (extension.startsWith("htm") && (text.contains("{{") || text.contains("<%") || text.contains("${"))) {
+        boolean mayBeInTitle = hasBraces || (hasPercent && text.contains("<%")) || (hasBrace && text.contains("${"));
+        if (mayBeInTitle && extension.startsWith("htm")) {
             find(IN_TITLE, text, any -> true, found);
         }
         int line = 1;
