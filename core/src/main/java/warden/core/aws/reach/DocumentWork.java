@@ -1,8 +1,6 @@
 package warden.core.aws.reach;
 
 import java.util.ArrayList;
-import java.util.Collections;
-import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
@@ -21,14 +19,13 @@ import warden.core.aws.policy.Statement;
  * hold, are asked for every bucket and every caller, so each answer is kept. Safe for use by several threads.
  */
 final class DocumentWork {
-    private final Map<Condition, Remembered<Held>> held = Collections.synchronizedMap(new IdentityHashMap<>());
-    private final Map<Condition, List<Glob>> named = Collections.synchronizedMap(new IdentityHashMap<>());
+    private final ByIdentity<Condition, Remembered<Held>> held = new ByIdentity<>();
+    private final ByIdentity<Condition, List<Glob>> named = new ByIdentity<>();
     private final Map<Glob, Remembered<Language>> matching = new ConcurrentHashMap<>();
     private final Map<Glob, Remembered<Language>> keys = new ConcurrentHashMap<>();
     private final Map<Glob, Remembered<Language>> ignoringCase = new ConcurrentHashMap<>();
 
-    /** Documents are told apart by what they are, not by what they say: comparing them would cost more than asking again. */
-    private final Map<PolicyDocument, ByAction> byPolicy = Collections.synchronizedMap(new IdentityHashMap<>());
+    private final ByIdentity<PolicyDocument, ByAction> byPolicy = new ByIdentity<>();
 
     /** The answers about one document. */
     private record ByAction(Map<String, Coverage> byAction, Map<String, Coverage> bySpelling) {}
@@ -71,13 +68,13 @@ final class DocumentWork {
     }
 
     Held held(Condition condition, Function<Condition, Condition.Side> work) {
-        return held.computeIfAbsent(condition, each -> Effort.remember(() -> Held.of(work.apply(each))))
+        return held.get(condition, each -> Effort.remember(() -> Held.of(work.apply(each))))
                 .use();
     }
 
     /** Returns the patterns that a condition's values are. */
     List<Glob> named(Condition condition) {
-        return named.computeIfAbsent(
+        return named.get(
                 condition, each -> each.values().stream().map(Glob::parse).toList());
     }
 
@@ -101,8 +98,8 @@ final class DocumentWork {
 
     /** Returns which statements of a policy speak of the action. */
     Coverage coverage(PolicyDocument policy, String lowerCaseAction) {
-        ByAction answers = byPolicy.computeIfAbsent(
-                policy, key -> new ByAction(new ConcurrentHashMap<>(), new ConcurrentHashMap<>()));
+        ByAction answers =
+                byPolicy.get(policy, key -> new ByAction(new ConcurrentHashMap<>(), new ConcurrentHashMap<>()));
         return answers.byAction().computeIfAbsent(lowerCaseAction, action -> {
             Coverage coverage = Coverage.of(policy, action);
             return answers.bySpelling().computeIfAbsent(coverage.spelled(), spelled -> coverage);
