@@ -411,11 +411,12 @@ class TemplateTest extends DescribedSurveys {
     }
 
     @Test
-    void whatALoopMakesInATemplateIsOpen() throws IOException {
+    void whatALoopOverWhatIsNotToldMakesIsOpen() throws IOException {
         assertThat(survey("""
+                Parameters: {Names: {Type: CommaDelimitedList}}
                 Resources:
                   Site: {Type: AWS::S3::Bucket, Properties: {BucketName: tides-content}}
-                  Fn::ForEach::Policies: [Name, [a, b], {'Policy${Name}': {Type: AWS::S3::BucketPolicy}}]
+                  Fn::ForEach::Policies: [Name, !Ref Names, {'Policy${Name}': {Type: AWS::S3::BucketPolicy}}]
                 """).get("bucket-policy arn:aws:s3:::tides-content").has("unread"))
                 .isTrue();
     }

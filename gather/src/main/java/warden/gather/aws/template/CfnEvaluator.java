@@ -25,6 +25,9 @@ final class CfnEvaluator {
     /** Leaves out the member that it stands in. */
     private static final Object NO_VALUE = new Object();
 
+    /** An attribute of a resource, in the place of its value. */
+    private static final Pattern ATTRIBUTE = Pattern.compile("\\{[^}]*\\.[^}]*}");
+
     private static final Pattern VARIABLE = Pattern.compile("\\$\\{(!?)([^}]*)}");
     private static final int MOST_STEPS = 2_000_000;
 
@@ -34,6 +37,8 @@ final class CfnEvaluator {
     private final Map<String, Optional<Boolean>> conditions = new HashMap<>();
     private final Set<String> underWay = new HashSet<>();
     private final Description all;
+    private final CfnLoops loops = new CfnLoops(this::value);
+    private final Map<String, Map<String, CfnNode>> sections = new HashMap<>();
     private int steps;
 
     /** Names of resources, by what they refer to. */
@@ -51,20 +56,30 @@ final class CfnEvaluator {
         this.root = root;
         this.all = all;
         this.names = names;
+        // What a loop goes over may be a parameter.
+        section("Parameters").forEach((name, parameter) -> parameters.put(name, parameter(name, parameter, given)));
         section("Resources").forEach((id, resource) -> {
             CfnNode type = resource.get("Type");
             types.put(id, type != null && type.scalar() instanceof String text ? text : "");
         });
-        section("Parameters").forEach((name, parameter) -> parameters.put(name, parameter(name, parameter, given)));
     }
 
     Set<String> parameterNames() {
         return section("Parameters").keySet();
     }
 
+    /** Returns a section's members, its loops written out; none where it is missing. */
     Map<String, CfnNode> section(String name) {
-        CfnNode section = root.get(name);
-        return section == null || section.members() == null ? Map.of() : section.members();
+        Map<String, CfnNode> known = sections.get(name);
+        if (known == null) {
+            CfnNode section = root.get(name);
+            known = section == null || section.members() == null ? Map.of() : section.members();
+            // A loop may go over what names parts of the section itself.
+            sections.put(name, known);
+            known = loops.writtenOut(known);
+            sections.put(name, known);
+        }
+        return known;
     }
 
     private Object parameter(String name, CfnNode parameter, Map<String, Object> given) {
@@ -120,9 +135,12 @@ final class CfnEvaluator {
                 return call.getValue().scalar() instanceof String name ? condition(name) : Optional.empty();
             }
             case "Fn::Not" -> {
-                return truth(arguments.get(0)).map(holds -> !holds);
+                return arguments.size() == 1 ? truth(arguments.get(0)).map(holds -> !holds) : Optional.empty();
             }
             case "Fn::And", "Fn::Or" -> {
+                if (arguments.isEmpty()) {
+                    return Optional.empty();
+                }
                 boolean decides = call.getKey().equals("Fn::Or");
                 boolean isOpen = false;
                 for (CfnNode argument : arguments) {
@@ -184,12 +202,17 @@ final class CfnEvaluator {
         if (node.members().size() == 1) {
             Map.Entry<String, CfnNode> only =
                     node.members().entrySet().iterator().next();
-            if (only.getKey().equals("Ref") || only.getKey().startsWith("Fn::")) {
+            boolean isCall = only.getKey().equals("Ref") || only.getKey().startsWith("Fn::");
+            if (isCall && !only.getKey().startsWith(CfnLoops.LOOP)) {
                 return call(only.getKey(), only.getValue());
             }
         }
+        Map<String, CfnNode> given = loops.writtenOut(node.members());
+        if (given.containsKey(CfnMacros.INSERT) || CfnLoops.hasAny(given)) {
+            return Unknown.of("what else belongs here, which a macro or a loop tells");
+        }
         Map<String, Object> members = new LinkedHashMap<>();
-        node.members().forEach((name, member) -> {
+        given.forEach((name, member) -> {
             Object value = computed(member);
             if (value != NO_VALUE) {
                 members.put(name, value);
@@ -280,6 +303,12 @@ final class CfnEvaluator {
     private Object resource(String id, Optional<String> attribute) {
         CfnNode resource = section("Resources").get(id);
         String placeholder = attribute.map(name -> id + "." + name).orElse(id);
+        if (resource == null && CfnMacros.isRoleMade(id, section("Resources"))) {
+            return attribute
+                    .filter("Arn"::equals)
+                    .map(arn -> all.role("/", Placeholders.of(id)))
+                    .orElse(Placeholders.of(id));
+        }
         if (resource == null) {
             all.note("the template refers to " + id + ", and has no such resource or parameter");
             return new Unknown("there is no " + id + " in the template", Placeholders.of(placeholder));
@@ -302,7 +331,7 @@ final class CfnEvaluator {
     }
 
     private Object sub(List<CfnNode> arguments) {
-        if (!(arguments.get(0).scalar() instanceof String template)) {
+        if (arguments.isEmpty() || !(arguments.get(0).scalar() instanceof String template)) {
             return Unknown.of("a text that is not told");
         }
         Map<String, CfnNode> own = arguments.size() > 1 && arguments.get(1).members() != null
@@ -358,10 +387,21 @@ final class CfnEvaluator {
         Object delimiter = arguments.isEmpty() ? null : value(arguments.get(0));
         Object text = arguments.size() < 2 ? null : value(arguments.get(1));
         return delimiter instanceof String sign && !sign.isEmpty() && text instanceof String whole
-                ? Arrays.stream(whole.split(Pattern.quote(sign), -1))
-                        .map(Object.class::cast)
-                        .toList()
+                ? parts(whole, sign)
                 : Unknown.of("a text that is not told");
+    }
+
+    /** Names that the service makes up hold letters, digits and hyphens; of an attribute that is not told nothing is known. */
+    private static Object parts(String whole, String sign) {
+        if (!Placeholders.isIn(whole)) {
+            return List.<Object>of((Object[]) whole.split(Pattern.quote(sign), -1));
+        }
+        boolean isApart = sign.length() == 1
+                && ".:/,;| ".contains(sign)
+                && !ATTRIBUTE.matcher(whole).find();
+        return isApart
+                ? List.<Object>of((Object[]) Placeholders.split(whole, sign.charAt(0), Integer.MAX_VALUE))
+                : Unknown.of("the parts of a text that is not told");
     }
 
     /** Where the condition is not told, both branches may still come to the same. */
@@ -383,11 +423,13 @@ final class CfnEvaluator {
         CfnNode at = root.get("Mappings");
         for (int i = 0; i < 3 && i < arguments.size(); i++) {
             Object key = value(arguments.get(i));
-            if (isOpen(key) || at == null) {
+            if (isOpen(key)) {
                 return Unknown.of("a value of a mapping whose key is not told");
             }
-            at = at.get(String.valueOf(key));
+            at = at == null ? null : at.get(String.valueOf(key));
         }
-        return at == null || arguments.size() < 3 ? Unknown.of("the mapping has no such value") : value(at);
+        CfnNode usual = arguments.size() < 4 ? null : arguments.get(3).get("DefaultValue");
+        CfnNode found = at == null ? usual : at;
+        return found == null || arguments.size() < 3 ? Unknown.of("the mapping has no such value") : value(found);
     }
 }

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.common.ScalarStyle;
@@ -20,7 +21,7 @@ import warden.gather.yaml.YamlNodes;
  * anatomy", "Intrinsic function reference".
  */
 final class CfnFile {
-    private static final int DEEPEST = 100;
+    static final int DEEPEST = 100;
     private static final int LARGEST = 10 * 1024 * 1024;
 
     private CfnFile() {}
@@ -34,10 +35,15 @@ final class CfnFile {
         if (text.length() > LARGEST) {
             throw new TemplateException(file, "this is larger than 10 MB; no template is, so name the right file");
         }
+        String plain = text.startsWith("\uFEFF") ? text.substring(1) : text;
+        Optional<CfnNode> json = plain.stripLeading().startsWith("{") ? CfnJson.read(file, plain) : Optional.empty();
+        if (json.isPresent()) {
+            return json.get();
+        }
         Node root;
         try {
             root = YamlNodes.only(
-                            text,
+                            plain,
                             "a template",
                             LoadSettings.builder()
                                     .setCodePointLimit(LARGEST + 1024)
@@ -57,12 +63,17 @@ final class CfnFile {
         return node.getStartMark().map(mark -> mark.getLine() + 1).orElse(1);
     }
 
+    private static int column(Node node) {
+        return node.getStartMark().map(mark -> mark.getColumn() + 1).orElse(1);
+    }
+
     private static TemplateException broken(String file, Node node, String says) {
+        return new TemplateException(file, line(node), column(node), says);
+    }
+
+    static TemplateException twice(String file, int line, int column, String member) {
         return new TemplateException(
-                file,
-                line(node),
-                node.getStartMark().map(mark -> mark.getColumn() + 1).orElse(1),
-                says);
+                file, line, column, "the member \"" + member + "\" stands here a second time; leave one");
     }
 
     private static CfnNode node(String file, Node node, int depth) throws TemplateException {
@@ -87,10 +98,8 @@ final class CfnFile {
                 }
                 CfnNode member = node(file, tuple.getValueNode(), depth + 1);
                 // Where the value begins on a later line, what a person looks for is the line of its name.
-                CfnNode named = new CfnNode(member.scalar(), member.items(), member.members(), line(key));
-                if (members.putIfAbsent(key.getValue(), named) != null) {
-                    throw broken(
-                            file, key, "the member \"" + key.getValue() + "\" stands here a second time; leave one");
+                if (members.putIfAbsent(key.getValue(), member.at(line(key))) != null) {
+                    throw twice(file, line(key), column(key), key.getValue());
                 }
             }
             plain = new CfnNode(null, null, members, line(node));
@@ -125,7 +134,12 @@ final class CfnFile {
             case "", "~", "null", "Null", "NULL" -> null;
             case "true", "True", "TRUE", "yes", "Yes" -> true;
             case "false", "False", "FALSE", "no", "No" -> false;
-            default -> text.matches("-?(0|[1-9][0-9]{0,17})") ? (Object) Long.valueOf(text) : text;
+            default -> number(text);
         };
+    }
+
+    /** Returns a whole number; a text as it is spelled where it is none, or too long for one. */
+    static Object number(String text) {
+        return text.matches("-?(0|[1-9][0-9]{0,17})") ? (Object) Long.valueOf(text) : text;
     }
 }

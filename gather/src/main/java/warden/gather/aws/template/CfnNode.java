@@ -17,6 +17,11 @@ record CfnNode(
         @Nullable List<CfnNode> items,
         @Nullable Map<String, CfnNode> members,
         int line) {
+    /** Returns it as if it began on another line. */
+    CfnNode at(int otherLine) {
+        return new CfnNode(scalar, items, members, otherLine);
+    }
+
     @Nullable
     CfnNode get(String name) {
         return members == null ? null : members.get(name);

@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.BiFunction;
@@ -24,11 +25,13 @@ final class CfnResources implements CfnEvaluator.Names {
     private final CfnEvaluator evaluator;
     private final CfnIdentities identities;
     private final BiFunction<String, String, Optional<String>> neighbours;
+    private final CfnMacros macros;
     private final int depth;
     /** The stacks that are described by a file beside this one, by logical id. */
     private final Map<String, Optional<CfnResources>> nested = new HashMap<>();
-    /** What other resources attach to users, groups and roles, by logical id or name. */
+
     private static final int DEEPEST = 5;
+    private static final CfnNode NOTHING = new CfnNode(null, null, Map.of(), 1);
 
     /**
      * Makes ready.
@@ -47,6 +50,7 @@ final class CfnResources implements CfnEvaluator.Names {
         this.all = all;
         this.neighbours = neighbours;
         this.depth = depth;
+        this.macros = new CfnMacros(root);
         this.evaluator = new CfnEvaluator(root, parameters, all, this);
         this.identities = new CfnIdentities(all, evaluator);
     }
@@ -58,12 +62,19 @@ final class CfnResources implements CfnEvaluator.Names {
     /** Adds the readings of every resource. */
     void describe() throws TemplateException {
         List<CfnResource> resources = new ArrayList<>();
+        Optional<String> changing = macros.changingAll();
+        if (changing.isPresent() || macros.includesMore()) {
+            String macro = changing.orElse("that includes other files");
+            all.note("the macro " + macro
+                    + " changes the template before it is carried out, and is not run here; give what "
+                    + "\"aws cloudformation get-template --template-stage Processed\" prints");
+            mayHoldMore();
+        }
         for (Map.Entry<String, CfnNode> entry : evaluator.section("Resources").entrySet()) {
             CfnNode node = entry.getValue();
             if (entry.getKey().startsWith("Fn::")) {
                 all.note("what " + entry.getKey() + " makes is not known, at line " + node.line());
-                identities.attachToAnybody();
-                all.setsOfAnyBucket("bucket-policy");
+                mayHoldMore();
                 continue;
             }
             CfnNode type = node.get("Type");
@@ -78,13 +89,18 @@ final class CfnResources implements CfnEvaluator.Names {
             if (made.isPresent() && !made.get()) {
                 continue;
             }
-            CfnNode properties = node.get("Properties");
-            Object about = properties == null ? Map.of() : named(evaluator.value(properties), entry.getKey());
-            Object value = made.isEmpty()
-                    ? new Unknown(
-                            "whether the resource is made hangs on a condition that is not told",
-                            Placeholders.of(entry.getKey()))
-                    : about;
+            if (CfnMacros.grantsToOthers(name, node)) {
+                identities.attachToAnybody();
+            }
+            CfnNode properties = Optional.ofNullable(node.get("Properties")).orElse(NOTHING);
+            Object about = named(evaluator.value(withoutInsert(properties)), entry.getKey());
+            Optional<String> open = made.isEmpty()
+                    ? Optional.of("whether the resource is made hangs on a condition that is not told")
+                    : changing.map(macro -> "what the macro " + macro + " makes of it")
+                            .or(() -> Optional.of("which properties " + CfnMacros.INSERT + " gives it")
+                                    .filter(insert -> properties.get(CfnMacros.INSERT) != null));
+            Object value = open.map(why -> (Object) new Unknown(why, Placeholders.of(entry.getKey())))
+                    .orElse(about);
             resources.add(new CfnResource(
                     entry.getKey(),
                     name,
@@ -107,6 +123,22 @@ final class CfnResources implements CfnEvaluator.Names {
         resources.stream()
                 .filter(each -> each.type().equals("AWS::S3::Bucket"))
                 .forEach(each -> all.makesBucket(Description.bucket(each.name("BucketName")), each.place()));
+    }
+
+    /** Leaves open all to which a resource of which nothing is told may add something. */
+    private void mayHoldMore() {
+        identities.attachToAnybody();
+        all.setsOfAnyBucket("bucket-policy");
+    }
+
+    /** Returns the properties that stand there themselves. */
+    private static CfnNode withoutInsert(CfnNode properties) {
+        if (properties.get(CfnMacros.INSERT) == null) {
+            return properties;
+        }
+        Map<String, CfnNode> members = new LinkedHashMap<>(Objects.requireNonNull(properties.members()));
+        members.remove(CfnMacros.INSERT);
+        return new CfnNode(null, null, members, properties.line());
     }
 
     /** Whatever is not told of a resource, and has no other name, goes by the resource's: two of them are not the same. */
@@ -340,7 +372,15 @@ final class CfnResources implements CfnEvaluator.Names {
                 reading("delivery-pipeline", all.deliveryPipeline(name), each, of -> Delivery.ofTemplate()
                         .pipeline(name, of));
             }
-            default -> all.passOver(each.type());
+            default -> {
+                all.passOver(each.type());
+                CfnMacros.roleMadeFor(each)
+                        .ifPresent(role -> all.unread(
+                                "iam-role",
+                                all.role("/", Placeholders.of(role)),
+                                each.place(),
+                                "what the role may do that the serverless transform makes"));
+            }
         }
     }
 

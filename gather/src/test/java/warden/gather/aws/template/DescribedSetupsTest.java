@@ -80,18 +80,6 @@ class DescribedSetupsTest {
         return collector.toSurvey(made.header());
     }
 
-    private record HclFolder(Map<String, String> files) implements Templates.Folders {
-        @Override
-        public Optional<Map<String, String>> sources(String folder) {
-            return files.isEmpty() ? Optional.empty() : Optional.of(files);
-        }
-
-        @Override
-        public Optional<String> file(String folder, String name) {
-            return Optional.empty();
-        }
-    }
-
     @ParameterizedTest(name = "{0}")
     @MethodSource("setups")
     void aTemplateSaysTheSame(Setup setup) throws Exception {
