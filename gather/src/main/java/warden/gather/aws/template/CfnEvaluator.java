@@ -391,17 +391,11 @@ final class CfnEvaluator {
                 : Unknown.of("a text that is not told");
     }
 
-    /** Names that the service makes up hold letters, digits and hyphens; of an attribute that is not told nothing is known. */
+    /** Of an attribute that is not told nothing is known. */
     private static Object parts(String whole, String sign) {
-        if (!Placeholders.isIn(whole)) {
-            return List.<Object>of((Object[]) whole.split(Pattern.quote(sign), -1));
-        }
-        boolean isApart = sign.length() == 1
-                && ".:/,;| ".contains(sign)
-                && !ATTRIBUTE.matcher(whole).find();
-        return isApart
-                ? List.<Object>of((Object[]) Placeholders.split(whole, sign.charAt(0), Integer.MAX_VALUE))
-                : Unknown.of("the parts of a text that is not told");
+        return ATTRIBUTE.matcher(whole).find()
+                ? Unknown.of("the parts of a text that is not told")
+                : Cuts.split(whole, sign);
     }
 
     /** Where the condition is not told, both branches may still come to the same. */

@@ -3,7 +3,6 @@ package warden.gather.aws.template;
 import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Base64;
 import java.util.Collection;
 import java.util.Comparator;
@@ -15,15 +14,17 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import warden.core.document.JsonReader;
+import warden.core.document.Placeholders;
 
 /** The functions of the tool's language that sources of sites use; what others give is not told. Source: the language's documentation, "Built-in functions". */
 final class HclFunctions {
-    private static final Pattern VERB = Pattern.compile("%(%|[-+ 0#]*[0-9]*(?:\\.[0-9]+)?[sdvqtf])");
+    private static final Pattern VERB = Pattern.compile("%(%|[^%A-Za-z]*[A-Za-z]?)");
 
     private static final int MOST_IN_RANGE = 10_000;
 
@@ -58,36 +59,34 @@ final class HclFunctions {
                 JsonReader.read(text(of, 0)).root().map(TfPlan::plain).orElse(Unknown.of("a text that is no JSON"));
             case "format" -> format(of);
             case "join" -> joined(text(of, 0), list(of.get(1)));
-            case "split" ->
-                Arrays.stream(text(of, 1).split(Pattern.quote(text(of, 0)), -1))
-                        .map(Object.class::cast)
-                        .toList();
-            case "lower" -> text(of, 0).toLowerCase(Locale.ROOT);
-            case "upper" -> text(of, 0).toUpperCase(Locale.ROOT);
+            case "split" -> text(of, 0).isEmpty() ? letters(text(of, 1)) : Cuts.split(text(of, 1), text(of, 0));
+            case "lower" -> Placeholders.lower(text(of, 0));
+            case "upper" -> Cuts.told(text(of, 0), () -> text(of, 0).toUpperCase(Locale.ROOT));
             case "trimspace" -> text(of, 0).strip();
-            case "trimsuffix" ->
-                text(of, 0).endsWith(text(of, 1))
-                        ? text(of, 0)
-                                .substring(0, text(of, 0).length() - text(of, 1).length())
-                        : text(of, 0);
-            case "trimprefix" ->
-                text(of, 0).startsWith(text(of, 1))
-                        ? text(of, 0).substring(text(of, 1).length())
-                        : text(of, 0);
+            case "trimsuffix" -> Cuts.withoutSuffix(text(of, 0), text(of, 1));
+            case "trimprefix" -> Cuts.withoutPrefix(text(of, 0), text(of, 1));
             case "replace" -> replaced(text(of, 0), text(of, 1), text(of, 2));
-            case "substr" -> substring(text(of, 0), (int) number(of, 1), (int) number(of, 2));
-            case "startswith" -> text(of, 0).startsWith(text(of, 1));
-            case "endswith" -> text(of, 0).endsWith(text(of, 1));
+            case "substr" ->
+                Cuts.told(text(of, 0), () -> substring(text(of, 0), (int) number(of, 1), (int) number(of, 2)));
+            case "startswith" -> Cuts.startsWith(text(of, 0), text(of, 1));
+            case "endswith" -> Cuts.endsWith(text(of, 0), text(of, 1));
             case "base64encode" ->
-                Base64.getEncoder().encodeToString(text(of, 0).getBytes(StandardCharsets.UTF_8));
+                Cuts.told(text(of, 0), () -> Base64.getEncoder()
+                        .encodeToString(text(of, 0).getBytes(StandardCharsets.UTF_8)));
             case "tostring" -> of.get(0) == null ? null : text(of, 0);
             case "tonumber" ->
                 HclNumbers.number(of.get(0))
                         .map(HclNumbers::normal)
                         .orElseGet(() -> Unknown.error("a number in a text that is none"));
-            case "tobool" -> of.get(0) instanceof Boolean ? of.get(0) : Boolean.valueOf(text(of, 0));
+            case "tobool" ->
+                switch (text(of, 0)) {
+                    case "true" -> true;
+                    case "false" -> false;
+                    default -> Unknown.error("a flag in a text that is none");
+                };
             case "tolist", "nonsensitive", "sensitive", "tomap" -> of.get(0);
-            case "toset", "distinct" -> List.copyOf(new LinkedHashSet<>(list(of.get(0))));
+            case "toset" -> set(list(of.get(0)));
+            case "distinct" -> List.copyOf(new LinkedHashSet<>(list(of.get(0))));
             case "sort" ->
                 list(of.get(0)).stream()
                         .map(String::valueOf)
@@ -107,7 +106,7 @@ final class HclFunctions {
             case "flatten" -> flat(list(of.get(0)));
             case "length" ->
                 of.get(0) instanceof String word
-                        ? (Object) (long) word.codePointCount(0, word.length())
+                        ? Cuts.told(word, () -> (long) word.codePointCount(0, word.length()))
                         : (Object) (long)
                                 (of.get(0) instanceof Map<?, ?> map
                                         ? map.size()
@@ -115,7 +114,12 @@ final class HclFunctions {
             case "element" ->
                 list(of.get(0)).get((int)
                         Math.floorMod(number(of, 1), (long) list(of.get(0)).size()));
-            case "one" -> list(of.get(0)).isEmpty() ? null : list(of.get(0)).get(0);
+            case "one" ->
+                switch (list(of.get(0)).size()) {
+                    case 0 -> null;
+                    case 1 -> list(of.get(0)).get(0);
+                    default -> Unknown.error("the only one of several");
+                };
             case "contains" ->
                 list(of.get(0)).stream()
                         .anyMatch(each -> HclNumbers.areEqual(each, of.get(1)).orElse(Boolean.FALSE));
@@ -137,7 +141,9 @@ final class HclFunctions {
             case "lookup" ->
                 map(of.get(0)).containsKey(text(of, 1))
                         ? map(of.get(0)).get(text(of, 1))
-                        : of.size() > 2 ? of.get(2) : Unknown.error("a key that is not there");
+                        : Cuts.isOpen(text(of, 1))
+                                ? Unknown.of("a value whose key is not told")
+                                : of.size() > 2 ? of.get(2) : Unknown.error("a key that is not there");
             case "zipmap" -> {
                 Map<String, Object> all = new LinkedHashMap<>();
                 for (int i = 0; i < list(of.get(0)).size(); i++) {
@@ -230,7 +236,7 @@ final class HclFunctions {
 
     private static Object replaced(String text, String what, String by) {
         boolean isPattern = what.length() > 1 && what.startsWith("/") && what.endsWith("/");
-        return isPattern ? Unknown.of("what a pattern replaces") : text.replace(what, by);
+        return isPattern ? Unknown.of("what a pattern replaces") : Cuts.replaced(text, what, by);
     }
 
     private static Object format(List<Object> of) {
@@ -252,6 +258,19 @@ final class HclFunctions {
             verbs.appendReplacement(out, Matcher.quoteReplacement(plain));
         }
         return verbs.appendTail(out).toString();
+    }
+
+    /** Sets of texts are gone through in the order of their letters. Source: the language's documentation, "toset", "tolist". */
+    private static Object set(List<Object> items) {
+        boolean areTexts = items.stream().allMatch(String.class::isInstance);
+        return List.copyOf(areTexts ? new TreeSet<>(items) : new LinkedHashSet<>(items));
+    }
+
+    private static Object letters(String text) {
+        return Cuts.told(text, () -> text.codePoints()
+                .mapToObj(Character::toString)
+                .map(Object.class::cast)
+                .toList());
     }
 
     /** Puts texts together; what is not told of one is not told of the whole. */

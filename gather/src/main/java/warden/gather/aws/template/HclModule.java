@@ -634,9 +634,12 @@ final class HclModule {
                     : Unknown.error("a list has no item " + index);
         }
         if (of instanceof Map<?, ?> map) {
-            return map.containsKey(String.valueOf(key))
-                    ? map.get(String.valueOf(key))
-                    : Unknown.error("there is no " + key);
+            String name = String.valueOf(key);
+            return map.containsKey(name)
+                    ? map.get(name)
+                    : Cuts.isOpen(name)
+                            ? Unknown.of("a value whose key is not told")
+                            : Unknown.error("there is no " + name);
         }
         // A resource without count may still be asked for its first.
         return of instanceof Reference ? of : Unknown.error("an item of what is no list");

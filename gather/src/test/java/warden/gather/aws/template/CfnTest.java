@@ -64,7 +64,6 @@ class CfnTest {
                 "!Sub 'x${!Literal}' | x${Literal}",
                 "!Select [5, !Split [':', !GetAtt Role.Arn]] | role/site/publisher",
                 "!Select [4, !Split [':', !GetAtt Role.Arn]] | 210987654321",
-                "!Select [1, !Split ['.', !GetAtt Plain.DomainName]] | s3",
             })
     void comesTo(String expression, String expected) throws Exception {
         assertThat(named(expression)).isEqualTo(expected);
@@ -79,6 +78,7 @@ class CfnTest {
                 "!FindInMap [Sites, !Ref Stage, Name, DefaultValue: x]",
                 "!Select [7, !Ref Ports]",
                 "!Select [1, !Split ['-', !Ref Plain]]",
+                "!Select [1, !Split ['.', !GetAtt Plain.DomainName]]",
                 "!Select [1, !Split ['.', !GetAtt Zone.NameServers]]",
                 "!Select [!Ref Stage, !Ref Ports]",
                 "!Select []",

@@ -52,6 +52,27 @@ class HclTest {
                 "can({a = 1}.b) | false",
                 "can({a = 1}.a) | true",
                 "\"\\u00e9\" | é",
+                "split(\"/\", \"a/b/\") | [a, b, ]",
+                "split(\"\", \"aé\") | [a, é]",
+                "join(\"-\", toset([\"b\", \"a\", \"b\"])) | a-b",
+                "join(\"-\", distinct([\"b\", \"a\", \"b\"])) | b-a",
+                "one([\"a\"]) | a",
+                "one([]) | null",
+                "tobool(\"true\") | true",
+                "tobool(false) | false",
+                "format(\"%s-%d%%\", \"a\", 7) | a-7%",
+                "format(\"%q\", \"a\") | \"a\"",
+                "trimprefix(\"https://x/y\", \"https://\") | x/y",
+                "trimprefix(\"x/y\", \"https://\") | x/y",
+                "trimsuffix(\"heron.example.\", \".\") | heron.example",
+                "trimsuffix(\"\", \".\") | ``",
+                "replace(\"a.b.c\", \".\", \"-\") | a-b-c",
+                "startswith(\"abc\", \"ab\") | true",
+                "endswith(\"abc\", \"ab\") | false",
+                "substr(\"heron\", 1, 3) | ero",
+                "substr(\"heron\", -2, -1) | on",
+                "lookup({a = 1}, \"b\", 2) | 2",
+                "upper(\"a{b c}\") | A{B C}",
             })
     void isWorth(String expression, String expected) throws Exception {
         assertThat(String.valueOf(value(expression))).isEqualTo(expected);
@@ -70,9 +91,72 @@ class HclTest {
                 "1e999999999 + 1",
                 "[timestamp()] == [\"x\"]",
                 "range(100000)",
+                "format(\"%[1]s\", \"a\")",
+                "format(\"%05d\", 7)",
+                "format(\"%x\", 7)",
+                "format(\"100%\")",
+                "one([1, 2])",
+                "tobool(\"yes\")",
             })
     void isNotTold(String expression) throws Exception {
         assertThat(value(expression)).isInstanceOf(Unknown.class);
+    }
+
+    private static final String NAMES = """
+            resource "aws_s3_bucket" "made" {}
+            resource "aws_iam_role" "role" { name = "publisher" }
+            resource "aws_cloudfront_distribution" "edge" {}
+            resource "aws_cloudfront_origin_access_identity" "reader" {}
+            """;
+
+    private static String named(String expression) throws TemplateException {
+        return Described.source(NAMES + "resource \"aws_s3_bucket\" \"asked\" {\n  bucket = " + expression + "\n}\n")
+                .buckets()
+                .stream()
+                .filter(name -> !name.equals("{aws_s3_bucket.made}"))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    /** What a name that only the apply gives cannot change is told. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '`',
+            value = {
+                "split(\":\", aws_iam_role.role.arn)[5] | role/publisher",
+                "split(\":\", aws_s3_bucket.made.arn)[2] | s3",
+                "replace(aws_s3_bucket.made.arn, \"arn:aws:s3:::\", \"x-\") | x-{aws_s3_bucket.made}",
+                "\"${lower(aws_s3_bucket.made.bucket)}-Logs\" | {aws_s3_bucket.made}-Logs",
+                "startswith(aws_s3_bucket.made.arn, \"arn:\") ? \"a\" : \"b\" | a",
+                "startswith(aws_s3_bucket.made.arn, \"http\") ? \"a\" : \"b\" | b",
+                "endswith(aws_s3_bucket.made.bucket_domain_name, \".com\") ? \"a\" : \"b\" | a",
+            })
+    void isTheSameWhateverNamesAreGiven(String expression, String expected) throws Exception {
+        assertThat(named(expression)).isEqualTo(expected);
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "split(\"-\", aws_s3_bucket.made.bucket)[0]",
+                "substr(aws_s3_bucket.made.bucket, 0, 3)",
+                "upper(aws_s3_bucket.made.bucket)",
+                "base64encode(aws_s3_bucket.made.bucket)",
+                "length(aws_s3_bucket.made.bucket) > 3 ? \"a\" : \"b\"",
+                "startswith(aws_s3_bucket.made.bucket, \"a\") ? \"a\" : \"b\"",
+                "replace(aws_s3_bucket.made.bucket, \"-\", \".\")",
+                "replace(aws_cloudfront_distribution.edge.domain_name, \".\", \"-\")",
+                "trimsuffix(aws_s3_bucket.made.bucket, \"-x\")",
+                "endswith(aws_s3_bucket.made.arn, \"-x\") ? \"a\" : \"b\"",
+                "trimprefix(aws_s3_bucket.made.arn, \"arn:aws:s3:::a\")",
+                "lookup({a = \"x\"}, aws_s3_bucket.made.bucket, \"y\")",
+                "{a = \"x\"}[aws_s3_bucket.made.bucket]",
+                "try({a = \"x\"}[aws_s3_bucket.made.bucket], \"y\")",
+                "contains([\"a\"], aws_s3_bucket.made.bucket) ? \"a\" : \"b\"",
+            })
+    void hangsOnTheNamesThatAreGiven(String expression) throws Exception {
+        assertThat(named(expression)).isEqualTo("{aws_s3_bucket.asked}");
     }
 
     @ParameterizedTest

@@ -1,0 +1,95 @@
+package warden.gather.aws.template;
+
+import java.util.List;
+import java.util.function.Supplier;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import warden.core.document.Placeholders;
+
+/**
+ * Cuts texts in which placeholders may stand for names. What comes of it is told only where it is the same whatever the names are: they hold neither
+ * colons nor slashes nor blanks.
+ */
+final class Cuts {
+    private static final Pattern PLACEHOLDER = Pattern.compile("\\{[^{}\"\\s/*?]+}");
+    private static final String NOT_IN_NAMES = ":/,;|* ";
+
+    private Cuts() {}
+
+    /** True for a text in which a placeholder stands. */
+    static boolean isOpen(String text) {
+        return PLACEHOLDER.matcher(text).find();
+    }
+
+    /** Returns what work gives, for a text that is all told. */
+    static Object told(String text, Supplier<Object> work) {
+        return isOpen(text) ? notTold() : work.get();
+    }
+
+    private static Unknown notTold() {
+        return Unknown.of("a part of a text that is not told");
+    }
+
+    private static boolean isInNoName(String sign) {
+        return sign.chars().anyMatch(c -> NOT_IN_NAMES.indexOf(c) >= 0);
+    }
+
+    /** Returns the parts between the signs. */
+    static Object split(String text, String sign) {
+        if (!isOpen(text)) {
+            return List.<Object>of((Object[]) text.split(Pattern.quote(sign), -1));
+        }
+        return sign.length() == 1 && isInNoName(sign)
+                ? List.<Object>of((Object[]) Placeholders.split(text, sign.charAt(0), Integer.MAX_VALUE))
+                : notTold();
+    }
+
+    static Object replaced(String text, String what, String by) {
+        if (!isOpen(text)) {
+            return text.replace(what, by);
+        }
+        if (!isInNoName(what)) {
+            return notTold();
+        }
+        StringBuilder out = new StringBuilder();
+        Matcher names = PLACEHOLDER.matcher(text);
+        int from = 0;
+        while (names.find()) {
+            out.append(text.substring(from, names.start()).replace(what, by)).append(names.group());
+            from = names.end();
+        }
+        return out.append(text.substring(from).replace(what, by)).toString();
+    }
+
+    /** Returns whether the text begins so; not told where that hangs on a name. */
+    static Object startsWith(String text, String prefix) {
+        Matcher name = PLACEHOLDER.matcher(text);
+        boolean mayGoOn =
+                name.find() && name.start() < prefix.length() && prefix.startsWith(text.substring(0, name.start()));
+        return text.startsWith(prefix) ? (Object) true : mayGoOn ? notTold() : (Object) false;
+    }
+
+    /** Returns whether the text ends so; not told where that hangs on a name. */
+    static Object endsWith(String text, String suffix) {
+        Matcher name = PLACEHOLDER.matcher(text);
+        int behind = -1;
+        while (name.find()) {
+            behind = name.end();
+        }
+        boolean mayGoOn =
+                behind >= 0 && text.length() - behind < suffix.length() && suffix.endsWith(text.substring(behind));
+        return text.endsWith(suffix) ? (Object) true : mayGoOn ? notTold() : (Object) false;
+    }
+
+    static Object withoutPrefix(String text, String prefix) {
+        return startsWith(text, prefix) instanceof Boolean begins
+                ? begins ? text.substring(prefix.length()) : text
+                : notTold();
+    }
+
+    static Object withoutSuffix(String text, String suffix) {
+        return endsWith(text, suffix) instanceof Boolean ends
+                ? ends ? text.substring(0, text.length() - suffix.length()) : text
+                : notTold();
+    }
+}
