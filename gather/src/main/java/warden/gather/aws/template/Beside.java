@@ -70,7 +70,7 @@ final class Beside {
         Set<String> removed = new LinkedHashSet<>(described.removed());
         List<SurveyLine> all = new ArrayList<>();
         Set<String> taken = new LinkedHashSet<>();
-        for (SurveyLine line : survey.lines()) {
+        for (SurveyLine line : described.holdings().over(survey.lines(), described.lines())) {
             String key = line.aspect() + " " + line.of();
             SurveyLine instead = over.get(key);
             if (instead == null) {

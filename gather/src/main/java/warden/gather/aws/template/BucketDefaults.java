@@ -57,7 +57,7 @@ final class BucketDefaults {
         if (all.has(aspect, arn)) {
             return false;
         }
-        if (all.isSetOfAnyBucket(aspect)) {
+        if (all.maySet(aspect, arn)) {
             all.unread(aspect, arn, place, "of which bucket a resource sets this");
             return false;
         }

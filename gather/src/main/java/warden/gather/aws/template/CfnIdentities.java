@@ -5,34 +5,41 @@ import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import warden.core.document.Json;
+import warden.core.survey.Place;
+import warden.gather.aws.template.Holdings.Kind;
 
 /**
  * The users, groups and roles of a template, with the policies that other resources attach to them. Source: CloudFormation User Guide, the resource
  * types of IAM; IAM API Reference, "GetAccountAuthorizationDetails".
  */
 final class CfnIdentities {
+    private final String file;
     private final Description all;
     private final CfnEvaluator evaluator;
     private final Map<String, List<Attachment>> attachments = new HashMap<>();
+    /** Those that this template makes, by kind and name. */
+    private final Set<String> made = new LinkedHashSet<>();
     /** A policy that a resource of its own gives to somebody. */
     private record Attachment(
-            boolean isInline, String name, @Nullable Object document, String arn) {}
+            boolean isInline, String name, @Nullable Object document, String arn, Place place) {}
 
     /** The kinds of holders of which anyone may hold a policy, since to whom it is attached is not told. */
     private final Set<String> openHolders = new LinkedHashSet<>();
     /** Who holds a policy if that is made. */
     private final Set<String> maybeHolders = new LinkedHashSet<>();
 
-    CfnIdentities(Description all, CfnEvaluator evaluator) {
+    CfnIdentities(String file, Description all, CfnEvaluator evaluator) {
+        this.file = file;
         this.all = all;
         this.evaluator = evaluator;
     }
 
-    /** Says that anybody may hold a policy of which nothing is told. */
+    /** Says that any of those that the template makes may hold a policy of which nothing is told. */
     void attachToAnybody() {
         openHolders.addAll(HOLDERS.values());
     }
@@ -52,8 +59,10 @@ final class CfnIdentities {
                                 each.named().isUnknown()
                                         ? each.named().raw()
                                         : each.named().at("PolicyDocument").raw(),
-                                "");
-                    case "AWS::IAM::ManagedPolicy" -> new Attachment(false, policyName(each), null, policyArn(each));
+                                "",
+                                each.place());
+                    case "AWS::IAM::ManagedPolicy" ->
+                        new Attachment(false, policyName(each), null, policyArn(each), each.place());
                     default -> null;
                 };
         if (attachment == null) {
@@ -61,12 +70,14 @@ final class CfnIdentities {
         }
         if (each.named().isUnknown()) {
             openHolders.addAll(HOLDERS.values());
+            KINDS.values().forEach(kind -> all.holdings().leaveAllOpen(kind, each.place()));
             return;
         }
         HOLDERS.forEach((member, kind) -> {
             for (Object holder : values(each.named().at(member).raw())) {
                 if (holder instanceof Unknown open && open.isNamelessOf(each.id())) {
                     openHolders.add(kind);
+                    all.holdings().leaveAllOpen(kind(kind), each.place());
                     continue;
                 }
                 String name = kind + new Fields(holder).name().orElse("");
@@ -92,6 +103,70 @@ final class CfnIdentities {
             "GroupName",
             "group ");
 
+    private static final Map<String, Kind> KINDS = Map.of("role ", Kind.ROLE, "user ", Kind.USER, "group ", Kind.GROUP);
+
+    private static Kind kind(String word) {
+        return Objects.requireNonNull(KINDS.get(word));
+    }
+
+    /** Gives what is attached to those whom the template does not make; asked when all that it makes were told. */
+    void giveToOthers() {
+        attachments.forEach((holder, policies) -> {
+            if (made.contains(holder)) {
+                return;
+            }
+            int blank = holder.indexOf(' ') + 1;
+            Kind kind = kind(holder.substring(0, blank));
+            String name = holder.substring(blank);
+            for (Attachment each : policies) {
+                if (maybeHolders.contains(holder)) {
+                    all.holdings()
+                            .leaveOpen(
+                                    kind,
+                                    name,
+                                    each.place(),
+                                    "whether a policy is attached to it, which hangs on a condition");
+                } else if (each.isInline()) {
+                    all.holdings()
+                            .give(kind, name, each.place(), each.name(), () -> new Fields(each.document()).policy());
+                } else {
+                    all.holdings().attach(kind, name, each.place(), each.arn());
+                }
+            }
+        });
+        evaluator.section("Resources").forEach((id, node) -> {
+            CfnNode type = node.get("Type");
+            Object word = type == null ? null : type.scalar();
+            Place place = new Place(file, node.line(), id);
+            Fields of = new Fields(node.get("Properties") == null ? null : evaluator.value(node.get("Properties")));
+            if ("AWS::IAM::UserToGroupAddition".equals(word)) {
+                addOthers(of, place);
+            } else if ("AWS::IAM::AccessKey".equals(word) && !of.isUnknown()) {
+                of.name("UserName")
+                        .filter(user -> !made.contains("user " + user))
+                        .ifPresent(user -> all.holdings().addKey(user, place));
+            }
+        });
+    }
+
+    private void addOthers(Fields of, Place place) {
+        if (isOpenAddition(of)) {
+            all.holdings().leaveAllOpen(Kind.USER, place);
+            return;
+        }
+        for (String user : of.names("Users")) {
+            if (!made.contains("user " + user)) {
+                of.name("GroupName").ifPresent(group -> all.holdings().join(user, place, group));
+            }
+        }
+    }
+
+    private static boolean isOpenAddition(Fields of) {
+        return of.isUnknown()
+                || of.at("GroupName").isUnknown()
+                || values(of.at("Users").raw()).stream().anyMatch(Unknown.class::isInstance);
+    }
+
     private static List<?> values(@Nullable Object value) {
         return value instanceof List<?> list ? list : value == null ? List.of() : List.of(value);
     }
@@ -106,6 +181,7 @@ final class CfnIdentities {
 
     void role(CfnResource each) {
         String name = each.name("RoleName");
+        made.add("role " + name);
         String path = path(each);
         String arn = all.role(path, name);
         reading("iam-role", arn, each, of -> {
@@ -162,6 +238,7 @@ final class CfnIdentities {
 
     void user(CfnResource each) {
         String name = each.name("UserName");
+        made.add("user " + name);
         String path = path(each);
         String arn = all.user(path, name);
         reading("iam-user", arn, each, of -> {
@@ -209,10 +286,7 @@ final class CfnIdentities {
                     && node.get("Properties") != null;
             if (adds) {
                 Fields of = new Fields(evaluator.value(node.get("Properties")));
-                boolean isOpen = of.isUnknown()
-                        || of.at("GroupName").isUnknown()
-                        || values(of.at("Users").raw()).stream().anyMatch(Unknown.class::isInstance);
-                if (isOpen) {
+                if (isOpenAddition(of)) {
                     throw new NotTold("who is added to a group");
                 }
                 if (of.names("Users").contains(user)) {
@@ -225,6 +299,7 @@ final class CfnIdentities {
 
     void group(CfnResource each) {
         String name = each.name("GroupName");
+        made.add("group " + name);
         String path = path(each);
         String arn = all.group(path, name);
         reading("iam-group", arn, each, of -> {

@@ -52,7 +52,7 @@ final class CfnResources implements CfnEvaluator.Names {
         this.depth = depth;
         this.macros = new CfnMacros(root);
         this.evaluator = new CfnEvaluator(root, parameters, all, this);
-        this.identities = new CfnIdentities(all, evaluator);
+        this.identities = new CfnIdentities(file, all, evaluator);
     }
 
     Set<String> parameterNames() {
@@ -68,13 +68,13 @@ final class CfnResources implements CfnEvaluator.Names {
             all.note("the macro " + macro
                     + " changes the template before it is carried out, and is not run here; give what "
                     + "\"aws cloudformation get-template --template-stage Processed\" prints");
-            mayHoldMore();
+            mayHoldMore(new Place(file, 1, "Transform"));
         }
         for (Map.Entry<String, CfnNode> entry : evaluator.section("Resources").entrySet()) {
             CfnNode node = entry.getValue();
             if (entry.getKey().startsWith("Fn::")) {
                 all.note("what " + entry.getKey() + " makes is not known, at line " + node.line());
-                mayHoldMore();
+                mayHoldMore(new Place(file, node.line(), entry.getKey()));
                 continue;
             }
             CfnNode type = node.get("Type");
@@ -120,14 +120,18 @@ final class CfnResources implements CfnEvaluator.Names {
             }
         }
         resources.forEach(this::resource);
+        identities.giveToOthers();
         resources.stream()
                 .filter(each -> each.type().equals("AWS::S3::Bucket"))
                 .forEach(each -> all.makesBucket(Description.bucket(each.name("BucketName")), each.place()));
     }
 
     /** Leaves open all to which a resource of which nothing is told may add something. */
-    private void mayHoldMore() {
+    private void mayHoldMore(Place place) {
         identities.attachToAnybody();
+        for (Holdings.Kind kind : Holdings.Kind.values()) {
+            all.holdings().leaveAllOpen(kind, place);
+        }
         all.setsOfAnyBucket("bucket-policy");
     }
 
@@ -494,10 +498,12 @@ final class CfnResources implements CfnEvaluator.Names {
     private void bucketPolicy(CfnResource each) {
         boolean isTold = !each.named().isUnknown()
                 && !(each.named().at("Bucket").raw() instanceof Unknown open && open.isNamelessOf(each.id()));
+        String bucket = each.name("Bucket");
         if (!isTold) {
             all.setsOfAnyBucket("bucket-policy");
+        } else if (Placeholders.isIn(bucket)) {
+            all.setsOfSomeBucket("bucket-policy", Description.bucket(bucket));
         }
-        String bucket = each.name("Bucket");
         reading(
                 "bucket-policy",
                 Description.bucket(bucket),

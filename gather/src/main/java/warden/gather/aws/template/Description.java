@@ -26,11 +26,13 @@ final class Description {
     private final Map<String, SurveyLine> lines = new LinkedHashMap<>();
     private final Map<String, Integer> passedOver = new TreeMap<>();
     private final Set<String> ofAnyBucket = new LinkedHashSet<>();
+    private final Map<String, String> ofSomeBucket = new LinkedHashMap<>();
     private final Set<String> givenAway = new LinkedHashSet<>();
     private final Set<String> notes = new LinkedHashSet<>();
     private final List<String> removed = new ArrayList<>();
     private final Predicate<String> isBeside;
     private final Records records = new Records();
+    private final Holdings holdings = new Holdings();
     private final Map<String, Place> made = new LinkedHashMap<>();
     private Optional<TemplateException> twice = Optional.empty();
     private final Map<String, String> zones = new LinkedHashMap<>();
@@ -70,6 +72,11 @@ final class Description {
         return records;
     }
 
+    /** Returns what is given to identities that stand elsewhere. */
+    Holdings holdings() {
+        return holdings;
+    }
+
     /** Says that the description makes a bucket: what nothing says of it has the documented default. */
     void makesBucket(String arn, Place place) {
         made.putIfAbsent(arn, place);
@@ -80,8 +87,17 @@ final class Description {
         ofAnyBucket.add(aspect);
     }
 
-    boolean isSetOfAnyBucket(String aspect) {
-        return ofAnyBucket.contains(aspect);
+    /** Says that something is set of a bucket of which a part of the name is not told: of one that is made here by another name, if of none by this. */
+    void setsOfSomeBucket(String aspect, String arn) {
+        ofSomeBucket.put(arn, aspect);
+    }
+
+    /** True when the setting of a bucket may be told by what does not tell which bucket it is about. */
+    boolean maySet(String aspect, String arn) {
+        return ofAnyBucket.contains(aspect)
+                || (!Placeholders.isIn(arn)
+                        && ofSomeBucket.entrySet().stream()
+                                .anyMatch(each -> each.getValue().equals(aspect) && !made.containsKey(each.getKey())));
     }
 
     /** Says that a part of the description that was not read is given this text: it may be about what the text names. */
@@ -98,6 +114,9 @@ final class Description {
     void complete() {
         records.describe(this);
         made.forEach((arn, place) -> BucketDefaults.fill(this, arn, place));
+        for (SurveyLine line : holdings.over(lines(), lines())) {
+            lines.put(line.aspect() + " " + line.of(), line);
+        }
     }
 
     /** Ends where one thing is described twice. */
@@ -117,12 +136,16 @@ final class Description {
     }
 
     void unread(String aspect, String of, Place place, String why) {
-        put(
-                aspect,
-                of,
-                place,
-                Outcome.UNREAD,
-                Json.text(Json.object("code", NOT_TOLD, "message", "the description does not tell: " + why)));
+        put(aspect, of, place, Outcome.UNREAD, notTold(why));
+    }
+
+    private static String notTold(String why) {
+        return Json.text(Json.object("code", NOT_TOLD, "message", "the description does not tell: " + why));
+    }
+
+    /** Returns a reading that is not told. */
+    static SurveyLine unreadLine(String aspect, String of, Place place, String why) {
+        return new SurveyLine("", 1, aspect, of, CALL, Outcome.UNREAD, notTold(why), Optional.of(place));
     }
 
     private void put(String aspect, String of, Place place, Outcome outcome, String body) {

@@ -717,8 +717,16 @@ final class HclModule {
                 names.attribute(type, of.address(), attribute -> new Fields(values(of)).name(attribute), name)
                         .map(Object.class::cast)
                         .orElseGet(() -> Unknown.of("which bucket it is"));
-            default -> new Unknown("what the account says of data." + type, Placeholders.of(of.address() + "." + name));
+            case "aws_iam_role id" -> argument(of, type, "name");
+            default -> argument(of, type, name);
         };
+    }
+
+    /** What is asked for by its name has that name. */
+    private @Nullable Object argument(Instance of, String type, String name) {
+        return new Fields(values(of)).at(name).raw() instanceof String given
+                ? given
+                : new Unknown("what the account says of data." + type, Placeholders.of(of.address() + "." + name));
     }
 
     /** A resource by itself is no value. */

@@ -142,13 +142,26 @@ public final class Templates {
         }
         all.complete();
         all.demandSingle();
-        if (all.lines().isEmpty() && all.removed().isEmpty()) {
+        if (all.lines().isEmpty() && all.removed().isEmpty() && all.holdings().isEmpty()) {
             throw new TemplateException(sources.get(0).file(), "nothing in this concerns a site" + said(all.notes()));
         }
         return new Made(
                 new SurveyHeader(sources.get(0).file(), PROVIDER, all.account(), takenAt, "", List.of(), "", true),
-                beside.map(each -> each.under(all)).orElseGet(all::lines),
+                withStrangers(beside.map(each -> each.under(all)).orElseGet(all::lines), all),
                 all.notes());
+    }
+
+    /** Adds those to whom something is given, and of whom nothing else is known. */
+    private static List<SurveyLine> withStrangers(List<SurveyLine> lines, Description all) {
+        List<SurveyLine> more = new ArrayList<>(lines);
+        all.holdings()
+                .missingIn(lines, all)
+                .forEach((key, place) -> more.add(Description.unreadLine(
+                        key.substring(0, key.indexOf(' ')),
+                        key.substring(key.indexOf(' ') + 1),
+                        place,
+                        "what else it holds to which a policy or a group is given here")));
+        return more;
     }
 
     /** Returns the values of a folder's variables: those of its own files, and over them those that were given. */

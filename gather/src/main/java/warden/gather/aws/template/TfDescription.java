@@ -38,6 +38,7 @@ final class TfDescription {
         resources.stream()
                 .filter(each -> each.change() != TfResource.Change.DELETED)
                 .forEach(this::resource);
+        identities.giveToOthers();
         resources.stream()
                 .filter(each -> each.change() == TfResource.Change.DELETED)
                 .forEach(this::deleted);

@@ -6,9 +6,11 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.BiConsumer;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import warden.core.document.Json;
+import warden.gather.aws.template.Holdings.Kind;
 
 /**
  * The users, groups and roles of a plan, a state or a source, with what other resources attach to them. Source: the tool's documentation of each
@@ -18,6 +20,9 @@ final class TfIdentities {
     private final Description all;
     private final Map<String, List<TfResource>> byType;
     private final Map<String, Map<String, List<TfResource>>> byName = new HashMap<>();
+    /** Those that are described, by kind and name. */
+    private final Set<String> made = new LinkedHashSet<>();
+
     private final Map<String, Boolean> openAttachments = new HashMap<>();
 
     /**
@@ -56,9 +61,10 @@ final class TfIdentities {
 
     private static List<String> names(@Nullable Object raw) {
         if (raw instanceof List<?> list) {
-            return list.stream().map(String::valueOf).toList();
+            return list.stream().flatMap(each -> names(each).stream()).toList();
         }
-        return raw instanceof String text ? List.of(text.substring(text.lastIndexOf('/') + 1)) : List.of();
+        String text = raw instanceof Partly partly ? partly.text() : raw instanceof String whole ? whole : "";
+        return text.isEmpty() ? List.of() : List.of(text.substring(text.lastIndexOf('/') + 1));
     }
 
     /** Something that is attached to somebody whose name is not told may be attached to anybody. */
@@ -71,8 +77,12 @@ final class TfIdentities {
     private boolean isOpen(String type, String attribute) {
         return openAttachments.computeIfAbsent(type + " " + attribute, key -> kept(type).stream()
                 .map(each -> each.values().at(attribute).raw())
-                .anyMatch(raw -> raw instanceof Unknown
-                        || raw instanceof List<?> list && list.stream().anyMatch(Unknown.class::isInstance)));
+                .anyMatch(TfIdentities::isOpen));
+    }
+
+    private static boolean isOpen(@Nullable Object raw) {
+        return raw instanceof Unknown
+                || raw instanceof List<?> list && list.stream().anyMatch(Unknown.class::isInstance);
     }
 
     private void holdings(Map<String, Object> who, String inlineMember, String kind, String name, Fields of) {
@@ -123,8 +133,77 @@ final class TfIdentities {
         who.put("Tags", tags);
     }
 
+    /** Gives to those who are not described, and takes from them, what other resources attach to them; asked when all were told. */
+    void giveToOthers() {
+        for (Kind kind : Kind.values()) {
+            String word = kind.word();
+            others("aws_iam_" + word + "_policy", kind, word, (name, each) -> {
+                if (isGone(each)) {
+                    all.holdings().take(kind, name, each.place(), each.name("name"));
+                } else {
+                    all.holdings()
+                            .give(
+                                    kind,
+                                    name,
+                                    each.place(),
+                                    each.name("name"),
+                                    () -> HclPolicy.told(each.values(), "policy"));
+                }
+            });
+            others("aws_iam_" + word + "_policy_attachment", kind, word, (name, each) -> attached(kind, name, each));
+            others("aws_iam_policy_attachment", kind, word + "s", (name, each) -> attached(kind, name, each));
+        }
+        others("aws_iam_user_group_membership", Kind.USER, "user", (name, each) -> each.values()
+                .names("groups")
+                .forEach(group -> joined(name, each, group)));
+        others("aws_iam_group_membership", Kind.USER, "users", (name, each) -> joined(name, each, each.name("group")));
+        others("aws_iam_access_key", Kind.USER, "user", (name, each) -> {
+            if (each.isCreated()) {
+                all.holdings().addKey(name, each.place());
+            }
+        });
+    }
+
+    private static boolean isGone(TfResource each) {
+        return each.change() == TfResource.Change.DELETED;
+    }
+
+    private void attached(Kind kind, String name, TfResource each) {
+        String arn = each.name("policy_arn");
+        if (isGone(each)) {
+            all.holdings().detach(kind, name, each.place(), arn);
+        } else {
+            all.holdings().attach(kind, name, each.place(), arn);
+        }
+    }
+
+    private void joined(String user, TfResource each, String group) {
+        if (isGone(each)) {
+            all.holdings().leave(user, each.place(), group);
+        } else {
+            all.holdings().join(user, each.place(), group);
+        }
+    }
+
+    private void others(String type, Kind kind, String attribute, BiConsumer<String, TfResource> work) {
+        for (TfResource each : byType.getOrDefault(type, List.of())) {
+            Object raw = each.values().isUnknown()
+                    ? each.values().raw()
+                    : each.values().at(attribute).raw();
+            if (isOpen(raw)) {
+                all.holdings().leaveAllOpen(kind, each.place());
+            }
+            for (String name : names(raw)) {
+                if (!made.contains(kind.word() + " " + name)) {
+                    work.accept(name, each);
+                }
+            }
+        }
+    }
+
     void role(TfResource each) {
         String name = each.name("name");
+        made.add("role " + name);
         String arn = each.values().at("arn").raw() instanceof String known ? known : all.role(each.path(), name);
         reading("iam-role", arn, each, of -> {
             Map<String, Object> role = Json.object("Path", each.path(), "RoleName", name, "Arn", arn);
@@ -136,6 +215,7 @@ final class TfIdentities {
 
     void user(TfResource each) {
         String name = each.name("name");
+        made.add("user " + name);
         String arn = each.values().at("arn").raw() instanceof String known ? known : all.user(each.path(), name);
         reading("iam-user", arn, each, of -> {
             Map<String, Object> user = Json.object("Path", each.path(), "UserName", name, "Arn", arn);
@@ -171,6 +251,7 @@ final class TfIdentities {
 
     void group(TfResource each) {
         String name = each.name("name");
+        made.add("group " + name);
         String arn = each.values().at("arn").raw() instanceof String known ? known : all.group(each.path(), name);
         reading("iam-group", arn, each, of -> {
             Map<String, Object> group = Json.object("Path", each.path(), "GroupName", name, "Arn", arn);

@@ -1,14 +1,18 @@
 package warden.gather.aws.template;
 
+import java.io.ByteArrayInputStream;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import warden.core.survey.Survey;
 import warden.core.survey.SurveyLine;
 import warden.gather.aws.template.Templates.Given;
 import warden.gather.aws.template.Templates.Made;
 import warden.gather.aws.template.Templates.Source;
+import warden.gather.survey.SurveyFiles;
 
 /**
  * What comes of a description, for a test to look at.
@@ -21,12 +25,31 @@ record Described(Map<String, String> readings, List<String> notes) {
 
     /** Reads a template. */
     static Described template(String text, Source... parameters) throws TemplateException {
-        return of(new Source("site.yaml", text, false), Map.of(), true, parameters);
+        return of(new Source("site.yaml", text, false), Map.of(), true, Optional.empty(), parameters);
+    }
+
+    /** Reads a template, or a plan, laid over an account's survey. */
+    static Described over(String survey, String text) throws Exception {
+        return of(new Source("site.yaml", text, false), Map.of(), true, Optional.of(survey(survey)));
+    }
+
+    /** Reads a folder of sources of one file, laid over an account's survey. */
+    static Described sourceOver(String survey, String text) throws Exception {
+        return of(new Source("source", "", true), Map.of("main.tf", text), true, Optional.of(survey(survey)));
+    }
+
+    /** Reads a template with others that lie beside it. */
+    static Described template(String text, Map<String, String> neighbours) throws TemplateException {
+        return of(new Source("site.yaml", text, false), neighbours, true, Optional.empty());
+    }
+
+    private static Survey survey(String text) throws Exception {
+        return SurveyFiles.read(new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8)), "live.ndjson");
     }
 
     /** Reads a template of which nothing tells account and region. */
     static Described somewhere(String text) throws TemplateException {
-        return of(new Source("site.yaml", text, false), Map.of(), false);
+        return of(new Source("site.yaml", text, false), Map.of(), false, Optional.empty());
     }
 
     /** Reads a folder of sources of one file. */
@@ -35,10 +58,11 @@ record Described(Map<String, String> readings, List<String> notes) {
     }
 
     static Described sources(Map<String, String> files) throws TemplateException {
-        return of(new Source("source", "", true), files, true);
+        return of(new Source("source", "", true), files, true, Optional.empty());
     }
 
-    private static Described of(Source source, Map<String, String> files, boolean isPlaced, Source... parameters)
+    private static Described of(
+            Source source, Map<String, String> files, boolean isPlaced, Optional<Survey> beside, Source... parameters)
             throws TemplateException {
         Made made = Templates.make(
                 List.of(source),
@@ -46,7 +70,7 @@ record Described(Map<String, String> readings, List<String> notes) {
                         Optional.of(ACCOUNT).filter(account -> isPlaced),
                         Optional.of("eu-west-1").filter(region -> isPlaced),
                         List.of(parameters),
-                        Optional.empty(),
+                        beside,
                         (of, name) -> Optional.ofNullable(files.get(name)),
                         new HclFolder(files)),
                 "2026-11-20T08:00:00Z");
