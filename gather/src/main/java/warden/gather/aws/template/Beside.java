@@ -75,10 +75,13 @@ final class Beside {
             SurveyLine instead = over.get(key);
             if (instead == null) {
                 if (!isRemoved(line.of(), removed)) {
-                    all.add(line);
+                    all.add(withoutRecords(line, described.records()));
                 }
             } else if (taken.add(key)) {
-                all.add(line.aspect().equals("zone-records") ? merged(line.of(), instead) : instead);
+                all.add(
+                        line.aspect().equals("zone-records")
+                                ? merged(line.of(), instead, described.records())
+                                : instead);
             }
         }
         over.forEach((key, line) -> {
@@ -166,16 +169,16 @@ final class Beside {
     }
 
     /** Of a zone whose records are only in part managed here, the account has the rest. */
-    private SurveyLine merged(String of, SurveyLine described) {
+    private SurveyLine merged(String of, SurveyLine described, Records records) {
         Optional<Survey.Listing> live = survey.listing("zone-records", of).found();
         if (live.isEmpty() || described.outcome() != Outcome.FOUND) {
             return described;
         }
-        Map<String, JsonPart> records = new TreeMap<>();
-        live.get()
-                .pages()
-                .forEach(page -> page.value().list("ResourceRecordSets").forEach(each -> records.put(key(each), each)));
-        described.document().list("ResourceRecordSets").forEach(each -> records.put(key(each), each));
+        Map<String, JsonPart> all = new TreeMap<>();
+        live.get().pages().forEach(page -> page.value().list("ResourceRecordSets").stream()
+                .filter(each -> !isRemoved(of, each, records))
+                .forEach(each -> all.put(key(each), each)));
+        described.document().list("ResourceRecordSets").forEach(each -> all.put(key(each), each));
         return new SurveyLine(
                 described.file(),
                 described.line(),
@@ -185,10 +188,39 @@ final class Beside {
                 Outcome.FOUND,
                 Json.text(Json.object(
                         "ResourceRecordSets",
-                        records.values(),
+                        all.values(),
                         "IsTruncated",
                         !live.get().complete())),
                 described.from());
+    }
+
+    private static boolean isRemoved(String zone, JsonPart record, Records records) {
+        return records.isRemoved(
+                zone.substring(zone.indexOf('/') + 1),
+                record.text("Name").orElse("").replace("\\052", "*"),
+                record.text("Type").orElse(""),
+                record.text("SetIdentifier").orElse(""));
+    }
+
+    /** Returns the records of a zone without those that are taken away; any other reading as it is. */
+    private static SurveyLine withoutRecords(SurveyLine line, Records records) {
+        if (!line.aspect().equals("zone-records") || line.outcome() != Outcome.FOUND) {
+            return line;
+        }
+        List<JsonPart> there = line.document().list("ResourceRecordSets");
+        List<JsonPart> kept = there.stream()
+                .filter(each -> !isRemoved(line.of(), each, records))
+                .toList();
+        if (kept.size() == there.size()) {
+            return line;
+        }
+        Map<String, Object> document = new LinkedHashMap<>();
+        if (line.document() instanceof JsonPart.JsonObject object) {
+            document.putAll(object.members());
+        }
+        document.put("ResourceRecordSets", kept);
+        return new SurveyLine(
+                line.file(), line.line(), line.aspect(), line.of(), line.call(), line.outcome(), Json.text(document));
     }
 
     private static String key(JsonPart record) {

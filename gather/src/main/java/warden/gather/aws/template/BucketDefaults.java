@@ -106,9 +106,9 @@ final class BucketDefaults {
                                 usesBucketKey))));
     }
 
-    private static final String OWNER = "{CanonicalUserId}";
+    static final String OWNER = "{CanonicalUserId}";
 
-    private static Object grant(Object grantee, String permission) {
+    static Object grant(Object grantee, String permission) {
         return Json.object("Grantee", grantee, "Permission", permission);
     }
 

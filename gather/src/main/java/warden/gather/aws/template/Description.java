@@ -177,6 +177,11 @@ final class Description {
         return removed;
     }
 
+    /** True when nothing that it says is about anything that is looked at. */
+    boolean isEmpty() {
+        return lines.isEmpty() && removed.isEmpty() && holdings.isEmpty() && !records.removesAny();
+    }
+
     void passOver(String type) {
         passedOver.merge(type, 1, Integer::sum);
     }

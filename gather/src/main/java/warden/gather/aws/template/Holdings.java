@@ -74,6 +74,7 @@ final class Holdings {
     private final Map<Holder, Changes> byHolder = new LinkedHashMap<>();
     private final Map<Kind, Place> toAnybody = new LinkedHashMap<>();
     private final Map<String, Place> keys = new LinkedHashMap<>();
+    private final Map<String, Place> passwords = new LinkedHashMap<>();
 
     private Changes of(Kind kind, String name, Place place) {
         return byHolder.computeIfAbsent(new Holder(kind, name), holder -> new Changes(place));
@@ -113,6 +114,11 @@ final class Holdings {
         keys.putIfAbsent(user, place);
     }
 
+    /** Says that a user gets a password. */
+    void addPassword(String user, Place place) {
+        passwords.putIfAbsent(user, place);
+    }
+
     /** Says that somebody may get something, of which too little is told. */
     void leaveOpen(Kind kind, String holder, Place place, String why) {
         of(kind, holder, place).open = why;
@@ -124,7 +130,7 @@ final class Holdings {
     }
 
     boolean isEmpty() {
-        return byHolder.isEmpty() && toAnybody.isEmpty() && keys.isEmpty();
+        return byHolder.isEmpty() && toAnybody.isEmpty() && keys.isEmpty() && passwords.isEmpty();
     }
 
     /**
@@ -181,10 +187,13 @@ final class Holdings {
     }
 
     private SurveyLine changed(SurveyLine line, Map<Kind, Place> open) {
+        String user = line.of().substring(line.of().lastIndexOf('/') + 1);
+        if (line.aspect().equals("iam-login") && passwords.containsKey(user)) {
+            return unread(line, passwords.get(user), "the password that is made for the user");
+        }
         if (line.outcome() != Outcome.FOUND) {
             return line;
         }
-        String user = line.of().substring(line.of().lastIndexOf('/') + 1);
         if (line.aspect().equals("iam-user-keys") && keys.containsKey(user)) {
             return unread(line, keys.get(user), "the key that is made for the user");
         }

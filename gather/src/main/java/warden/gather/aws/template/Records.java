@@ -2,9 +2,12 @@ package warden.gather.aws.template;
 
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import warden.core.document.Json;
 import warden.core.survey.Place;
 
@@ -12,12 +15,31 @@ import warden.core.survey.Place;
 final class Records {
     private final Map<String, List<Object>> byZone = new LinkedHashMap<>();
     private final Map<String, Place> places = new LinkedHashMap<>();
+    private final Set<String> removed = new LinkedHashSet<>();
     private final Map<String, String> open = new LinkedHashMap<>();
 
     /** Adds a record of a zone. */
     void add(String zone, Place place, Object record) {
         byZone.computeIfAbsent(zone, key -> new ArrayList<>()).add(record);
         places.putIfAbsent(zone, place);
+    }
+
+    /** Says that a record is taken away, which the zone still has now. */
+    void remove(String zone, String name, String type, String variant) {
+        removed.add(zone + " " + key(name, type, variant));
+    }
+
+    boolean removesAny() {
+        return !removed.isEmpty();
+    }
+
+    /** True for a record of a zone that is taken away. */
+    boolean isRemoved(String zone, String name, String type, String variant) {
+        return removed.contains(zone + " " + key(name, type, variant));
+    }
+
+    private static String key(String name, String type, String variant) {
+        return Shapes.dotted(name).toLowerCase(Locale.ROOT) + " " + type + " " + variant;
     }
 
     /** Notes that some record of a zone is not told. */

@@ -142,7 +142,7 @@ public final class Templates {
         }
         all.complete();
         all.demandSingle();
-        if (all.lines().isEmpty() && all.removed().isEmpty() && all.holdings().isEmpty()) {
+        if (all.isEmpty()) {
             throw new TemplateException(sources.get(0).file(), "nothing in this concerns a site" + said(all.notes()));
         }
         return new Made(

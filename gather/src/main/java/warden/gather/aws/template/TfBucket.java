@@ -23,6 +23,83 @@ final class TfBucket {
                 of.flag("restrict_public_buckets").orElse(false));
     }
 
+    /** Returns the grants of an access list that is written out. */
+    static Object acl(Fields of) {
+        List<Object> grants = new ArrayList<>();
+        for (Fields grant : of.items("grant")) {
+            grants.add(BucketDefaults.grant(
+                    grantee(grant.at("grantee")), grant.text("permission").orElse("")));
+        }
+        String owner = of.at("owner").name("id").filter(id -> !id.isEmpty()).orElse(BucketDefaults.OWNER);
+        return Json.object("Owner", Json.object("ID", owner), "Grants", grants);
+    }
+
+    /** Returns the grants that stand in the bucket itself; its owner may do everything besides only where it is said. */
+    static Object ownGrants(List<Fields> blocks) {
+        List<Object> grants = new ArrayList<>();
+        for (Fields block : blocks) {
+            for (String permission : block.texts("permissions")) {
+                grants.add(BucketDefaults.grant(grantee(block), permission));
+            }
+        }
+        return Json.object("Owner", Json.object("ID", BucketDefaults.OWNER), "Grants", grants);
+    }
+
+    private static Object grantee(Fields of) {
+        String type = of.text("type").orElse("");
+        return switch (type) {
+            case "Group" -> Json.object("Type", type, "URI", of.text("uri").orElse(""));
+            case "CanonicalUser" ->
+                Json.object("Type", type, "ID", of.name("id").orElse(""));
+            default -> throw new NotTold("to whom an access list grants");
+        };
+    }
+
+    /** Reads a rule that stands in the bucket itself. */
+    static Object ownLifecycle(Fields rule) {
+        Map<String, Object> out = Json.object(
+                "ID",
+                rule.text("id").orElse(""),
+                "Status",
+                rule.flag("enabled").orElse(false) ? "Enabled" : "Disabled",
+                "Filter",
+                filter(rule));
+        Map<String, Object> expiration = expiration(rule.at("expiration"));
+        if (!expiration.isEmpty()) {
+            out.put("Expiration", expiration);
+        }
+        said(rule.at("noncurrent_version_expiration"), "days")
+                .ifPresent(days ->
+                        out.put("NoncurrentVersionExpiration", Json.object("NoncurrentDays", Shapes.number(days))));
+        said(rule, "abort_incomplete_multipart_upload_days")
+                .filter(days -> !days.equals("0"))
+                .ifPresent(days -> out.put(
+                        "AbortIncompleteMultipartUpload", Json.object("DaysAfterInitiation", Shapes.number(days))));
+        transitions(rule).ifPresent(all -> out.put("Transitions", all));
+        return out;
+    }
+
+    private static Map<String, Object> expiration(Fields ends) {
+        Map<String, Object> expiration = new LinkedHashMap<>();
+        if (ends.isThere()) {
+            said(ends, "days")
+                    .filter(days -> !days.equals("0"))
+                    .ifPresent(days -> expiration.put("Days", Shapes.number(days)));
+            said(ends, "date").ifPresent(date -> expiration.put("Date", date));
+            ends.flag("expired_object_delete_marker")
+                    .ifPresent(flag -> expiration.put("ExpiredObjectDeleteMarker", flag));
+        }
+        return expiration;
+    }
+
+    private static Optional<List<Object>> transitions(Fields rule) {
+        List<Object> transitions = new ArrayList<>();
+        rule.items("transition")
+                .forEach(each -> transitions.add(Json.object(
+                        "Days", each.text("days").map(Shapes::number), "StorageClass", each.text("storage_class"))));
+        return Optional.of(transitions).filter(all -> !all.isEmpty());
+    }
+
     static Object website(Fields of) {
         Map<String, Object> site = new LinkedHashMap<>();
         of.at("index_document")
@@ -109,16 +186,8 @@ final class TfBucket {
                 "ID", rule.text("id").orElse(""), "Status", rule.text("status").orElse(""));
         Fields filter = rule.at("filter");
         out.put("Filter", filter.isThere() ? filter(filter) : filter(rule));
-        Map<String, Object> expiration = new LinkedHashMap<>();
-        Fields ends = rule.at("expiration");
-        if (ends.isThere()) {
-            said(ends, "days")
-                    .filter(days -> !days.equals("0"))
-                    .ifPresent(days -> expiration.put("Days", Shapes.number(days)));
-            said(ends, "date").ifPresent(date -> expiration.put("Date", date));
-            ends.flag("expired_object_delete_marker")
-                    .ifPresent(flag -> expiration.put("ExpiredObjectDeleteMarker", flag));
-            out.put("Expiration", expiration);
+        if (rule.at("expiration").isThere()) {
+            out.put("Expiration", expiration(rule.at("expiration")));
         }
         Fields old = rule.at("noncurrent_version_expiration");
         if (old.isThere()) {
@@ -138,13 +207,7 @@ final class TfBucket {
                             "DaysAfterInitiation",
                             abort.text("days_after_initiation").map(Shapes::number)));
         }
-        List<Object> transitions = new ArrayList<>();
-        rule.items("transition")
-                .forEach(each -> transitions.add(Json.object(
-                        "Days", each.text("days").map(Shapes::number), "StorageClass", each.text("storage_class"))));
-        if (!transitions.isEmpty()) {
-            out.put("Transitions", transitions);
-        }
+        transitions(rule).ifPresent(all -> out.put("Transitions", all));
         return out;
     }
 

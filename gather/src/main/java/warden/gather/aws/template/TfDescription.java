@@ -89,7 +89,7 @@ final class TfDescription {
             case "aws_s3_bucket_acl" ->
                 setting("bucket-acl", each, of -> {
                     if (of.at("access_control_policy").isThere()) {
-                        throw new NotTold("what its own access list grants");
+                        return TfBucket.acl(of.at("access_control_policy"));
                     }
                     return BucketDefaults.readyMade(of.text("acl").orElse("private"));
                 });
@@ -337,6 +337,23 @@ final class TfDescription {
                 each,
                 "acl",
                 () -> BucketDefaults.readyMade(of.text("acl").orElse("private")));
+        own("bucket-acl", arn, each, "grant", () -> TfBucket.ownGrants(of.items("grant")));
+        own(
+                "bucket-lifecycle",
+                arn,
+                each,
+                "lifecycle_rule",
+                () -> Json.object(
+                        "Rules",
+                        of.items("lifecycle_rule").stream()
+                                .map(TfBucket::ownLifecycle)
+                                .toList()));
+        own(
+                "bucket-payer",
+                arn,
+                each,
+                "request_payer",
+                () -> Json.object("Payer", of.text("request_payer").orElse("")));
         own("bucket-website", arn, each, "website", () -> TfBucket.ownWebsite(of.at("website")));
         own(
                 "bucket-versioning",
@@ -467,6 +484,13 @@ final class TfDescription {
 
     // --- what is taken away
 
+    /** What is there again when nobody manages a setting any more. */
+    private void becomes(String aspect, TfResource each, Object usual) {
+        if (!all.has(aspect, bucketOf(each))) {
+            all.found(aspect, bucketOf(each), each.place(), () -> usual);
+        }
+    }
+
     private static final Map<String, Map.Entry<String, String>> GONE = Map.ofEntries(
             Map.entry("aws_s3_bucket_policy", Map.entry("bucket-policy", "NoSuchBucketPolicy")),
             Map.entry(
@@ -490,7 +514,12 @@ final class TfDescription {
             return;
         }
         switch (each.type()) {
-            case "aws_s3_bucket_logging" -> all.found("bucket-logging", bucketOf(each), each.place(), Json::object);
+            case "aws_s3_bucket_logging" -> becomes("bucket-logging", each, Json.object());
+            case "aws_s3_bucket_versioning" -> becomes("bucket-versioning", each, Json.object("Status", "Suspended"));
+            case "aws_s3_bucket_server_side_encryption_configuration" ->
+                becomes("bucket-encryption", each, BucketDefaults.encryption("AES256", null, false));
+            case "aws_s3_bucket_request_payment_configuration" ->
+                becomes("bucket-payer", each, Json.object("Payer", "BucketOwner"));
             case "aws_s3_account_public_access_block" ->
                 all.absent(
                         "account-public-access", all.account(), each.place(), "NoSuchPublicAccessBlockConfiguration");
@@ -498,6 +527,21 @@ final class TfDescription {
             case "aws_cloudfront_distribution" -> all.removes(all.distribution(each.id()));
             case "aws_iam_role" -> all.removes(all.role(each.path(), each.name("name")));
             case "aws_iam_user" -> all.removes(all.user(each.path(), each.name("name")));
+            case "aws_iam_group" -> all.removes(all.group(each.path(), each.name("name")));
+            case "aws_iam_policy" -> all.removes(all.policy(each.path(), each.name("name")));
+            case "aws_iam_openid_connect_provider", "aws_acm_certificate" ->
+                each.known("arn").ifPresent(all::removes);
+            case "aws_route53_record" -> {
+                Optional<String> name = each.known("fqdn").or(() -> each.known("name"));
+                if (name.isPresent() && each.known("zone_id").isPresent()) {
+                    all.records()
+                            .remove(
+                                    each.known("zone_id").get(),
+                                    name.get(),
+                                    each.textOr("type", ""),
+                                    each.textOr("set_identifier", ""));
+                }
+            }
             case "aws_route53_zone" -> all.removes("hostedzone/" + each.textOr("zone_id", each.id()));
             default -> {}
         }

@@ -162,6 +162,11 @@ final class TfIdentities {
                 all.holdings().addKey(name, each.place());
             }
         });
+        others("aws_iam_user_login_profile", Kind.USER, "user", (name, each) -> {
+            if (each.isCreated()) {
+                all.holdings().addPassword(name, each.place());
+            }
+        });
     }
 
     private static boolean isGone(TfResource each) {

@@ -124,19 +124,47 @@ final class TfPlan {
                             kind,
                             change.find("after_unknown").orElse(NOTHING),
                             change.find("after_sensitive").orElse(NOTHING)));
-            if (deletes) {
+            Object before = change.find("before").map(TfPlan::plain).orElse(Map.of());
+            boolean moves = actions.contains("delete")
+                    && isOfAnother(
+                            before, change.find("after").map(TfPlan::plain).orElse(Map.of()));
+            if (deletes || moves) {
                 resources.add(new TfResource(
                         address,
                         each.text("module_address").orElse(""),
                         each.text("type").orElse(""),
-                        new Fields(change.find("before").map(TfPlan::plain).orElse(Map.of())),
-                        kind,
+                        new Fields(before),
+                        TfResource.Change.DELETED,
                         place(address)));
             }
         }
         part("planned_values")
                 .flatMap(values -> values.find("root_module"))
                 .ifPresent(module -> module(module, changes));
+    }
+
+    /** What a resource is called, or is about. */
+    private static final List<String> ABOUT = List.of(
+            "bucket",
+            "name",
+            "role",
+            "roles",
+            "user",
+            "users",
+            "group",
+            "groups",
+            "policy_arn",
+            "zone_id",
+            "type",
+            "set_identifier");
+
+    /** True where what takes the place of a resource is not what was there, so that this is taken away. */
+    private static boolean isOfAnother(@Nullable Object before, @Nullable Object after) {
+        return before instanceof Map<?, ?> was
+                && after instanceof Map<?, ?> becomes
+                && ABOUT.stream()
+                        .anyMatch(
+                                name -> was.containsKey(name) && !was.get(name).equals(becomes.get(name)));
     }
 
     private void module(JsonPart module, Map<String, Change> changes) {
