@@ -56,7 +56,7 @@ public record WebAddress(
     /** Parses what a person typed. Never throws. */
     public static Parsed parse(String text) {
         List<String> notes = new ArrayList<>();
-        String rest = text.strip();
+        String rest = withoutBackslashes(text.strip());
         if (rest.isEmpty() || rest.length() > LONGEST) {
             return Parsed.wrong(rest.isEmpty() ? "it is empty" : "it is longer than " + LONGEST + " characters");
         }
@@ -79,7 +79,18 @@ public record WebAddress(
             }
             notes.add("no scheme was given; https is taken");
         }
-        return rest(rest.replace('\\', '/'), secure, notes);
+        return rest(rest, secure, notes);
+    }
+
+    /** Before query and fragment, browsers take a backslash for a slash. Source: URL Living Standard, section 4.4, "special" schemes. */
+    private static String withoutBackslashes(String text) {
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if (c == '?' || c == '#') {
+                return text.substring(0, i).replace('\\', '/') + text.substring(i);
+            }
+        }
+        return text.replace('\\', '/');
     }
 
     private static Parsed rest(String text, boolean secure, List<String> notes) {
