@@ -44,6 +44,7 @@ final class ManagedPolicies {
             "AmazonEC2FullAccess", Set.of(),
             "CloudFrontFullAccess", Set.of(),
             "IAMFullAccess", Set.of(),
+            "service-role/AWSLambdaBasicExecutionRole", Set.of(),
             "ReadOnlyAccess", READ_ONLY_SPEAKS_FOR);
 
     /** The documents never change, so each is parsed once. */
@@ -61,8 +62,9 @@ final class ManagedPolicies {
         if (speaksFor == null) {
             return Optional.empty();
         }
-        return Optional.of(
-                new HeldPolicy(name, PARSED.computeIfAbsent(name, ManagedPolicies::read), attachedAt, true, speaksFor));
+        String plain = name.substring(name.lastIndexOf('/') + 1);
+        return Optional.of(new HeldPolicy(
+                plain, PARSED.computeIfAbsent(plain, ManagedPolicies::read), attachedAt, true, speaksFor));
     }
 
     private static PolicyDocument read(String name) {

@@ -91,7 +91,6 @@ final class CfnEvaluator {
             value = String.valueOf(usual.scalar());
         }
         if (value == null) {
-            all.note("the parameter " + name + " has no value here; give one with --parameters");
             return new Unknown("the parameter " + name + " has no value", Placeholders.of(name));
         }
         boolean isList = type.contains("List<") || type.equals("CommaDelimitedList");
@@ -289,6 +288,10 @@ final class CfnEvaluator {
             }
             default -> {
                 if (parameters.containsKey(name)) {
+                    // Templates declare some that only the tool asks for which made them.
+                    if (parameters.get(name) instanceof Unknown) {
+                        all.note("the parameter " + name + " has no value here; give one with --parameters");
+                    }
                     return parameters.get(name);
                 }
                 return resource(name, Optional.empty());

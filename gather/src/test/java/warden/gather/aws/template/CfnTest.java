@@ -122,6 +122,16 @@ class CfnTest {
         assertThat(described.reading("bucket-policy", SITE)).isEqualTo("unread");
     }
 
+    /** Generators declare parameters for themselves. */
+    @Test
+    void onlyParametersThatAreAskedForAreMissed() throws Exception {
+        String text =
+                "Parameters: {Used: {Type: String}, Version: {Type: 'AWS::SSM::Parameter::Value<String>', Default: /x}}\n"
+                        + "Resources: {Site: {Type: AWS::S3::Bucket, Properties: {BucketName: !Ref Used}}}\n";
+        assertThat(Described.template(text).notes())
+                .containsExactly("the parameter Used has no value here; give one with --parameters");
+    }
+
     // --- macros
 
     private static final String BUCKET = """
