@@ -430,8 +430,10 @@ final class CfnResources implements CfnEvaluator.Names {
                 arn,
                 each,
                 "OwnershipControls",
-                controls -> BucketDefaults.ownership(
-                        controls.items("Rules").get(0).text("ObjectOwnership").orElse("BucketOwnerEnforced")));
+                controls -> BucketDefaults.ownership(controls.items("Rules").stream()
+                        .findFirst()
+                        .flatMap(rule -> rule.text("ObjectOwnership"))
+                        .orElseThrow(() -> new NotTold("who owns what is uploaded"))));
         setting(
                 "bucket-acl",
                 arn,

@@ -3,6 +3,7 @@ package warden.gather.aws.template;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -369,5 +370,83 @@ class CfnTest {
                     .containsExactly("heron-given");
         }
         assertThat(Described.template(template).buckets()).containsExactly("heron-usual");
+    }
+
+    private static final String RICH = """
+            Transform: [AWS::LanguageExtensions]
+            Parameters:
+              Stage: {Type: String, Default: prod}
+              Ports: {Type: CommaDelimitedList, Default: 'a,b'}
+            Mappings: {Sites: {prod: {Name: heron}}}
+            Conditions:
+              IsProd: !And [!Equals [!Ref Stage, prod], !Not [{Condition: Other}]]
+              Other: !Or [!Equals [a, b], false]
+            Resources:
+              Site:
+                Type: AWS::S3::Bucket
+                Condition: IsProd
+                Properties:
+                  BucketName: !Join ['-', [!FindInMap [Sites, !Ref Stage, Name], !Select [0, !Split [':', 'a:b']]]]
+                  WebsiteConfiguration: {IndexDocument: index.html, RoutingRules: [{RedirectRule: {HostName: x}}]}
+                  CorsConfiguration: {CorsRules: [{AllowedMethods: [GET], AllowedOrigins: ['*'], MaxAge: 5}]}
+                  LifecycleConfiguration: {Rules: [{Status: Enabled, ExpirationInDays: 3, Prefix: a}]}
+                  OwnershipControls: {Rules: [{ObjectOwnership: ObjectWriter}]}
+              Policy:
+                Type: AWS::S3::BucketPolicy
+                Properties: {Bucket: !Ref Site, PolicyDocument: {Statement: [{Effect: Allow, Principal: '*', Action: 's3:*', Resource: !Sub '${Site.Arn}/*'}]}}
+              Edge:
+                Type: AWS::CloudFront::Distribution
+                Properties:
+                  DistributionConfig:
+                    Enabled: !If [IsProd, true, false]
+                    Aliases: [!Sub 'www.${Stage}.example']
+                    Origins: [{Id: o, DomainName: !GetAtt Site.RegionalDomainName, S3OriginConfig: {OriginAccessIdentity: ''}}]
+                    DefaultCacheBehavior: {TargetOriginId: o, ForwardedValues: {QueryString: false, Cookies: {Forward: none}}}
+                    CustomErrorResponses: [{ErrorCode: 404, ResponseCode: 200, ResponsePagePath: /x}]
+              Fn::ForEach::Users:
+                - Name
+                - !Ref Ports
+                - 'User${Name}': {Type: AWS::IAM::User, Properties: {UserName: !Ref Name, Groups: [g], Policies: [{PolicyName: p, PolicyDocument: {}}]}}
+              Role: {Type: AWS::IAM::Role, Properties: {AssumeRolePolicyDocument: {}, ManagedPolicyArns: [!Ref Managed], Tags: [{Key: a, Value: b}]}}
+              Managed: {Type: AWS::IAM::ManagedPolicy, Properties: {Roles: [!Ref Role], PolicyDocument: {'Fn::ToJsonString': {a: 1}}}}
+              Joins: {Type: AWS::IAM::UserToGroupAddition, Properties: {GroupName: g, Users: [a]}}
+              Record: {Type: AWS::Route53::RecordSet, Properties: {Name: x, Type: A, HostedZoneId: Z, AliasTarget: {DNSName: !GetAtt Edge.DomainName}}}
+            """;
+
+    /** Whatever is cut out of or put into a template, it is read or refused in a sentence. */
+    @Test
+    void noTemplateBreaksTheReader() {
+        String signs = "{}[]!&*:,'-\n $#a0.";
+        String[] words = {
+            "[]", "{}", "!Ref ", "!Sub ", "!GetAtt ", "null", "Fn::Transform", "- ", "7", "!If [IsProd, ", "Site"
+        };
+        Random random = new Random(5);
+        int read = 0;
+        for (int i = 0; i < 20_000; i++) {
+            StringBuilder broken = new StringBuilder(RICH);
+            for (int n = random.nextInt(4); n >= 0; n--) {
+                int at = random.nextInt(broken.length());
+                int end = Math.min(broken.length(), at + random.nextInt(9));
+                switch (random.nextInt(4)) {
+                    case 0 -> broken.setCharAt(at, signs.charAt(random.nextInt(signs.length())));
+                    case 1 -> broken.delete(at, end);
+                    case 2 -> broken.insert(at, words[random.nextInt(words.length)]);
+                    default -> {
+                        // A value as a whole, so that most of them are still well-formed.
+                        int open = broken.indexOf("[", at);
+                        int close = open < 0 ? -1 : broken.indexOf("]", open);
+                        if (close > 0) {
+                            broken.replace(open, close + 1, words[random.nextInt(words.length)]);
+                        }
+                    }
+                }
+            }
+            try {
+                read += Described.template(broken.toString()).readings().size();
+            } catch (TemplateException refused) {
+                assertThat(refused.getMessage()).startsWith("site.yaml");
+            }
+        }
+        assertThat(read).isGreaterThan(100_000);
     }
 }
