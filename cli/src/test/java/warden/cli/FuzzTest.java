@@ -4,23 +4,31 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import warden.cli.Program.Run;
 import warden.core.pipeline.PipelineText;
+import warden.core.survey.Survey;
 import warden.core.survey.SurveyException;
 import warden.core.trace.WebAddress;
 import warden.gather.aws.activity.ActivityReader;
+import warden.gather.aws.template.TemplateException;
+import warden.gather.aws.template.Templates;
 import warden.gather.content.FolderReader;
 import warden.gather.site.SiteFileException;
 import warden.gather.site.SiteFileReader;
@@ -101,6 +109,8 @@ class FuzzTest {
     @TempDir
     private Path folder;
 
+    private @Nullable Survey demo;
+
     /** Reads one text; may refuse it in a sentence. */
     private interface Reader {
         void read(String text) throws Exception;
@@ -171,7 +181,57 @@ class FuzzTest {
         seeds.put(
                 "question",
                 "{\"id\":\"1\",\"who\":\"anyone\",\"action\":\"s3:GetObject\",\"on\":\"arn:aws:s3:::heronferry-www-content/a\",\"context\":{\"aws:Referer\":\"x\"}}");
+        for (String description : DESCRIPTIONS) {
+            seeds.put(description, resource(description));
+        }
         return seeds;
+    }
+
+    /** Templates, plans and the like, which become surveys. */
+    private static final Set<String> DESCRIPTIONS =
+            new LinkedHashSet<>(List.of("site.yaml", "plan.json", "terraform.tfstate", "main.tf"));
+
+    private static String resource(String name) throws IOException {
+        if (name.equals("site.yaml")) {
+            return Files.readString(Program.DEMO.resolveSibling("tides").resolve(name));
+        }
+        try (InputStream in = Objects.requireNonNull(FuzzTest.class.getResourceAsStream("/fuzz/" + name), name)) {
+            return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+        }
+    }
+
+    /** Works on a description, laid over the demo's account. */
+    private void describe(String name, String text) throws Exception {
+        boolean isSource = name.endsWith(".tf");
+        Templates.make(
+                List.of(new Templates.Source(name, text, isSource)),
+                new Templates.Given(
+                        Optional.of("210987654321"),
+                        Optional.of("eu-west-1"),
+                        List.of(),
+                        Optional.of(beside()),
+                        (of, neighbour) -> Optional.empty(),
+                        new Templates.Folders() {
+                            @Override
+                            public Optional<Map<String, String>> sources(String of) {
+                                return Optional.of(Map.of(name, text));
+                            }
+
+                            @Override
+                            public Optional<String> file(String of, String neighbour) {
+                                return Optional.empty();
+                            }
+                        }),
+                "2026-11-24T00:00:00Z");
+    }
+
+    private Survey beside() throws IOException, SurveyException {
+        if (demo == null) {
+            try (InputStream in = Files.newInputStream(Program.DEMO)) {
+                demo = SurveyFiles.read(in, "demo.ndjson");
+            }
+        }
+        return demo;
     }
 
     private void read(String kind, String text) throws Exception {
@@ -199,6 +259,7 @@ class FuzzTest {
             case "question" -> {
                 // The program reads questions, and answers each with a line.
             }
+            case "site.yaml", "plan.json", "terraform.tfstate", "main.tf" -> describe(kind, text);
             default -> Gatherers.PIPELINES.parse(PipelineText.ofFile(kind, text), Map.of());
         }
     }
@@ -219,7 +280,7 @@ class FuzzTest {
                 } else {
                     read(kind, text);
                 }
-            } catch (IOException | SurveyException | SiteFileException refused) {
+            } catch (IOException | SurveyException | SiteFileException | TemplateException refused) {
                 if (String.valueOf(refused.getMessage()).isBlank()) {
                     failures.put(kind + " of seed " + (SEED + i), "refused without a word");
                 }
@@ -261,6 +322,17 @@ class FuzzTest {
                         List.of("reach", "--survey", Program.DEMO.toString(), "--questions", file.toString()));
             case "address" -> command = new ArrayList<>(List.of("trace", "--survey", Program.DEMO.toString(), text));
             case "answer" -> command = new ArrayList<>(List.of("reach", "--survey", Program.DEMO.toString()));
+            case "site.yaml", "plan.json", "terraform.tfstate", "main.tf" -> {
+                Path source = Files.createDirectories(folder.resolve("described"));
+                Path described = Files.write(source.resolve(kind), text.getBytes(StandardCharsets.UTF_8));
+                command = new ArrayList<>(List.of(
+                        "survey",
+                        "--template",
+                        (kind.endsWith(".tf") ? source : described).toString(),
+                        "--force",
+                        "--output",
+                        folder.resolve("described.ndjson").toString()));
+            }
             default -> command.addAll(List.of("--pipeline", file.toString()));
         }
         Run run = Program.run(command.toArray(String[]::new));

@@ -33,7 +33,7 @@ import warden.core.document.Placeholders;
 public record WebAddress(
         boolean secure, String host, OptionalInt port, String path, Optional<String> query, List<String> notes) {
     /** A host of which a part is not told yet. */
-    private static final LatePattern OF_DESCRIPTION = LatePattern.of("(\\{[^{}]+}|[A-Za-z0-9._-])+");
+    private static final LatePattern OF_DESCRIPTION = LatePattern.of("(?:\\{[^{}]++}|[A-Za-z0-9._-]++)++");
 
     private static final LatePattern SCHEME = LatePattern.of("(?s)([A-Za-z][A-Za-z0-9+.-]*):(?://)?.*");
     private static final Pattern IPV4 = Pattern.compile("[0-9]{1,3}(\\.[0-9]{1,3}){3}");

@@ -289,7 +289,9 @@ final class TfPlan {
 
     // --- places
 
-    private static final Pattern ADDRESS = Pattern.compile("\"(?:address|name)\"\\s*:\\s*\"((?:[^\"\\\\]|\\\\.)*)\"");
+    /** The length is bounded, since each character takes a place on the stack; a text that is longer is no address. */
+    private static final Pattern ADDRESS =
+            Pattern.compile("\"(?:address|name)\"\\s*:\\s*\"((?:[^\"\\\\]|\\\\.){0,500})\"");
 
     /** Finds where each address stands first, going once through the text; in a file of one line that is its first. */
     private static Map<String, Integer> lines(String text) {
