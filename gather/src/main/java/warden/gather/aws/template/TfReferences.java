@@ -96,7 +96,15 @@ final class TfReferences {
             return Optional.empty();
         }
         List<String> refers = references.get(of.block() + " " + path);
-        return refers == null ? Optional.empty() : target(refers, of.key(), 0);
+        Optional<String> target = refers == null ? Optional.empty() : target(refers, of.key(), 0);
+        // A plan does not say what stands beside a reference: of a bucket's name alone more would have to be made to
+        // become a host.
+        boolean wantsHost = last.equals("domain_name") || path.equals("alias.name");
+        return wantsHost ? target.filter(TfReferences::isHost) : target;
+    }
+
+    private static boolean isHost(String name) {
+        return name.replaceAll("\\{[^}]*}", "").indexOf('.') >= 0;
     }
 
     /** The references of an expression go from the longest to the shortest; several different ones are no whole attribute. */

@@ -329,4 +329,90 @@ class TfSettingsTest {
         assertThat(described.reading("iam-login", "arn:aws:iam::210987654321:user/editor"))
                 .isEqualTo("unread");
     }
+
+    /** A plan says to what an expression refers, and not what else it is made of. */
+    @ParameterizedTest
+    @CsvSource({
+        "bucket_regional_domain_name, '\"DomainName\":\"{aws_s3_bucket.site}.s3.eu-west-1.amazonaws.com\"'",
+        "bucket, '\"DomainName\":\"{aws_cloudfront_distribution.edge}\"'",
+        "id, '\"DomainName\":\"{aws_cloudfront_distribution.edge}\"'",
+    })
+    void aHostIsNotMadeOfAName(String attribute, String expected) throws Exception {
+        Map<String, Object> bucket = Json.object(
+                "address",
+                "aws_s3_bucket.site",
+                "mode",
+                "managed",
+                "type",
+                "aws_s3_bucket",
+                "name",
+                "site",
+                "values",
+                Json.object());
+        Map<String, Object> edge = Json.object(
+                "address",
+                "aws_cloudfront_distribution.edge",
+                "mode",
+                "managed",
+                "type",
+                "aws_cloudfront_distribution",
+                "name",
+                "edge",
+                "values",
+                Json.object(
+                        "origin",
+                        List.of(Json.object("origin_id", "o")),
+                        "default_cache_behavior",
+                        List.of(Json.object("target_origin_id", "o"))));
+        String plan = Json.text(Json.object(
+                "format_version",
+                "1.2",
+                "planned_values",
+                Json.object("root_module", Json.object("resources", List.of(bucket, edge))),
+                "resource_changes",
+                List.of(
+                        Json.object(
+                                "address",
+                                "aws_s3_bucket.site",
+                                "type",
+                                "aws_s3_bucket",
+                                "change",
+                                Json.object(
+                                        "actions", List.of("create"), "after_unknown", Json.object("bucket", true))),
+                        Json.object(
+                                "address",
+                                "aws_cloudfront_distribution.edge",
+                                "type",
+                                "aws_cloudfront_distribution",
+                                "change",
+                                Json.object(
+                                        "actions",
+                                        List.of("create"),
+                                        "after_unknown",
+                                        Json.object("origin", List.of(Json.object("domain_name", true)))))),
+                "configuration",
+                Json.object(
+                        "root_module",
+                        Json.object(
+                                "resources",
+                                List.of(Json.object(
+                                        "address",
+                                        "aws_cloudfront_distribution.edge",
+                                        "expressions",
+                                        Json.object(
+                                                "origin",
+                                                List.of(
+                                                        Json.object(
+                                                                "domain_name",
+                                                                Json.object(
+                                                                        "references",
+                                                                        List.of(
+                                                                                "aws_s3_bucket.site." + attribute,
+                                                                                "aws_s3_bucket.site")))))))))));
+        assertThat(Described.over(LIVE, plan).readings().entrySet().stream()
+                        .filter(each -> each.getKey().startsWith("distribution "))
+                        .map(Map.Entry::getValue)
+                        .findFirst())
+                .hasValueSatisfying(reading -> assertThat(reading).contains(expected));
+    }
 }
