@@ -16,7 +16,7 @@ public final class Placeholders {
 
     /** Returns the placeholder for something, as one part of a name or a path. */
     public static String of(String what) {
-        return OPEN + what.replaceAll("[/*?{}\\s]", "-") + CLOSE;
+        return OPEN + (what.isEmpty() ? "unnamed" : what.replaceAll("[/*?{}\\s]", "-")) + CLOSE;
     }
 
     /** True for a text that is one placeholder, and nothing else. */

@@ -287,12 +287,19 @@ final class Beside {
         return line.document().text("OriginAccessControl", "OriginAccessControlConfig", "Name");
     }
 
+    private static String spelled(String text) {
+        String quoted = Json.text(text);
+        return quoted.substring(1, quoted.length() - 1);
+    }
+
     private static SurveyLine renamed(SurveyLine line, Map<String, String> names) {
         String of = line.of();
         @Nullable String body = line.body();
         for (Map.Entry<String, String> name : names.entrySet()) {
             of = of.replace(name.getKey(), name.getValue());
-            body = body.replace(name.getKey(), name.getValue());
+            // A document may hold another as a text. Names hold quotes where there are several of a block.
+            String spelled = spelled(name.getKey());
+            body = body.replace(spelled, name.getValue()).replace(spelled(spelled), name.getValue());
         }
         return new SurveyLine(
                 line.file(), line.line(), line.aspect(), of, line.call(), line.outcome(), body, line.from());

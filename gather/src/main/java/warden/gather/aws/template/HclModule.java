@@ -696,16 +696,21 @@ final class HclModule {
     }
 
     private @Nullable Object ofData(Instance of, String type, String name) {
+        // It may ask for itself.
+        Object known = guarded("the arguments of " + of.address(), () -> values(of));
+        if (!(known instanceof Map<?, ?> arguments)) {
+            return known;
+        }
+        Fields given = new Fields(arguments);
         return switch (type + " " + name) {
             case "aws_caller_identity account_id" -> all.account();
             case "aws_region name", "aws_region id", "aws_region region" -> all.region();
             case "aws_partition partition" -> "aws";
             case "aws_partition dns_suffix" -> "amazonaws.com";
             case "aws_iam_policy_document json", "aws_iam_policy_document minified_json" ->
-                new HclFunctions.Encoded(HclPolicy.document(new Fields(values(of))));
+                new HclFunctions.Encoded(HclPolicy.document(given));
             case "aws_route53_zone zone_id", "aws_route53_zone id" ->
-                new Fields(values(of))
-                        .name("name")
+                given.name("name")
                         .map(all::zoneNamed)
                         .map(Object.class::cast)
                         .orElseGet(() -> Unknown.of("which zone it is"));
@@ -714,19 +719,21 @@ final class HclModule {
                     "aws_s3_bucket arn",
                     "aws_s3_bucket bucket_domain_name",
                     "aws_s3_bucket bucket_regional_domain_name" ->
-                names.attribute(type, of.address(), attribute -> new Fields(values(of)).name(attribute), name)
+                names.attribute(type, of.address(), given::name, name)
                         .map(Object.class::cast)
                         .orElseGet(() -> Unknown.of("which bucket it is"));
-            case "aws_iam_role id" -> argument(of, type, "name");
-            default -> argument(of, type, name);
+            case "aws_iam_role id" -> argument(given, of, "name");
+            default -> argument(given, of, name);
         };
     }
 
     /** What is asked for by its name has that name. */
-    private @Nullable Object argument(Instance of, String type, String name) {
-        return new Fields(values(of)).at(name).raw() instanceof String given
-                ? given
-                : new Unknown("what the account says of data." + type, Placeholders.of(of.address() + "." + name));
+    private static @Nullable Object argument(Fields given, Instance of, String name) {
+        return given.at(name).raw() instanceof String told
+                ? told
+                : new Unknown(
+                        "what the account says of data." + of.block().labels().get(0),
+                        Placeholders.of(of.address() + "." + name));
     }
 
     /** A resource by itself is no value. */

@@ -31,6 +31,7 @@ import warden.gather.aws.template.Hcl.Unary;
  */
 final class HclReader {
     private static final int DEEPEST = 120;
+    private static final int LONGEST_CHAIN = 500;
     private static final List<List<String>> OPERATORS = List.of(
             List.of("||"),
             List.of("&&"),
@@ -249,7 +250,8 @@ final class HclReader {
             return unary();
         }
         Expression left = binary(level + 1);
-        while (true) {
+        for (int steps = 0; ; steps++) {
+            demandShort(steps);
             space(false);
             String operator = null;
             for (String each : OPERATORS.get(level)) {
@@ -269,20 +271,30 @@ final class HclReader {
 
     private Expression unary() {
         space(false);
-        if (here() == '!' && !looksAt("!=")) {
-            at++;
-            return new Unary("!", unary());
+        boolean isNot = here() == '!' && !looksAt("!=");
+        if (!isNot && here() != '-') {
+            return traversal(primary());
         }
-        if (here() == '-') {
-            at++;
-            return new Unary("-", unary());
+        if (++depth > DEEPEST) {
+            throw wrong("it is nested too deep");
         }
-        return traversal(primary());
+        at++;
+        Expression whole = new Unary(isNot ? "!" : "-", unary());
+        depth--;
+        return whole;
+    }
+
+    /** What is worked out from left to right is nested as deep as it is long. */
+    private void demandShort(int steps) {
+        if (steps > LONGEST_CHAIN) {
+            throw wrong("it has more than " + LONGEST_CHAIN + " steps");
+        }
     }
 
     private Expression traversal(Expression start) {
         Expression of = start;
-        while (true) {
+        for (int steps = 0; ; steps++) {
+            demandShort(steps);
             if (here() == '.' && at + 1 < text.length()) {
                 char next = text.charAt(at + 1);
                 if (next == '*') {
@@ -368,6 +380,11 @@ final class HclReader {
             throw wrong("an expression is missing here");
         }
         String name = identifier();
+        // A provider's own function: provider::aws::arn_parse(…).
+        while (looksAt("::")) {
+            at += 2;
+            name = name + "::" + identifier();
+        }
         if (here() == '(') {
             return call(name);
         }

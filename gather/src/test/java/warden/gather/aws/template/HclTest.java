@@ -82,6 +82,7 @@ class HclTest {
     @ValueSource(
             strings = {
                 "local.x == local.x ? 1 : 2",
+                "provider::aws::arn_parse(\"arn:aws:s3:::x\")",
                 "try(timestamp(), \"none\")",
                 "can(timestamp())",
                 "contains([timestamp()], \"x\")",
@@ -229,5 +230,38 @@ class HclTest {
                 assertThat(refused.getMessage()).startsWith("main.tf:");
             }
         }
+    }
+
+    /** What is nested as deep as it is long takes a place on the stack for each step. */
+    @ParameterizedTest
+    @ValueSource(strings = {"- ", "!", "1 + ", "[", "(", "x.y", "x[0]", "a ? b : "})
+    void aLongExpressionIsReadOrRefused(String step) {
+        String chain = step.startsWith("x") ? "x" + step.substring(1).repeat(20_000) : step.repeat(20_000) + "1";
+        assertThatThrownBy(() -> value(chain))
+                .isInstanceOf(TemplateException.class)
+                .hasMessageStartingWith("x.tfvars:1:");
+    }
+
+    @Test
+    void aDocumentThatAsksForItselfIsNotTold() throws Exception {
+        Described described = Described.source("""
+                data "aws_iam_policy_document" "own" {
+                  statement {
+                    actions   = ["s3:GetObject"]
+                    resources = [data.aws_iam_policy_document.own.json]
+                  }
+                }
+                resource "aws_s3_bucket" "site" {
+                  bucket = "heron-site"
+                  policy = data.aws_iam_policy_document.own.json
+                }
+                data "aws_s3_bucket" "other" { bucket = data.aws_s3_bucket.other.id }
+                data "aws_route53_zone" "zone" { name = data.aws_route53_zone.zone.id }
+                resource "aws_s3_bucket" "named" { bucket = data.aws_s3_bucket.other.arn }
+                resource "aws_s3_bucket" "zoned" { bucket = data.aws_route53_zone.zone.id }
+                """);
+        assertThat(described.reading("bucket-policy", "arn:aws:s3:::heron-site"))
+                .isEqualTo("unread");
+        assertThat(described.notes()).anyMatch(note -> note.contains("in a circle"));
     }
 }

@@ -415,4 +415,35 @@ class TfSettingsTest {
                         .findFirst())
                 .hasValueSatisfying(reading -> assertThat(reading).contains(expected));
     }
+
+    /** The account's names stand wherever the description's stood, in a policy within a document too. */
+    @Test
+    void oneOfSeveralGoesByTheAccountsName() throws Exception {
+        String live = LIVE
+                + "{\"aspect\":\"distribution\",\"of\":\"arn:aws:cloudfront::210987654321:distribution/E1\",\"found\":{\"Distribution\":{\"Id\":\"E1\","
+                + "\"DomainName\":\"d1.cloudfront.net\",\"DistributionConfig\":{\"Aliases\":{\"Quantity\":1,\"Items\":[\"www.heronferry.example\"]}}}}}\n";
+        Described described = Described.sourceOver(live, """
+                resource "aws_cloudfront_distribution" "edge" {
+                  for_each = { a = "www.heronferry.example" }
+                  aliases  = [each.value]
+                  enabled  = true
+                  origin {
+                    origin_id   = "o"
+                    domain_name = "heron-site.s3.amazonaws.com"
+                  }
+                  default_cache_behavior { target_origin_id = "o" }
+                }
+                resource "aws_s3_bucket_policy" "site" {
+                  bucket = "heron-site"
+                  policy = jsonencode({ Statement = [{ Effect = "Allow", Principal = "*", Action = "s3:GetObject", Resource = "*",
+                    Condition = { StringEquals = { "AWS:SourceArn" = aws_cloudfront_distribution.edge["a"].arn } } }] })
+                }
+                """);
+        assertThat(described.reading("distribution", "arn:aws:cloudfront::210987654321:distribution/E1"))
+                .contains("\"Id\":\"E1\"")
+                .contains("d1.cloudfront.net");
+        assertThat(described.reading("bucket-policy", SITE))
+                .contains("distribution/E1")
+                .doesNotContain("{aws_");
+    }
 }
