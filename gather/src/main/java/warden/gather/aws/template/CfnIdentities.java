@@ -205,6 +205,9 @@ final class CfnIdentities {
         if (maybeHolders.contains(holder)) {
             throw new NotTold("whether a policy is attached to it, which hangs on a condition");
         }
+        if (all.isGivenAway(holder.substring(holder.indexOf(' ') + 1))) {
+            throw new NotTold("what a stack or module that was not read attaches to it");
+        }
         List<Object> inline = new ArrayList<>();
         List<Object> managed = new ArrayList<>();
         for (Fields policy : of.items("Policies")) {

@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.BiFunction;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 import warden.core.aws.storage.StorageEndpoint;
 import warden.core.document.Json;
 import warden.core.document.Placeholders;
@@ -31,6 +32,10 @@ final class CfnResources implements CfnEvaluator.Names {
     private final Map<String, Optional<CfnResources>> nested = new HashMap<>();
 
     private static final int DEEPEST = 5;
+    /** The types that are a template of their own, with the property that says where it lies. */
+    private static final Map<String, String> STACKS =
+            Map.of("AWS::CloudFormation::Stack", "TemplateURL", "AWS::Serverless::Application", "Location");
+
     private static final CfnNode NOTHING = new CfnNode(null, null, Map.of(), 1);
 
     /**
@@ -110,13 +115,20 @@ final class CfnResources implements CfnEvaluator.Names {
         }
         resources.forEach(identities::attach);
         for (CfnResource each : resources) {
-            if (each.type().equals("AWS::CloudFormation::Stack")) {
+            if (STACKS.containsKey(each.type())) {
                 Optional<CfnResources> inside = stack(each.id());
                 if (inside.isPresent()) {
                     inside.get().describe();
                 } else {
-                    all.note("the stack " + each.id() + " is described elsewhere, and not read");
+                    notRead(
+                            "stack",
+                            each,
+                            each.named().isUnknown()
+                                    ? null
+                                    : each.named().at("Parameters").raw());
                 }
+            } else if (each.type().endsWith("::MODULE")) {
+                notRead("module", each, each.named().raw());
             }
         }
         resources.forEach(this::resource);
@@ -124,6 +136,12 @@ final class CfnResources implements CfnEvaluator.Names {
         resources.stream()
                 .filter(each -> each.type().equals("AWS::S3::Bucket"))
                 .forEach(each -> all.makesBucket(Description.bucket(each.name("BucketName")), each.place()));
+    }
+
+    /** What a description that is not read is given, it may set something of. */
+    private void notRead(String kind, CfnResource each, @Nullable Object given) {
+        all.note("the " + kind + " " + each.id() + " is described elsewhere, and not read");
+        all.givesAway(given);
     }
 
     /** Leaves open all to which a resource of which nothing is told may add something. */
@@ -162,11 +180,13 @@ final class CfnResources implements CfnEvaluator.Names {
             nested.put(id, Optional.empty());
             CfnNode node = evaluator.section("Resources").get(id);
             CfnNode properties = node == null ? null : node.get("Properties");
-            Object value = properties == null ? null : evaluator.value(properties);
-            Optional<String> url =
-                    new Fields(value).at("TemplateURL").raw() instanceof String text && !text.contains("://")
-                            ? Optional.of(text)
-                            : Optional.empty();
+            Object told = properties == null ? null : evaluator.value(withoutInsert(properties));
+            Object value = told instanceof Map<?, ?> ? told : null;
+            CfnNode type = node == null ? null : node.get("Type");
+            String location = STACKS.getOrDefault(type == null ? "" : String.valueOf(type.scalar()), "");
+            Optional<String> url = new Fields(value).at(location).raw() instanceof String text && !text.contains("://")
+                    ? Optional.of(text)
+                    : Optional.empty();
             Optional<String> text =
                     depth > DEEPEST ? Optional.empty() : url.flatMap(name -> neighbours.apply(file, name));
             if (text.isPresent()) {
@@ -282,7 +302,7 @@ final class CfnResources implements CfnEvaluator.Names {
                         all.certificate(Placeholders.of(each.id()), all.region()),
                         each.place(),
                         "whether the certificate is issued by then");
-            case "AWS::CloudFormation::Stack" -> {}
+            case "AWS::CloudFormation::Stack", "AWS::Serverless::Application" -> {}
             case "AWS::Route53::HostedZone" -> zone(each);
             case "AWS::Route53::RecordSet" -> record(each, each.properties(), each.properties());
             case "AWS::Route53::RecordSetGroup" -> {
@@ -377,7 +397,9 @@ final class CfnResources implements CfnEvaluator.Names {
                         .pipeline(name, of));
             }
             default -> {
-                all.passOver(each.type());
+                if (!each.type().endsWith("::MODULE")) {
+                    all.passOver(each.type());
+                }
                 CfnMacros.roleMadeFor(each)
                         .ifPresent(role -> all.unread(
                                 "iam-role",
@@ -604,7 +626,7 @@ final class CfnResources implements CfnEvaluator.Names {
     @Override
     public Optional<Object> attribute(String id, String type, String name, CfnNode properties) {
         String placeholder = Placeholders.of(id);
-        if (type.equals("AWS::CloudFormation::Stack") && name.startsWith("Outputs.")) {
+        if (STACKS.containsKey(type) && name.startsWith("Outputs.")) {
             try {
                 return stack(id).flatMap(inside -> inside.output(name.substring("Outputs.".length())));
             } catch (TemplateException broken) {

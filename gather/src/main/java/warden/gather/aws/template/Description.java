@@ -10,6 +10,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 import warden.core.document.Json;
 import warden.core.document.Placeholders;
 import warden.core.survey.Place;
@@ -103,6 +104,21 @@ final class Description {
     /** Says that a part of the description that was not read is given this text: it may be about what the text names. */
     void givesAway(String text) {
         givenAway.add(text);
+    }
+
+    /** Says the same of every text in a value, those of which a part is not told among them. */
+    void givesAway(@Nullable Object value) {
+        if (value instanceof Map<?, ?> map) {
+            map.values().forEach(this::givesAway);
+        } else if (value instanceof List<?> list) {
+            list.forEach(this::givesAway);
+        } else if (value instanceof Unknown unknown) {
+            givesAway(unknown.placeholder());
+        } else if (value instanceof Partly partly) {
+            givesAway(partly.text());
+        } else if (value instanceof String text) {
+            givesAway(text);
+        }
     }
 
     /** True when a part that was not read may be about the thing of this name. */

@@ -382,12 +382,8 @@ final class HclModule {
         } else if (value instanceof Reference reference) {
             reference.module().values(reference.of()).values().forEach(this::giveAway);
             all.givesAway(Placeholders.of(reference.of().address()));
-        } else if (value instanceof Unknown unknown) {
-            all.givesAway(unknown.placeholder());
-        } else if (value instanceof Partly partly) {
-            all.givesAway(partly.text());
-        } else if (value instanceof String text) {
-            all.givesAway(text);
+        } else {
+            all.givesAway(value);
         }
     }
 

@@ -3,6 +3,7 @@ package warden.gather.aws.template;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.util.Map;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -249,6 +250,46 @@ class CfnTest {
         assertThat(described.reading("iam-role", ROLE)).isEqualTo("unread");
     }
 
+    // --- templates in templates
+
+    /** Of what it is given, a stack that is not read may set anything. */
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "AWS::CloudFormation::Stack, Properties: {TemplateURL: 'https://heron.example/x.yaml', Parameters: {Bucket: !Ref Site, Who: !GetAtt Role.Arn}}",
+                "AWS::CloudFormation::Stack, Properties: {TemplateURL: missing.yaml, Parameters: {All: !Sub '${Site},${Role}'}}",
+                "AWS::Serverless::Application, Properties: {Location: {ApplicationId: x}, Parameters: {Bucket: heron-site, Role: publisher}}",
+                "Heron::Site::Open::MODULE, Properties: {Of: {Bucket: !GetAtt Site.Arn}, Roles: [!Ref Role]}",
+            })
+    void whatAStackThatIsNotReadIsGivenIsOpen(String inner) throws Exception {
+        Described described = Described.template(BUCKET + "  Inner: {Type: " + inner
+                + "}\n  Other: {Type: AWS::S3::Bucket, Properties: {BucketName: heron-other}}\n");
+        assertThat(described.reading("bucket-policy", SITE)).isEqualTo("unread");
+        assertThat(described.reading("iam-role", ROLE)).isEqualTo("unread");
+        assertThat(described.reading("bucket-policy", "arn:aws:s3:::heron-other"))
+                .isEqualTo("absent");
+        assertThat(described.notes())
+                .containsExactly("the " + (inner.contains("MODULE") ? "module" : "stack")
+                        + " Inner is described elsewhere, and not read");
+    }
+
+    @ParameterizedTest
+    @CsvSource({"AWS::CloudFormation::Stack, TemplateURL", "AWS::Serverless::Application, Location"})
+    void aStackThatLiesBesideIsRead(String type, String location) throws Exception {
+        Described described = Described.template(
+                BUCKET + "  Inner: {Type: " + type + ", Properties: {" + location
+                        + ": inner.yaml, Parameters: {Bucket: !Ref Site}}}\n"
+                        + "  Named: {Type: AWS::S3::Bucket, Properties: {BucketName: !GetAtt Inner.Outputs.Name}}\n",
+                Map.of("inner.yaml", """
+                        Parameters: {Bucket: {Type: String}}
+                        Resources:
+                          Open: {Type: AWS::S3::BucketPolicy, Properties: {Bucket: !Ref Bucket, PolicyDocument: {Statement: []}}}
+                        Outputs: {Name: {Value: !Sub '${Bucket}-logs'}}
+                        """));
+        assertThat(described.reading("bucket-policy", SITE)).contains("Statement");
+        assertThat(described.buckets()).containsExactly("heron-site", "heron-site-logs");
+    }
+
     // --- loops
 
     @Test
@@ -410,6 +451,9 @@ class CfnTest {
               Role: {Type: AWS::IAM::Role, Properties: {AssumeRolePolicyDocument: {}, ManagedPolicyArns: [!Ref Managed], Tags: [{Key: a, Value: b}]}}
               Managed: {Type: AWS::IAM::ManagedPolicy, Properties: {Roles: [!Ref Role], PolicyDocument: {'Fn::ToJsonString': {a: 1}}}}
               Joins: {Type: AWS::IAM::UserToGroupAddition, Properties: {GroupName: g, Users: [a]}}
+              Inner: {Type: AWS::CloudFormation::Stack, Properties: {TemplateURL: inner.yaml, Parameters: {A: !Ref Site}}}
+              Out: {Type: AWS::S3::Bucket, Properties: {BucketName: !GetAtt Inner.Outputs.Name}}
+              Part: {Type: A::B::C::MODULE, Properties: {A: [!Ref Site]}}
               Record: {Type: AWS::Route53::RecordSet, Properties: {Name: x, Type: A, HostedZoneId: Z, AliasTarget: {DNSName: !GetAtt Edge.DomainName}}}
             """;
 
