@@ -51,6 +51,13 @@ public final class Journal {
         decides(Remedy.inWords(remedyThen));
     }
 
+    /** Notes that what decided so far does not: something else is asked instead. */
+    public void decidesNothing() {
+        deciding = -1;
+        why = "";
+        remedy = Remedy.NONE;
+    }
+
     /** Notes that the answer hangs on the step written last, whatever came before. */
     public void decidesInstead(String remedyThen) {
         deciding = -1;

@@ -75,10 +75,11 @@ public interface DistributionCheck extends AwsCheck<DistributionCheck.Subject> {
                     .isPresent();
         }
 
-        /** Returns the origin of a behaviour when it is a bucket's endpoint. */
+        /** Returns the origin of a behaviour, the first of a group, that is a bucket's endpoint. */
         public Optional<Origin> storageOrigin(Behavior behavior) {
-            return distribution.origin(behavior.originId()).filter(origin -> origin.storage()
-                    .isPresent());
+            return distribution.originsOf(behavior).stream()
+                    .filter(origin -> origin.storage().isPresent())
+                    .findFirst();
         }
 
         /** Returns the need that an edge function leaves, if one of these events has one: what it does is not modelled. */

@@ -3,6 +3,7 @@ package warden.core.aws.cdn;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import warden.core.document.JsonPart;
 import warden.core.document.Placeholders;
 import warden.core.survey.Citation;
@@ -81,9 +82,34 @@ public record Distribution(
                 .findFirst();
     }
 
-    /** Returns the origin with this id. */
+    /** Returns the group of origins that a behaviour names; absent where it names an origin. */
+    public Optional<OriginGroup> group(Behavior behavior) {
+        return groups().filter(group -> group.id().equals(behavior.originId())).findFirst();
+    }
+
+    private Stream<OriginGroup> groups() {
+        return config.list("OriginGroups", "Items").stream().map(OriginGroup::parse);
+    }
+
+    /** Returns the origin with this id; of a group the first one, which is asked first. */
     public Optional<Origin> origin(String id) {
+        return single(id).or(() -> groups().filter(
+                        group -> group.id().equals(id) && !group.members().isEmpty())
+                .findFirst()
+                .flatMap(group -> single(group.members().get(0))));
+    }
+
+    private Optional<Origin> single(String id) {
         return origins.stream().filter(origin -> origin.id().equals(id)).findFirst();
+    }
+
+    /** Returns the origins that a behaviour fetches from, in the order in which they are asked; without those that are not in the answer. */
+    public List<Origin> originsOf(Behavior behavior) {
+        return group(behavior)
+                .map(group -> group.members().stream()
+                        .flatMap(id -> single(id).stream())
+                        .toList())
+                .orElseGet(() -> single(behavior.originId()).stream().toList());
     }
 
     /** Returns the origin that pages come from: the default behaviour's. */

@@ -16,6 +16,7 @@ import warden.core.aws.cdn.EdgePolicies;
 import warden.core.aws.cdn.ErrorResponse;
 import warden.core.aws.cdn.Origin;
 import warden.core.aws.cdn.OriginControl;
+import warden.core.aws.cdn.OriginGroup;
 import warden.core.aws.decision.Evaluator;
 import warden.core.aws.policy.Actor;
 import warden.core.aws.policy.ContextValue;
@@ -44,6 +45,9 @@ import warden.core.trace.WebAddress;
  * responses", "Request and response behavior for Amazon S3 origins" and "... for custom origins".
  */
 final class EdgeTrace {
+    /** From here on a status may be the edge's own, for an origin that it cannot reach. */
+    private static final int SERVER_ERRORS = 500;
+
     private static final String EDGE_AGENT = "Amazon CloudFront";
     private final Account account;
     private final Evaluator evaluator;
@@ -248,18 +252,46 @@ final class EdgeTrace {
     }
 
     private OutcomeSet fetched(Distribution distribution, Behavior behavior, Visit visit, String path) {
-        Optional<Origin> found = distribution.origin(behavior.originId());
-        if (found.isEmpty()) {
+        Optional<OriginGroup> group = distribution.group(behavior);
+        List<Origin> origins = distribution.originsOf(behavior);
+        int needed = group.map(each -> each.members().size()).orElse(1);
+        if (origins.isEmpty() || origins.size() < needed) {
             journal.step(
                     At.ORIGIN,
                     "The origin \"" + DisplayText.name(behavior.originId())
-                            + "\" is a group, or not in the answer; what it gives is not worked out.",
+                            + "\" is not in the answer; what it gives is not worked out.",
                     distribution.cite(behavior));
-            journal.need(new Need("distribution", distribution.arn(), "origin groups are not modelled", ""));
+            journal.need(new Need("distribution", distribution.arn(), "an origin is not in the answer", ""));
             journal.decides("");
             return OutcomeSet.anything();
         }
-        Origin origin = found.get();
+        OutcomeSet first = fetched(distribution, behavior, origins.get(0), visit, path);
+        if (group.isEmpty() || origins.size() < 2) {
+            return first;
+        }
+        Citation at =
+                distribution.at().at(group.get().at().toString(), group.get().id());
+        return first.then(outcome -> {
+            int status = outcome.status().orElse(0);
+            boolean surely = group.get().failsOver(visit.method(), status);
+            if (!surely && !group.get().mayFailOver(visit.method(), status)) {
+                return OutcomeSet.of(outcome);
+            }
+            journal.step(
+                    At.ORIGIN,
+                    "With " + status + " the first origin of the group "
+                            + DisplayText.name(group.get().id())
+                            + (surely
+                                    ? " has failed: the second is asked."
+                                    : " may have failed: then the second is asked."),
+                    at);
+            journal.decidesNothing();
+            OutcomeSet second = fetched(distribution, behavior, origins.get(1), visit, path);
+            return surely && status < SERVER_ERRORS ? second : second.or(OutcomeSet.of(outcome));
+        });
+    }
+
+    private OutcomeSet fetched(Distribution distribution, Behavior behavior, Origin origin, Visit visit, String path) {
         Optional<StorageEndpoint> storage = origin.storage();
         if (storage.isEmpty() || storage.get().bucket().isEmpty()) {
             journal.step(

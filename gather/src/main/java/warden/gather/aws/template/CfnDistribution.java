@@ -46,9 +46,11 @@ final class CfnDistribution {
         if (config.at("Restrictions", "GeoRestriction").isThere()) {
             out.put("Restrictions", Json.object("GeoRestriction", geo(config.at("Restrictions", "GeoRestriction"))));
         }
-        if (config.at("OriginGroups").isThere()) {
-            // Which origin answers is decided by what the first one says.
-            throw new NotTold("how groups of origins answer");
+        List<Fields> groups = config.at("OriginGroups").items("Items");
+        if (!groups.isEmpty()) {
+            out.put(
+                    "OriginGroups",
+                    Shapes.listed(groups.stream().map(CfnDistribution::group).toList()));
         }
         return Json.object(
                 "Distribution",
@@ -63,6 +65,23 @@ final class CfnDistribution {
                         id + ".cloudfront.net",
                         "DistributionConfig",
                         out));
+    }
+
+    private static Object group(Fields of) {
+        return Json.object(
+                "Id",
+                of.name("Id").orElse(""),
+                "FailoverCriteria",
+                Json.object(
+                        "StatusCodes",
+                        Shapes.listed(of.at("FailoverCriteria", "StatusCodes").texts("Items").stream()
+                                .map(Shapes::number)
+                                .toList())),
+                "Members",
+                Shapes.listed(of.at("Members").items("Items").stream()
+                        .map(member ->
+                                Json.object("OriginId", member.name("OriginId").orElse("")))
+                        .toList()));
     }
 
     private static Object geo(Fields of) {

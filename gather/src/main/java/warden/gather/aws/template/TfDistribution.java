@@ -81,9 +81,7 @@ final class TfDistribution {
         if (of.at("viewer_certificate").isThere()) {
             out.put("ViewerCertificate", renamed(of.items("viewer_certificate").get(0), CERTIFICATE));
         }
-        if (of.at("origin_group").isThere()) {
-            out.put("OriginGroups", List.of("some"));
-        }
+        out.put("OriginGroups", Map.of("Items", each(of, "origin_group", TfDistribution::group)));
         return new Fields(out);
     }
 
@@ -122,6 +120,14 @@ final class TfDistribution {
         out.put(
                 "OriginCustomHeaders",
                 each(of, "custom_header", one -> renamed(one, Map.of("name", "HeaderName", "value", "HeaderValue"))));
+        return out;
+    }
+
+    private static Object group(Fields of) {
+        Map<String, Object> out = renamed(of, Map.of("origin_id", "Id"));
+        Map<String, Object> codes = renamed(of.at("failover_criteria"), Map.of("status_codes", "Items"));
+        out.put("FailoverCriteria", Map.of("StatusCodes", codes));
+        out.put("Members", Map.of("Items", each(of, "member", one -> renamed(one, Map.of("origin_id", "OriginId")))));
         return out;
     }
 

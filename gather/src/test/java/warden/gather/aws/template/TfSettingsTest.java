@@ -446,4 +446,48 @@ class TfSettingsTest {
                 .contains("distribution/E1")
                 .doesNotContain("{aws_");
     }
+
+    /** In both languages, as the account would answer. */
+    @Test
+    void groupsOfOriginsAreRead() throws Exception {
+        String source = """
+                resource "aws_cloudfront_distribution" "edge" {
+                  enabled = true
+                  origin_group {
+                    origin_id = "both"
+                    failover_criteria { status_codes = [403, 404] }
+                    member { origin_id = "a" }
+                    member { origin_id = "b" }
+                  }
+                  origin {
+                    origin_id   = "a"
+                    domain_name = "heron-a.s3.amazonaws.com"
+                  }
+                  origin {
+                    origin_id   = "b"
+                    domain_name = "heron-b.s3.amazonaws.com"
+                  }
+                  default_cache_behavior { target_origin_id = "both" }
+                }
+                """;
+        String template = """
+                Resources:
+                  Edge:
+                    Type: AWS::CloudFront::Distribution
+                    Properties:
+                      DistributionConfig:
+                        Enabled: true
+                        OriginGroups: {Quantity: 1, Items: [{Id: both, FailoverCriteria: {StatusCodes: {Quantity: 2, Items: [403, 404]}},
+                          Members: {Quantity: 2, Items: [{OriginId: a}, {OriginId: b}]}}]}
+                        Origins: [{Id: a, DomainName: heron-a.s3.amazonaws.com}, {Id: b, DomainName: heron-b.s3.amazonaws.com}]
+                        DefaultCacheBehavior: {TargetOriginId: both}
+                """;
+        String expected =
+                "\"OriginGroups\":{\"Quantity\":1,\"Items\":[{\"Id\":\"both\",\"FailoverCriteria\":{\"StatusCodes\":{\"Quantity\":2,"
+                        + "\"Items\":[403,404]}},\"Members\":{\"Quantity\":2,\"Items\":[{\"OriginId\":\"a\"},{\"OriginId\":\"b\"}]}}]}";
+        for (Described described : List.of(Described.source(source), Described.template(template))) {
+            assertThat(described.readings().values())
+                    .anySatisfy(reading -> assertThat(reading).contains(expected));
+        }
+    }
 }

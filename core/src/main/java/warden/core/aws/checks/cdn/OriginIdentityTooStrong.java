@@ -91,7 +91,7 @@ final class OriginIdentityTooStrong implements BucketCheck {
             return List.of(needs.isEmpty() ? subject.clean() : subject.unknown(needs));
         }
         boolean passes = distribution.behaviors().stream()
-                .filter(behavior -> behavior.originId().equals(origin.id()))
+                .filter(behavior -> distribution.originsOf(behavior).contains(origin))
                 .anyMatch(behavior -> behavior.methods().stream().anyMatch(CHANGING::contains));
         boolean worse = passes && (can.contains("write") || can.contains("delete"));
         String says = "The distribution " + distribution.id() + " may do more with the bucket than read: "

@@ -54,12 +54,12 @@ final class ErrorMissing implements SiteBucketCheck {
 
     private static void customPages(Subject subject, Distribution distribution, List<Named> pages) {
         for (ErrorResponse response : distribution.errorResponses()) {
-            Optional<Origin> origin = response.page()
-                    .flatMap(distribution::behaviorFor)
-                    .flatMap(behavior -> distribution.origin(behavior.originId()))
+            Optional<Origin> origin = response.page().flatMap(distribution::behaviorFor).stream()
+                    .flatMap(behavior -> distribution.originsOf(behavior).stream())
                     .filter(each -> each.bucket()
                             .filter(subject.bucket().name()::equals)
-                            .isPresent());
+                            .isPresent())
+                    .findFirst();
             origin.ifPresent(each -> pages.add(new Named(
                     each.key(response.page().get()),
                     "The custom error page ",
