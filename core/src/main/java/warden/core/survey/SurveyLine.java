@@ -35,6 +35,16 @@ public record SurveyLine(
         UNREAD
     }
 
+    /** Returns the same reading with another body. */
+    public SurveyLine with(String otherBody) {
+        return new SurveyLine(file, line, aspect, of, call, outcome, otherBody, from);
+    }
+
+    /** Returns the same reading as a description says it. */
+    public SurveyLine saidAt(Place place) {
+        return new SurveyLine(file, line, aspect, of, call, outcome, body, Optional.of(place));
+    }
+
     /** Returns the citation of the whole reading. */
     public Citation citation() {
         return new Citation(file, line, aspect, of, "", body, from);

@@ -119,14 +119,7 @@ final class Beside {
         if (removed.isEmpty()) {
             return line;
         }
-        return new SurveyLine(
-                line.file(),
-                line.line(),
-                line.aspect(),
-                line.of(),
-                line.call(),
-                line.outcome(),
-                Json.text(without(line.document(), list, name, removed)));
+        return line.with(Json.text(without(line.document(), list, name, removed)));
     }
 
     private static Object without(JsonPart part, String list, String name, Set<String> removed) {
@@ -164,8 +157,7 @@ final class Beside {
             document.putAll(object.members());
         }
         document.put("Buckets", all);
-        return new SurveyLine(
-                line.file(), line.line(), line.aspect(), line.of(), line.call(), line.outcome(), Json.text(document));
+        return line.with(Json.text(document));
     }
 
     /** Of a zone whose records are only in part managed here, the account has the rest. */
@@ -179,19 +171,8 @@ final class Beside {
                 .filter(each -> !isRemoved(of, each, records))
                 .forEach(each -> all.put(key(each), each)));
         described.document().list("ResourceRecordSets").forEach(each -> all.put(key(each), each));
-        return new SurveyLine(
-                described.file(),
-                described.line(),
-                described.aspect(),
-                described.of(),
-                described.call(),
-                Outcome.FOUND,
-                Json.text(Json.object(
-                        "ResourceRecordSets",
-                        all.values(),
-                        "IsTruncated",
-                        !live.get().complete())),
-                described.from());
+        return described.with(Json.text(Json.object(
+                "ResourceRecordSets", all.values(), "IsTruncated", !live.get().complete())));
     }
 
     private static boolean isRemoved(String zone, JsonPart record, Records records) {
@@ -219,8 +200,7 @@ final class Beside {
             document.putAll(object.members());
         }
         document.put("ResourceRecordSets", kept);
-        return new SurveyLine(
-                line.file(), line.line(), line.aspect(), line.of(), line.call(), line.outcome(), Json.text(document));
+        return line.with(Json.text(document));
     }
 
     private static String key(JsonPart record) {

@@ -213,16 +213,8 @@ final class Holdings {
             return unread(line, changes.place, changes.open);
         }
         try {
-            String body = Json.text(document(line.document(), kind, changes));
-            return new SurveyLine(
-                    line.file(),
-                    line.line(),
-                    line.aspect(),
-                    line.of(),
-                    line.call(),
-                    Outcome.FOUND,
-                    body,
-                    Optional.of(changes.place));
+            return line.with(Json.text(document(line.document(), kind, changes)))
+                    .saidAt(changes.place);
         } catch (NotTold unknown) {
             return unread(line, changes.place, unknown.why());
         }

@@ -106,37 +106,11 @@ class DescribedSetupsTest {
                 .load()
                 .resources()) {
             Object values = applied(each);
-            String address = each.place().address();
-            resources.add(Json.object(
-                    "address",
-                    address,
-                    "mode",
-                    "managed",
-                    "type",
-                    each.type(),
-                    "name",
-                    address.replaceFirst(".*\\.", ""),
-                    "values",
-                    values));
-            changes.add(Json.object(
-                    "address",
-                    address,
-                    "mode",
-                    "managed",
-                    "type",
-                    each.type(),
-                    "change",
-                    Json.object("actions", List.of("create"), "after", values, "after_unknown", Json.object())));
+            String name = each.place().address().replaceFirst(".*\\.", "");
+            resources.add(PlanText.resource(each.type(), name, values));
+            changes.add(PlanText.change(each.type(), name, List.of("create"), null, values, Json.object()));
         }
-        String plan = Json.text(Json.object(
-                "format_version",
-                "1.2",
-                "planned_values",
-                Json.object("root_module", Json.object("resources", resources)),
-                "resource_changes",
-                changes,
-                "configuration",
-                Json.object("root_module", Json.object())));
+        String plan = PlanText.of(changes, resources, List.of());
         TreeSet<String> live = said(survey(setup.live()));
         assertThat(said(described(new Source("plan.json", plan, false), Map.of())))
                 .isEqualTo(live);

@@ -214,57 +214,28 @@ class HoldingsTest {
                 .contains("\"PolicyName\":\"more\"");
     }
 
-    private static Object change(String type, String action, Map<String, Object> values) {
-        return Json.object(
-                "address",
-                type + ".it",
-                "mode",
-                "managed",
-                "type",
-                type,
-                "name",
-                "it",
-                "change",
-                Json.object(
-                        "actions",
-                        List.of(action),
-                        "before",
-                        action.equals("create") ? null : values,
-                        "after",
-                        action.equals("delete") ? null : values,
-                        "after_unknown",
-                        Json.object()));
-    }
-
-    private static String plan(Object... changes) {
-        return Json.text(Json.object(
-                "format_version",
-                "1.2",
-                "planned_values",
-                Json.object("root_module", Json.object()),
-                "resource_changes",
-                List.of(changes),
-                "configuration",
-                Json.object("root_module", Json.object())));
+    private static Object deleted(String type, Map<String, Object> before) {
+        return PlanText.change(type, "it", List.of("delete"), before, null, Json.object());
     }
 
     @Test
     void aPlanTakesAway() throws Exception {
         Described described = Described.over(
                 LIVE,
-                plan(
-                        change(
-                                "aws_iam_role_policy",
-                                "delete",
-                                Json.object("name", "publish", "role", "publisher", "policy", "{}")),
-                        change(
-                                "aws_iam_role_policy_attachment",
-                                "delete",
-                                Json.object("role", "publisher", "policy_arn", "arn:aws:iam::aws:policy/Audit")),
-                        change(
-                                "aws_iam_user_group_membership",
-                                "delete",
-                                Json.object("user", "editor", "groups", List.of("readers")))));
+                PlanText.of(
+                        List.of(
+                                deleted(
+                                        "aws_iam_role_policy",
+                                        Json.object("name", "publish", "role", "publisher", "policy", "{}")),
+                                deleted(
+                                        "aws_iam_role_policy_attachment",
+                                        Json.object(
+                                                "role", "publisher", "policy_arn", "arn:aws:iam::aws:policy/Audit")),
+                                deleted(
+                                        "aws_iam_user_group_membership",
+                                        Json.object("user", "editor", "groups", List.of("readers")))),
+                        List.of(),
+                        List.of()));
         assertThat(described.reading("iam-role", PUBLISHER))
                 .contains("\"RolePolicyList\":[]")
                 .contains("\"AttachedManagedPolicies\":[]");

@@ -216,36 +216,12 @@ class TfSettingsTest {
             {"aspect":"zone-records","of":"hostedzone/Z1","found":{"ResourceRecordSets":[{"Name":"www.heronferry.example.","Type":"A"},{"Name":"www.heronferry.example.","Type":"AAAA"},{"Name":"\\\\052.heronferry.example.","Type":"A"}],"IsTruncated":false}}
             """;
 
-    private static Object change(String type, List<String> actions, Object before, Object after) {
-        return Json.object(
-                "address",
-                type + ".it",
-                "mode",
-                "managed",
-                "type",
-                type,
-                "name",
-                "it",
-                "change",
-                Json.object("actions", actions, "before", before, "after", after, "after_unknown", Json.object()));
-    }
-
     private static Described planned(Object change, Object... resources) throws Exception {
-        return Described.over(
-                LIVE,
-                Json.text(Json.object(
-                        "format_version",
-                        "1.2",
-                        "planned_values",
-                        Json.object("root_module", Json.object("resources", List.of(resources))),
-                        "resource_changes",
-                        List.of(change),
-                        "configuration",
-                        Json.object("root_module", Json.object()))));
+        return Described.over(LIVE, PlanText.of(List.of(change), List.of(resources), List.of()));
     }
 
     private static Described deleted(String type, Map<String, Object> before) throws Exception {
-        return planned(change(type, List.of("delete"), before, null));
+        return planned(PlanText.change(type, "it", List.of("delete"), before, null, Json.object()));
     }
 
     @ParameterizedTest
@@ -289,18 +265,14 @@ class TfSettingsTest {
     void whatGetsAnotherNameIsTakenAwayAndMade() throws Exception {
         Map<String, Object> after = Json.object("bucket", "heron-new");
         Described described = planned(
-                change("aws_s3_bucket", List.of("delete", "create"), Json.object("bucket", "heron-site"), after),
-                Json.object(
-                        "address",
-                        "aws_s3_bucket.it",
-                        "mode",
-                        "managed",
-                        "type",
+                PlanText.change(
                         "aws_s3_bucket",
-                        "name",
                         "it",
-                        "values",
-                        after));
+                        List.of("delete", "create"),
+                        Json.object("bucket", "heron-site"),
+                        after,
+                        Json.object()),
+                PlanText.resource("aws_s3_bucket", "it", after));
         assertThat(described.buckets()).containsExactly("heron-new");
         assertThat(described.reading("bucket-list", "account"))
                 .contains("heron-new")
@@ -314,18 +286,8 @@ class TfSettingsTest {
     void aPasswordForAUserOfTheAccountIsUnread() throws Exception {
         Map<String, Object> after = Json.object("user", "editor");
         Described described = planned(
-                change("aws_iam_user_login_profile", List.of("create"), null, after),
-                Json.object(
-                        "address",
-                        "aws_iam_user_login_profile.it",
-                        "mode",
-                        "managed",
-                        "type",
-                        "aws_iam_user_login_profile",
-                        "name",
-                        "it",
-                        "values",
-                        after));
+                PlanText.change("aws_iam_user_login_profile", "it", List.of("create"), null, after, Json.object()),
+                PlanText.resource("aws_iam_user_login_profile", "it", after));
         assertThat(described.reading("iam-login", "arn:aws:iam::210987654321:user/editor"))
                 .isEqualTo("unread");
     }
@@ -338,77 +300,35 @@ class TfSettingsTest {
         "id, '\"DomainName\":\"{aws_cloudfront_distribution.edge}\"'",
     })
     void aHostIsNotMadeOfAName(String attribute, String expected) throws Exception {
-        Map<String, Object> bucket = Json.object(
-                "address",
-                "aws_s3_bucket.site",
-                "mode",
-                "managed",
-                "type",
-                "aws_s3_bucket",
-                "name",
-                "site",
-                "values",
-                Json.object());
-        Map<String, Object> edge = Json.object(
-                "address",
-                "aws_cloudfront_distribution.edge",
-                "mode",
-                "managed",
-                "type",
-                "aws_cloudfront_distribution",
-                "name",
-                "edge",
-                "values",
-                Json.object(
-                        "origin",
-                        List.of(Json.object("origin_id", "o")),
-                        "default_cache_behavior",
-                        List.of(Json.object("target_origin_id", "o"))));
-        String plan = Json.text(Json.object(
-                "format_version",
-                "1.2",
-                "planned_values",
-                Json.object("root_module", Json.object("resources", List.of(bucket, edge))),
-                "resource_changes",
+        Object refers = Json.object(
+                "domain_name",
+                Json.object("references", List.of("aws_s3_bucket.site." + attribute, "aws_s3_bucket.site")));
+        String plan = PlanText.of(
                 List.of(
-                        Json.object(
-                                "address",
-                                "aws_s3_bucket.site",
-                                "type",
-                                "aws_s3_bucket",
-                                "change",
-                                Json.object(
-                                        "actions", List.of("create"), "after_unknown", Json.object("bucket", true))),
-                        Json.object(
-                                "address",
-                                "aws_cloudfront_distribution.edge",
-                                "type",
+                        PlanText.change(
+                                "aws_s3_bucket", "site", List.of("create"), null, null, Json.object("bucket", true)),
+                        PlanText.change(
                                 "aws_cloudfront_distribution",
-                                "change",
+                                "edge",
+                                List.of("create"),
+                                null,
+                                null,
+                                Json.object("origin", List.of(Json.object("domain_name", true))))),
+                List.of(
+                        PlanText.resource("aws_s3_bucket", "site", Json.object()),
+                        PlanText.resource(
+                                "aws_cloudfront_distribution",
+                                "edge",
                                 Json.object(
-                                        "actions",
-                                        List.of("create"),
-                                        "after_unknown",
-                                        Json.object("origin", List.of(Json.object("domain_name", true)))))),
-                "configuration",
-                Json.object(
-                        "root_module",
-                        Json.object(
-                                "resources",
-                                List.of(Json.object(
-                                        "address",
-                                        "aws_cloudfront_distribution.edge",
-                                        "expressions",
-                                        Json.object(
-                                                "origin",
-                                                List.of(
-                                                        Json.object(
-                                                                "domain_name",
-                                                                Json.object(
-                                                                        "references",
-                                                                        List.of(
-                                                                                "aws_s3_bucket.site." + attribute,
-                                                                                "aws_s3_bucket.site")))))))))));
+                                        "origin",
+                                        List.of(Json.object("origin_id", "o")),
+                                        "default_cache_behavior",
+                                        List.of(Json.object("target_origin_id", "o"))))),
+                List.of(Json.object(
+                        "address",
+                        "aws_cloudfront_distribution.edge",
+                        "expressions",
+                        Json.object("origin", List.of(refers)))));
         assertThat(Described.over(LIVE, plan).readings().entrySet().stream()
                         .filter(each -> each.getKey().startsWith("distribution "))
                         .map(Map.Entry::getValue)
