@@ -18,9 +18,9 @@ import warden.gather.aws.template.Holdings.Kind;
  * types of IAM; IAM API Reference, "GetAccountAuthorizationDetails".
  */
 final class CfnIdentities {
-    private final String file;
     private final Description all;
-    private final CfnEvaluator evaluator;
+    private final List<CfnResource> additions = new ArrayList<>();
+    private final List<CfnResource> keys = new ArrayList<>();
     private final Map<String, List<Attachment>> attachments = new HashMap<>();
     /** Those that this template makes, by kind and name. */
     private final Set<String> made = new LinkedHashSet<>();
@@ -33,10 +33,8 @@ final class CfnIdentities {
     /** Who holds a policy if that is made. */
     private final Set<String> maybeHolders = new LinkedHashSet<>();
 
-    CfnIdentities(String file, Description all, CfnEvaluator evaluator) {
-        this.file = file;
+    CfnIdentities(Description all) {
         this.all = all;
-        this.evaluator = evaluator;
     }
 
     /** Says that any of those that the template makes may hold a policy of which nothing is told. */
@@ -48,8 +46,13 @@ final class CfnIdentities {
         all.found(aspect, of, each.place(), () -> document.apply(each.told()));
     }
 
-    /** Notes to whom a policy is attached. */
+    /** Notes to whom a policy is attached, who is put into a group, and who gets a key. */
     void attach(CfnResource each) {
+        if (each.type().equals("AWS::IAM::UserToGroupAddition")) {
+            additions.add(each);
+        } else if (each.type().equals("AWS::IAM::AccessKey")) {
+            keys.add(each);
+        }
         Attachment attachment =
                 switch (each.type()) {
                     case "AWS::IAM::Policy", "AWS::IAM::RolePolicy", "AWS::IAM::UserPolicy", "AWS::IAM::GroupPolicy" ->
@@ -134,34 +137,36 @@ final class CfnIdentities {
                 }
             }
         });
-        evaluator.section("Resources").forEach((id, node) -> {
-            CfnNode type = node.get("Type");
-            Object word = type == null ? null : type.scalar();
-            Place place = new Place(file, node.line(), id);
-            Fields of = new Fields(node.get("Properties") == null ? null : evaluator.value(node.get("Properties")));
-            if ("AWS::IAM::UserToGroupAddition".equals(word)) {
-                addOthers(of, place);
-            } else if ("AWS::IAM::AccessKey".equals(word) && !of.isUnknown()) {
-                of.name("UserName")
-                        .filter(user -> !made.contains("user " + user))
-                        .ifPresent(user -> all.holdings().addKey(user, place));
+        for (CfnResource key : keys) {
+            String user = key.name("UserName");
+            if (!made.contains("user " + user)) {
+                all.holdings().addKey(user, key.place());
             }
-        });
+        }
+        additions.forEach(this::addOthers);
     }
 
-    private void addOthers(Fields of, Place place) {
-        if (isOpenAddition(of)) {
-            all.holdings().leaveAllOpen(Kind.USER, place);
+    private void addOthers(CfnResource addition) {
+        if (isOpen(addition.named())) {
+            all.holdings().leaveAllOpen(Kind.USER, addition.place());
             return;
         }
-        for (String user : of.names("Users")) {
-            if (!made.contains("user " + user)) {
-                of.name("GroupName").ifPresent(group -> all.holdings().join(user, place, group));
+        for (String user : addition.named().names("Users")) {
+            if (made.contains("user " + user)) {
+                continue;
+            }
+            if (addition.properties().isUnknown()) {
+                all.holdings().leaveOpen(Kind.USER, user, addition.place(), WHETHER_ADDED);
+            } else {
+                addition.named().name("GroupName").ifPresent(group -> all.holdings()
+                        .join(user, addition.place(), group));
             }
         }
     }
 
-    private static boolean isOpenAddition(Fields of) {
+    private static final String WHETHER_ADDED = "whether the user is added to a group, which hangs on a condition";
+
+    private static boolean isOpen(Fields of) {
         return of.isUnknown()
                 || of.at("GroupName").isUnknown()
                 || values(of.at("Users").raw()).stream().anyMatch(Unknown.class::isInstance);
@@ -248,7 +253,7 @@ final class CfnIdentities {
             Map<String, Object> user = Json.object("Path", path, "UserName", name, "Arn", arn);
             holdings(user, "UserPolicyList", of, "user " + name);
             List<String> groups = new ArrayList<>(of.names("Groups"));
-            groups.addAll(additions(name));
+            groups.addAll(groupsOf(name));
             user.put("GroupList", groups);
             return user;
         });
@@ -262,11 +267,7 @@ final class CfnIdentities {
             } else {
                 all.absent("iam-login", arn, each.place(), "NoSuchEntity");
             }
-            boolean hasKey = evaluator.section("Resources").values().stream()
-                    .filter(node -> node.get("Type") != null
-                            && "AWS::IAM::AccessKey".equals(node.get("Type").scalar()))
-                    .anyMatch(node -> node.get("Properties") != null
-                            && isOrMayBe(new Fields(evaluator.value(node.get("Properties"))), "UserName", name));
+            boolean hasKey = keys.stream().anyMatch(key -> isOrMayBe(key.named(), "UserName", name));
             if (hasKey) {
                 all.unread("iam-user-keys", arn, each.place(), "the key that is made for the user");
             } else {
@@ -281,22 +282,19 @@ final class CfnIdentities {
                 || of.name(member).filter(name::equals).isPresent();
     }
 
-    private List<String> additions(String user) {
+    private List<String> groupsOf(String user) {
         List<String> groups = new ArrayList<>();
-        evaluator.section("Resources").values().forEach(node -> {
-            boolean adds = node.get("Type") != null
-                    && "AWS::IAM::UserToGroupAddition".equals(node.get("Type").scalar())
-                    && node.get("Properties") != null;
-            if (adds) {
-                Fields of = new Fields(evaluator.value(node.get("Properties")));
-                if (isOpenAddition(of)) {
-                    throw new NotTold("who is added to a group");
-                }
-                if (of.names("Users").contains(user)) {
-                    of.name("GroupName").ifPresent(groups::add);
-                }
+        for (CfnResource addition : additions) {
+            if (isOpen(addition.named())) {
+                throw new NotTold("who is added to a group");
             }
-        });
+            if (addition.named().names("Users").contains(user)) {
+                if (addition.properties().isUnknown()) {
+                    throw new NotTold(WHETHER_ADDED);
+                }
+                addition.named().name("GroupName").ifPresent(groups::add);
+            }
+        }
         return groups;
     }
 

@@ -57,7 +57,7 @@ final class CfnResources implements CfnEvaluator.Names {
         this.depth = depth;
         this.macros = new CfnMacros(root);
         this.evaluator = new CfnEvaluator(root, parameters, all, this);
-        this.identities = new CfnIdentities(file, all, evaluator);
+        this.identities = new CfnIdentities(all);
     }
 
     Set<String> parameterNames() {

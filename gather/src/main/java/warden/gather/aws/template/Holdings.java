@@ -71,6 +71,9 @@ final class Holdings {
         }
     }
 
+    /** In the place of a user's name. */
+    private static final String ANYBODY = "";
+
     private final Map<Holder, Changes> byHolder = new LinkedHashMap<>();
     private final Map<Kind, Place> toAnybody = new LinkedHashMap<>();
     private final Map<String, Place> keys = new LinkedHashMap<>();
@@ -109,14 +112,14 @@ final class Holdings {
         of(Kind.USER, user, place).groups.putIfAbsent(group, false);
     }
 
-    /** Says that a user gets another key. */
+    /** Says that a user gets another key; one whose name is not told may be any. */
     void addKey(String user, Place place) {
-        keys.putIfAbsent(user, place);
+        keys.putIfAbsent(Placeholders.isIn(user) ? ANYBODY : user, place);
     }
 
-    /** Says that a user gets a password. */
+    /** Says that a user gets a password; one whose name is not told may be any. */
     void addPassword(String user, Place place) {
-        passwords.putIfAbsent(user, place);
+        passwords.putIfAbsent(Placeholders.isIn(user) ? ANYBODY : user, place);
     }
 
     /** Says that somebody may get something, of which too little is told. */
@@ -188,14 +191,16 @@ final class Holdings {
 
     private SurveyLine changed(SurveyLine line, Map<Kind, Place> open) {
         String user = line.of().substring(line.of().lastIndexOf('/') + 1);
-        if (line.aspect().equals("iam-login") && passwords.containsKey(user)) {
-            return unread(line, passwords.get(user), "the password that is made for the user");
+        Place password = passwords.getOrDefault(user, passwords.get(ANYBODY));
+        if (line.aspect().equals("iam-login") && password != null) {
+            return unread(line, password, "the password that is made for the user");
         }
         if (line.outcome() != Outcome.FOUND) {
             return line;
         }
-        if (line.aspect().equals("iam-user-keys") && keys.containsKey(user)) {
-            return unread(line, keys.get(user), "the key that is made for the user");
+        Place key = keys.getOrDefault(user, keys.get(ANYBODY));
+        if (line.aspect().equals("iam-user-keys") && key != null) {
+            return unread(line, key, "the key that is made for the user");
         }
         Optional<Holder> holder = holder(line);
         if (holder.isEmpty()) {

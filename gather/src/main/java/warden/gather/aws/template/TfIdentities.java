@@ -157,16 +157,20 @@ final class TfIdentities {
                 .names("groups")
                 .forEach(group -> joined(name, each, group)));
         others("aws_iam_group_membership", Kind.USER, "users", (name, each) -> joined(name, each, each.name("group")));
-        others("aws_iam_access_key", Kind.USER, "user", (name, each) -> {
+        made("aws_iam_access_key", (name, each) -> all.holdings().addKey(name, each.place()));
+        made("aws_iam_user_login_profile", (name, each) -> all.holdings().addPassword(name, each.place()));
+    }
+
+    /** What is made for a user who is not described; a placeholder stands for one of whom nothing is told. */
+    private void made(String type, BiConsumer<String, TfResource> work) {
+        for (TfResource each : byType.getOrDefault(type, List.of())) {
             if (each.isCreated()) {
-                all.holdings().addKey(name, each.place());
+                String name = each.name("user");
+                if (!made.contains("user " + name)) {
+                    work.accept(name, each);
+                }
             }
-        });
-        others("aws_iam_user_login_profile", Kind.USER, "user", (name, each) -> {
-            if (each.isCreated()) {
-                all.holdings().addPassword(name, each.place());
-            }
-        });
+        }
     }
 
     private static boolean isGone(TfResource each) {

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import warden.core.document.Json;
 
@@ -126,6 +127,25 @@ class HoldingsTest {
                 .isEqualTo("unread");
     }
 
+    /** What is not made gives nothing; what may be made leaves open. */
+    @ParameterizedTest
+    @CsvSource({
+        "Never, '\"GroupList\":[\"readers\"]'",
+        "Open, unread",
+        "Always, '\"GroupList\":[\"readers\",\"writers\"]'"
+    })
+    void aUserJoinsAGroupUnderACondition(String condition, String expected) throws Exception {
+        Described described = Described.over(LIVE, """
+                Parameters: {Name: {Type: String}}
+                Conditions: {Open: !Equals [!Ref Name, x], Never: !Equals [a, b], Always: !Equals [a, a]}
+                Resources:
+                  Joins: {Type: AWS::IAM::UserToGroupAddition, Condition: %s, Properties: {GroupName: writers, Users: [editor, made]}}
+                  Made: {Type: AWS::IAM::User, Properties: {UserName: made, Groups: [readers]}}
+                """.formatted(condition));
+        assertThat(described.reading("iam-user", EDITOR)).contains(expected);
+        assertThat(described.reading("iam-user", IAM + "user/made")).contains(expected);
+    }
+
     @Test
     void aStackWithinGivesToARoleOfTheOneAround() throws Exception {
         Described described = Described.template(
@@ -193,6 +213,19 @@ class HoldingsTest {
                 """.formatted(role));
         assertThat(described.reading("iam-role", PUBLISHER)).isEqualTo("unread");
         assertThat(described.reading("iam-user", EDITOR)).startsWith("{");
+    }
+
+    @Test
+    void aKeyForAUserWhoIsNotToldMayBeAnybodys() throws Exception {
+        Described template = template("  Key: {Type: AWS::IAM::AccessKey, Properties: {UserName: !Ref Name}}\n");
+        Described source = Described.sourceOver(LIVE, """
+                variable "name" {}
+                resource "aws_iam_access_key" "key" { user = var.name }
+                """);
+        for (Described described : List.of(template, source)) {
+            assertThat(described.reading("iam-user-keys", EDITOR)).isEqualTo("unread");
+            assertThat(described.reading("iam-user", EDITOR)).startsWith("{");
+        }
     }
 
     /** Two spellings of one name that is told in part only. */
