@@ -1,5 +1,6 @@
 package warden.core.secret;
 
+import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
@@ -77,21 +78,34 @@ final class Anchors {
     @Nullable
     Places[] in(String text) {
         @Nullable Places[] places = new Places[groups];
-        // An array is looked through several times as fast as a text.
-        char[] letters = text.toCharArray();
+        byte[] letters = letters(text);
         for (int at = next(letters, 0); at >= 0; at = next(letters, at + 1)) {
             add(text, at, byBeginning[pair(letters[at], letters[at + 1])], places);
         }
         return places;
     }
 
+    /** An array is looked through several times as fast as a text. Letters beyond the first 256 are no part of an anchor, so that any other will do. */
+    private static byte[] letters(String text) {
+        byte[] letters = text.getBytes(StandardCharsets.ISO_8859_1);
+        if (letters.length == text.length()) {
+            return letters;
+        }
+        // Some take two places in the text.
+        letters = new byte[text.length()];
+        for (int i = 0; i < letters.length; i++) {
+            letters[i] = text.charAt(i) < LETTERS ? (byte) text.charAt(i) : 0;
+        }
+        return letters;
+    }
+
     /** Returns the next place, from this one, at which two letters begin an anchor; -1 when there is none. */
-    private int next(char[] letters, int from) {
+    private int next(byte[] letters, int from) {
         boolean[] begins = isBeginning;
         for (int at = from; at + 1 < letters.length; at++) {
             int first = letters[at];
             int second = letters[at + 1];
-            if ((first | second) < LETTERS && begins[pair(first, second)]) {
+            if ((first | second) >= 0 && begins[pair(first, second)]) {
                 return at;
             }
         }
