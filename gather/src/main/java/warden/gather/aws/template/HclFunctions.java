@@ -86,7 +86,7 @@ final class HclFunctions {
                 };
             case "tolist", "nonsensitive", "sensitive", "tomap" -> of.get(0);
             case "toset" -> set(list(of.get(0)));
-            case "distinct" -> List.copyOf(new LinkedHashSet<>(list(of.get(0))));
+            case "distinct" -> new ArrayList<>(new LinkedHashSet<>(list(of.get(0))));
             case "sort" ->
                 list(of.get(0)).stream()
                         .map(String::valueOf)
@@ -204,10 +204,7 @@ final class HclFunctions {
     }
 
     private static List<Object> list(@Nullable Object value) {
-        if (value == null) {
-            return List.of();
-        }
-        return new ArrayList<>((Collection<?>) value);
+        return value == null ? new ArrayList<>() : new ArrayList<>((Collection<?>) value);
     }
 
     private static Map<String, Object> map(@Nullable Object value) {
@@ -263,7 +260,7 @@ final class HclFunctions {
     /** Sets of texts are gone through in the order of their letters. Source: the language's documentation, "toset", "tolist". */
     private static Object set(List<Object> items) {
         boolean areTexts = items.stream().allMatch(String.class::isInstance);
-        return List.copyOf(areTexts ? new TreeSet<>(items) : new LinkedHashSet<>(items));
+        return new ArrayList<>(areTexts ? new TreeSet<>(items) : new LinkedHashSet<>(items));
     }
 
     private static Object letters(String text) {

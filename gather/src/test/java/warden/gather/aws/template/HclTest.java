@@ -1,8 +1,12 @@
 package warden.gather.aws.template;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatCode;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
@@ -56,6 +60,8 @@ class HclTest {
                 "split(\"\", \"aé\") | [a, é]",
                 "join(\"-\", toset([\"b\", \"a\", \"b\"])) | a-b",
                 "join(\"-\", distinct([\"b\", \"a\", \"b\"])) | b-a",
+                "toset([null, \"a\", null]) | [null, a]",
+                "distinct([null, null, 1]) | [null, 1]",
                 "one([\"a\"]) | a",
                 "one([]) | null",
                 "tobool(\"true\") | true",
@@ -263,5 +269,97 @@ class HclTest {
         assertThat(described.reading("bucket-policy", "arn:aws:s3:::heron-site"))
                 .isEqualTo("unread");
         assertThat(described.notes()).anyMatch(note -> note.contains("in a circle"));
+    }
+
+    private static final String[] FUNCTIONS = {
+        "jsonencode",
+        "jsondecode",
+        "format",
+        "join",
+        "split",
+        "lower",
+        "upper",
+        "trimspace",
+        "trimsuffix",
+        "trimprefix",
+        "replace",
+        "substr",
+        "startswith",
+        "endswith",
+        "base64encode",
+        "tostring",
+        "tonumber",
+        "tobool",
+        "tolist",
+        "toset",
+        "tomap",
+        "distinct",
+        "sort",
+        "reverse",
+        "compact",
+        "concat",
+        "flatten",
+        "length",
+        "element",
+        "one",
+        "contains",
+        "index",
+        "keys",
+        "values",
+        "merge",
+        "lookup",
+        "zipmap",
+        "range",
+        "coalesce",
+        "coalescelist",
+        "max",
+        "min",
+        "basename",
+        "dirname",
+        "unheard"
+    };
+
+    private static Object argument(Random random, int depth) {
+        return switch (random.nextInt(depth > 2 ? 8 : 11)) {
+            case 0 -> null;
+            case 1 -> (long) (random.nextInt(5) - 2);
+            case 2 -> random.nextBoolean();
+            case 3 -> "";
+            case 4 -> "a/b%s.c";
+            case 5 -> "{aws_s3_bucket.made}";
+            case 6 -> Unknown.of("that");
+            case 7 -> new Partly("a-{b}", "that");
+            case 8 -> {
+                List<Object> list = new ArrayList<>();
+                for (int n = random.nextInt(3); n > 0; n--) {
+                    list.add(argument(random, depth + 1));
+                }
+                yield list;
+            }
+            case 9 -> {
+                Map<String, Object> map = new LinkedHashMap<>();
+                for (int n = random.nextInt(3); n > 0; n--) {
+                    map.put("k" + n, argument(random, depth + 1));
+                }
+                yield map;
+            }
+            default -> new HclFunctions.Encoded(argument(random, depth + 1));
+        };
+    }
+
+    /** Whatever it is given, a function gives a value or says that it is not told. */
+    @Test
+    void noArgumentsBreakAFunction() {
+        Random random = new Random(13);
+        for (int i = 0; i < 30_000; i++) {
+            String name = FUNCTIONS[i % FUNCTIONS.length];
+            List<Object> arguments = new ArrayList<>();
+            for (int n = random.nextInt(4); n > 0; n--) {
+                arguments.add(argument(random, 0));
+            }
+            assertThatCode(() -> HclFunctions.call(name, arguments))
+                    .as(name + " of " + arguments)
+                    .doesNotThrowAnyException();
+        }
     }
 }
