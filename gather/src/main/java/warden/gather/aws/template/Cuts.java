@@ -1,6 +1,7 @@
 package warden.gather.aws.template;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.function.Supplier;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -24,6 +25,11 @@ final class Cuts {
     /** Returns what work gives, for a text that is all told. */
     static Object told(String text, Supplier<Object> work) {
         return isOpen(text) ? notTold() : work.get();
+    }
+
+    /** Returns the text in lower case, its placeholders as they are: what is spelled so in sources are buckets, whose names have no capitals. */
+    static String lower(String text) {
+        return isOpen(text) ? Placeholders.lower(text) : text.toLowerCase(Locale.ROOT);
     }
 
     private static Unknown notTold() {

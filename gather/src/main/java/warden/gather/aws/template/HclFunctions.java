@@ -20,7 +20,6 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import warden.core.document.JsonReader;
-import warden.core.document.Placeholders;
 
 /** The functions of the tool's language that sources of sites use; what others give is not told. Source: the language's documentation, "Built-in functions". */
 final class HclFunctions {
@@ -60,7 +59,7 @@ final class HclFunctions {
             case "format" -> format(of);
             case "join" -> joined(text(of, 0), list(of.get(1)));
             case "split" -> text(of, 0).isEmpty() ? letters(text(of, 1)) : Cuts.split(text(of, 1), text(of, 0));
-            case "lower" -> Placeholders.lower(text(of, 0));
+            case "lower" -> Cuts.lower(text(of, 0));
             case "upper" -> Cuts.told(text(of, 0), () -> text(of, 0).toUpperCase(Locale.ROOT));
             case "trimspace" -> text(of, 0).strip();
             case "trimsuffix" -> Cuts.withoutSuffix(text(of, 0), text(of, 1));

@@ -79,6 +79,7 @@ class HclTest {
                 "substr(\"heron\", -2, -1) | on",
                 "lookup({a = 1}, \"b\", 2) | 2",
                 "upper(\"a{b c}\") | A{B C}",
+                "lower(\"A{B C}\") | a{b c}",
             })
     void isWorth(String expression, String expected) throws Exception {
         assertThat(String.valueOf(value(expression))).isEqualTo(expected);
