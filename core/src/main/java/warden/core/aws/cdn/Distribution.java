@@ -3,7 +3,6 @@ package warden.core.aws.cdn;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.stream.Stream;
 import warden.core.document.JsonPart;
 import warden.core.document.Placeholders;
 import warden.core.survey.Citation;
@@ -84,18 +83,20 @@ public record Distribution(
 
     /** Returns the group of origins that a behaviour names; absent where it names an origin. */
     public Optional<OriginGroup> group(Behavior behavior) {
-        return groups().filter(group -> group.id().equals(behavior.originId())).findFirst();
+        return group(behavior.originId());
     }
 
-    private Stream<OriginGroup> groups() {
-        return config.list("OriginGroups", "Items").stream().map(OriginGroup::parse);
+    private Optional<OriginGroup> group(String id) {
+        return config.list("OriginGroups", "Items").stream()
+                .map(OriginGroup::parse)
+                .filter(group -> group.id().equals(id))
+                .findFirst();
     }
 
     /** Returns the origin with this id; of a group the first one, which is asked first. */
     public Optional<Origin> origin(String id) {
-        return single(id).or(() -> groups().filter(
-                        group -> group.id().equals(id) && !group.members().isEmpty())
-                .findFirst()
+        return single(id).or(() -> group(id)
+                .filter(group -> !group.members().isEmpty())
                 .flatMap(group -> single(group.members().get(0))));
     }
 

@@ -5,12 +5,12 @@ import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import warden.core.document.Json;
 import warden.core.survey.Place;
+import warden.gather.aws.template.Holdings.Holder;
 import warden.gather.aws.template.Holdings.Kind;
 
 /**
@@ -21,17 +21,17 @@ final class CfnIdentities {
     private final Description all;
     private final List<CfnResource> additions = new ArrayList<>();
     private final List<CfnResource> keys = new ArrayList<>();
-    private final Map<String, List<Attachment>> attachments = new HashMap<>();
-    /** Those that this template makes, by kind and name. */
-    private final Set<String> made = new LinkedHashSet<>();
+    private final Map<Holder, List<Attachment>> attachments = new HashMap<>();
+    /** Those that this template makes. */
+    private final Set<Holder> made = new LinkedHashSet<>();
     /** A policy that a resource of its own gives to somebody. */
     private record Attachment(
             boolean isInline, String name, @Nullable Object document, String arn, Place place) {}
 
     /** The kinds of holders of which anyone may hold a policy, since to whom it is attached is not told. */
-    private final Set<String> openHolders = new LinkedHashSet<>();
+    private final Set<Kind> openHolders = new LinkedHashSet<>();
     /** Who holds a policy if that is made. */
-    private final Set<String> maybeHolders = new LinkedHashSet<>();
+    private final Set<Holder> maybeHolders = new LinkedHashSet<>();
 
     CfnIdentities(Description all) {
         this.all = all;
@@ -73,44 +73,33 @@ final class CfnIdentities {
         }
         if (each.named().isUnknown()) {
             openHolders.addAll(HOLDERS.values());
-            KINDS.values().forEach(kind -> all.holdings().leaveAllOpen(kind, each.place()));
+            openHolders.forEach(kind -> all.holdings().leaveAllOpen(kind, each.place()));
             return;
         }
         HOLDERS.forEach((member, kind) -> {
             for (Object holder : values(each.named().at(member).raw())) {
                 if (holder instanceof Unknown open && open.isNamelessOf(each.id())) {
                     openHolders.add(kind);
-                    all.holdings().leaveAllOpen(kind(kind), each.place());
+                    all.holdings().leaveAllOpen(kind, each.place());
                     continue;
                 }
-                String name = kind + new Fields(holder).name().orElse("");
-                attachments.computeIfAbsent(name, key -> new ArrayList<>()).add(attachment);
+                Holder who = new Holder(kind, new Fields(holder).name().orElse(""));
+                attachments.computeIfAbsent(who, key -> new ArrayList<>()).add(attachment);
                 if (each.properties().isUnknown()) {
-                    maybeHolders.add(name);
+                    maybeHolders.add(who);
                 }
             }
         });
     }
 
-    private static final Map<String, String> HOLDERS = Map.of(
-            "Roles",
-            "role ",
-            "RoleName",
-            "role ",
-            "Users",
-            "user ",
-            "UserName",
-            "user ",
-            "Groups",
-            "group ",
-            "GroupName",
-            "group ");
-
-    private static final Map<String, Kind> KINDS = Map.of("role ", Kind.ROLE, "user ", Kind.USER, "group ", Kind.GROUP);
-
-    private static Kind kind(String word) {
-        return Objects.requireNonNull(KINDS.get(word));
-    }
+    /** The properties that say who holds a policy. */
+    private static final Map<String, Kind> HOLDERS = Map.of(
+            "Roles", Kind.ROLE,
+            "RoleName", Kind.ROLE,
+            "Users", Kind.USER,
+            "UserName", Kind.USER,
+            "Groups", Kind.GROUP,
+            "GroupName", Kind.GROUP);
 
     /** Gives what is attached to those whom the template does not make; asked when all that it makes were told. */
     void giveToOthers() {
@@ -118,9 +107,8 @@ final class CfnIdentities {
             if (made.contains(holder)) {
                 return;
             }
-            int blank = holder.indexOf(' ') + 1;
-            Kind kind = kind(holder.substring(0, blank));
-            String name = holder.substring(blank);
+            Kind kind = holder.kind();
+            String name = holder.name();
             for (Attachment each : policies) {
                 if (maybeHolders.contains(holder)) {
                     all.holdings()
@@ -139,7 +127,7 @@ final class CfnIdentities {
         });
         for (CfnResource key : keys) {
             String user = key.name("UserName");
-            if (!made.contains("user " + user)) {
+            if (!made.contains(new Holder(Kind.USER, user))) {
                 all.holdings().addKey(user, key.place());
             }
         }
@@ -152,7 +140,7 @@ final class CfnIdentities {
             return;
         }
         for (String user : addition.named().names("Users")) {
-            if (made.contains("user " + user)) {
+            if (made.contains(new Holder(Kind.USER, user))) {
                 continue;
             }
             if (addition.properties().isUnknown()) {
@@ -186,7 +174,8 @@ final class CfnIdentities {
 
     void role(CfnResource each) {
         String name = each.name("RoleName");
-        made.add("role " + name);
+        Holder who = new Holder(Kind.ROLE, name);
+        made.add(who);
         String path = path(each);
         String arn = all.role(path, name);
         reading("iam-role", arn, each, of -> {
@@ -194,7 +183,7 @@ final class CfnIdentities {
             role.put(
                     "AssumeRolePolicyDocument",
                     of.at("AssumeRolePolicyDocument").policy());
-            holdings(role, "RolePolicyList", of, "role " + name);
+            holdings(role, of, who);
             return role;
         });
     }
@@ -203,14 +192,14 @@ final class CfnIdentities {
         return each.named().isUnknown() ? "/" : each.named().name("Path").orElse("/");
     }
 
-    private void holdings(Map<String, Object> who, String inlineMember, Fields of, String holder) {
-        if (openHolders.contains(holder.substring(0, holder.indexOf(' ') + 1))) {
+    private void holdings(Map<String, Object> who, Fields of, Holder holder) {
+        if (openHolders.contains(holder.kind())) {
             throw new NotTold("to whom a policy is attached");
         }
         if (maybeHolders.contains(holder)) {
             throw new NotTold("whether a policy is attached to it, which hangs on a condition");
         }
-        if (all.isGivenAway(holder.substring(holder.indexOf(' ') + 1))) {
+        if (all.isGivenAway(holder.name())) {
             throw new NotTold("what a stack or module that was not read attaches to it");
         }
         List<Object> inline = new ArrayList<>();
@@ -223,7 +212,7 @@ final class CfnIdentities {
                     policy.at("PolicyDocument").policy()));
         }
         for (String arn : of.names("ManagedPolicyArns")) {
-            managed.add(Json.object("PolicyName", arn.substring(arn.lastIndexOf('/') + 1), "PolicyArn", arn));
+            managed.add(Holdings.attached(arn));
         }
         for (Attachment each : attachments.getOrDefault(holder, List.of())) {
             if (each.isInline()) {
@@ -233,7 +222,7 @@ final class CfnIdentities {
                 managed.add(Json.object("PolicyName", each.name(), "PolicyArn", each.arn()));
             }
         }
-        who.put(inlineMember, inline);
+        who.put(holder.kind().inlineMember(), inline);
         who.put("AttachedManagedPolicies", managed);
         of.name("PermissionsBoundary")
                 .ifPresent(arn -> who.put(
@@ -246,12 +235,13 @@ final class CfnIdentities {
 
     void user(CfnResource each) {
         String name = each.name("UserName");
-        made.add("user " + name);
+        Holder who = new Holder(Kind.USER, name);
+        made.add(who);
         String path = path(each);
         String arn = all.user(path, name);
         reading("iam-user", arn, each, of -> {
             Map<String, Object> user = Json.object("Path", path, "UserName", name, "Arn", arn);
-            holdings(user, "UserPolicyList", of, "user " + name);
+            holdings(user, of, who);
             List<String> groups = new ArrayList<>(of.names("Groups"));
             groups.addAll(groupsOf(name));
             user.put("GroupList", groups);
@@ -300,12 +290,13 @@ final class CfnIdentities {
 
     void group(CfnResource each) {
         String name = each.name("GroupName");
-        made.add("group " + name);
+        Holder who = new Holder(Kind.GROUP, name);
+        made.add(who);
         String path = path(each);
         String arn = all.group(path, name);
         reading("iam-group", arn, each, of -> {
             Map<String, Object> group = Json.object("Path", path, "GroupName", name, "Arn", arn);
-            holdings(group, "GroupPolicyList", of, "group " + name);
+            holdings(group, of, who);
             return group;
         });
     }

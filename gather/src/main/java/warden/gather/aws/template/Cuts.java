@@ -2,6 +2,7 @@ package warden.gather.aws.template;
 
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.function.Supplier;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -67,16 +68,16 @@ final class Cuts {
         return out.append(text.substring(from).replace(what, by)).toString();
     }
 
-    /** Returns whether the text begins so; not told where that hangs on a name. */
-    static Object startsWith(String text, String prefix) {
+    /** Returns whether the text begins so; absent where that hangs on a name. */
+    static Optional<Boolean> startsWith(String text, String prefix) {
         Matcher name = PLACEHOLDER.matcher(text);
         boolean mayGoOn =
                 name.find() && name.start() < prefix.length() && prefix.startsWith(text.substring(0, name.start()));
-        return text.startsWith(prefix) ? (Object) true : mayGoOn ? notTold() : (Object) false;
+        return mayGoOn && !text.startsWith(prefix) ? Optional.empty() : Optional.of(text.startsWith(prefix));
     }
 
-    /** Returns whether the text ends so; not told where that hangs on a name. */
-    static Object endsWith(String text, String suffix) {
+    /** Returns whether the text ends so; absent where that hangs on a name. */
+    static Optional<Boolean> endsWith(String text, String suffix) {
         Matcher name = PLACEHOLDER.matcher(text);
         int behind = -1;
         while (name.find()) {
@@ -84,18 +85,18 @@ final class Cuts {
         }
         boolean mayGoOn =
                 behind >= 0 && text.length() - behind < suffix.length() && suffix.endsWith(text.substring(behind));
-        return text.endsWith(suffix) ? (Object) true : mayGoOn ? notTold() : (Object) false;
+        return mayGoOn && !text.endsWith(suffix) ? Optional.empty() : Optional.of(text.endsWith(suffix));
     }
 
     static Object withoutPrefix(String text, String prefix) {
-        return startsWith(text, prefix) instanceof Boolean begins
-                ? begins ? text.substring(prefix.length()) : text
-                : notTold();
+        return startsWith(text, prefix)
+                .map(begins -> (Object) (begins ? text.substring(prefix.length()) : text))
+                .orElseGet(Cuts::notTold);
     }
 
     static Object withoutSuffix(String text, String suffix) {
-        return endsWith(text, suffix) instanceof Boolean ends
-                ? ends ? text.substring(0, text.length() - suffix.length()) : text
-                : notTold();
+        return endsWith(text, suffix)
+                .map(ends -> (Object) (ends ? text.substring(0, text.length() - suffix.length()) : text))
+                .orElseGet(Cuts::notTold);
     }
 }

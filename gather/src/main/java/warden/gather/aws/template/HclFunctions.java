@@ -67,8 +67,8 @@ final class HclFunctions {
             case "replace" -> replaced(text(of, 0), text(of, 1), text(of, 2));
             case "substr" ->
                 Cuts.told(text(of, 0), () -> substring(text(of, 0), (int) number(of, 1), (int) number(of, 2)));
-            case "startswith" -> Cuts.startsWith(text(of, 0), text(of, 1));
-            case "endswith" -> Cuts.endsWith(text(of, 0), text(of, 1));
+            case "startswith" -> HclNumbers.truth(Cuts.startsWith(text(of, 0), text(of, 1)));
+            case "endswith" -> HclNumbers.truth(Cuts.endsWith(text(of, 0), text(of, 1)));
             case "base64encode" ->
                 Cuts.told(text(of, 0), () -> Base64.getEncoder()
                         .encodeToString(text(of, 0).getBytes(StandardCharsets.UTF_8)));

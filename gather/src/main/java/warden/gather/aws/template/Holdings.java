@@ -37,6 +37,7 @@ final class Holdings {
             this.inlineMember = inlineMember;
         }
 
+        /** Returns the member that lists its own policies. */
         String inlineMember() {
             return inlineMember;
         }
@@ -56,7 +57,12 @@ final class Holdings {
     }
 
     /** Somebody, by name. */
-    private record Holder(Kind kind, String name) {}
+    record Holder(Kind kind, String name) {}
+
+    /** Spells a managed policy as it is told of who holds it. */
+    static Map<String, Object> attached(String arn) {
+        return Json.object("PolicyName", arn.substring(arn.lastIndexOf('/') + 1), "PolicyArn", arn);
+    }
 
     /** What is changed about somebody: by name or ARN what is given, or nothing for what is taken. */
     private static final class Changes {
@@ -156,27 +162,31 @@ final class Holdings {
         return lines.stream().map(line -> changed(line, open)).toList();
     }
 
-    /** Returns the kinds and names of those who are changed and stand in none of these readings. */
-    Map<String, Place> missingIn(List<SurveyLine> lines, Description all) {
+    /** Returns readings of those to whom something is given and who stand in none of these: of them nothing else is known. */
+    List<SurveyLine> strangers(List<SurveyLine> lines, Description all) {
         Set<Holder> there = new LinkedHashSet<>();
         lines.forEach(line -> holder(line).ifPresent(there::add));
-        Map<String, Place> missing = new LinkedHashMap<>();
+        List<SurveyLine> strangers = new ArrayList<>();
         byHolder.forEach((holder, changes) -> {
             boolean isGiven = changes.open != null
                     || changes.inline.values().stream().anyMatch(Optional::isPresent)
                     || changes.managed.containsValue(true)
                     || changes.groups.containsValue(true);
             if (isGiven && !there.contains(holder) && !Placeholders.isIn(holder.name())) {
-                String of =
+                String arn =
                         switch (holder.kind()) {
                             case ROLE -> all.role("/", holder.name());
                             case USER -> all.user("/", holder.name());
                             case GROUP -> all.group("/", holder.name());
                         };
-                missing.put(holder.kind().aspect + " " + of, changes.place);
+                strangers.add(Description.unreadLine(
+                        holder.kind().aspect,
+                        arn,
+                        changes.place,
+                        "what else it holds to which a policy or a group is given here"));
             }
         });
-        return missing;
+        return strangers;
     }
 
     private static Optional<Holder> holder(SurveyLine line) {
@@ -250,7 +260,7 @@ final class Holdings {
         }
         changes.managed.forEach((arn, isGiven) -> {
             if (isGiven) {
-                managed.add(Json.object("PolicyName", arn.substring(arn.lastIndexOf('/') + 1), "PolicyArn", arn));
+                managed.add(attached(arn));
             }
         });
         out.put(kind.inlineMember, inline);

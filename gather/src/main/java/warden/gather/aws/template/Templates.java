@@ -154,13 +154,7 @@ public final class Templates {
     /** Adds those to whom something is given, and of whom nothing else is known. */
     private static List<SurveyLine> withStrangers(List<SurveyLine> lines, Description all) {
         List<SurveyLine> more = new ArrayList<>(lines);
-        all.holdings()
-                .missingIn(lines, all)
-                .forEach((key, place) -> more.add(Description.unreadLine(
-                        key.substring(0, key.indexOf(' ')),
-                        key.substring(key.indexOf(' ') + 1),
-                        place,
-                        "what else it holds to which a policy or a group is given here")));
+        more.addAll(all.holdings().strangers(lines, all));
         return more;
     }
 

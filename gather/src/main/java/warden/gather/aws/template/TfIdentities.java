@@ -10,6 +10,7 @@ import java.util.function.BiConsumer;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import warden.core.document.Json;
+import warden.gather.aws.template.Holdings.Holder;
 import warden.gather.aws.template.Holdings.Kind;
 
 /**
@@ -20,8 +21,8 @@ final class TfIdentities {
     private final Description all;
     private final Map<String, List<TfResource>> byType;
     private final Map<String, Map<String, List<TfResource>>> byName = new HashMap<>();
-    /** Those that are described, by kind and name. */
-    private final Set<String> made = new LinkedHashSet<>();
+    /** Those that are described. */
+    private final Set<Holder> made = new LinkedHashSet<>();
 
     private final Map<String, Boolean> openAttachments = new HashMap<>();
 
@@ -85,7 +86,8 @@ final class TfIdentities {
                 || raw instanceof List<?> list && list.stream().anyMatch(Unknown.class::isInstance);
     }
 
-    private void holdings(Map<String, Object> who, String inlineMember, String kind, String name, Fields of) {
+    private void holdings(Map<String, Object> who, Kind holder, String name, Fields of) {
+        String kind = holder.word();
         demandTold("aws_iam_" + kind + "_policy", kind);
         demandTold("aws_iam_" + kind + "_policy_attachment", kind);
         demandTold("aws_iam_policy_attachment", kind + "s");
@@ -113,13 +115,10 @@ final class TfIdentities {
                 .forEach(each -> managed.add(each.values().name("policy_arn").orElse("")));
         of("aws_iam_policy_attachment", kind + "s", name)
                 .forEach(each -> managed.add(each.values().name("policy_arn").orElse("")));
-        who.put(inlineMember, inline);
+        who.put(holder.inlineMember(), inline);
         who.put(
                 "AttachedManagedPolicies",
-                managed.stream()
-                        .map(arn ->
-                                Json.object("PolicyName", arn.substring(arn.lastIndexOf('/') + 1), "PolicyArn", arn))
-                        .toList());
+                managed.stream().map(Holdings::attached).toList());
         of.name("permissions_boundary")
                 .filter(arn -> !arn.isEmpty())
                 .ifPresent(arn -> who.put(
@@ -166,7 +165,7 @@ final class TfIdentities {
         for (TfResource each : byType.getOrDefault(type, List.of())) {
             if (each.isCreated()) {
                 String name = each.name("user");
-                if (!made.contains("user " + name)) {
+                if (!made.contains(new Holder(Kind.USER, name))) {
                     work.accept(name, each);
                 }
             }
@@ -203,7 +202,7 @@ final class TfIdentities {
                 all.holdings().leaveAllOpen(kind, each.place());
             }
             for (String name : names(raw)) {
-                if (!made.contains(kind.word() + " " + name)) {
+                if (!made.contains(new Holder(kind, name))) {
                     work.accept(name, each);
                 }
             }
@@ -212,23 +211,23 @@ final class TfIdentities {
 
     void role(TfResource each) {
         String name = each.name("name");
-        made.add("role " + name);
+        made.add(new Holder(Kind.ROLE, name));
         String arn = each.values().at("arn").raw() instanceof String known ? known : all.role(each.path(), name);
         reading("iam-role", arn, each, of -> {
             Map<String, Object> role = Json.object("Path", each.path(), "RoleName", name, "Arn", arn);
             role.put("AssumeRolePolicyDocument", HclPolicy.told(of, "assume_role_policy"));
-            holdings(role, "RolePolicyList", "role", name, of);
+            holdings(role, Kind.ROLE, name, of);
             return role;
         });
     }
 
     void user(TfResource each) {
         String name = each.name("name");
-        made.add("user " + name);
+        made.add(new Holder(Kind.USER, name));
         String arn = each.values().at("arn").raw() instanceof String known ? known : all.user(each.path(), name);
         reading("iam-user", arn, each, of -> {
             Map<String, Object> user = Json.object("Path", each.path(), "UserName", name, "Arn", arn);
-            holdings(user, "UserPolicyList", "user", name, of);
+            holdings(user, Kind.USER, name, of);
             demandTold("aws_iam_user_group_membership", "user");
             demandTold("aws_iam_group_membership", "users");
             Set<String> groups = new LinkedHashSet<>();
@@ -260,11 +259,11 @@ final class TfIdentities {
 
     void group(TfResource each) {
         String name = each.name("name");
-        made.add("group " + name);
+        made.add(new Holder(Kind.GROUP, name));
         String arn = each.values().at("arn").raw() instanceof String known ? known : all.group(each.path(), name);
         reading("iam-group", arn, each, of -> {
             Map<String, Object> group = Json.object("Path", each.path(), "GroupName", name, "Arn", arn);
-            holdings(group, "GroupPolicyList", "group", name, of);
+            holdings(group, Kind.GROUP, name, of);
             return group;
         });
     }
