@@ -17,7 +17,7 @@ public record OriginGroup(Pointer at, String id, List<String> members, Set<Integ
     /** The methods for which the second origin is asked. */
     private static final Set<String> FAILED_OVER = Set.of("GET", "HEAD", "OPTIONS");
 
-    private static final int FEWEST_EDGE_ERRORS = 500;
+    private static final int SERVER_ERRORS = 500;
 
     public OriginGroup {
         members = List.copyOf(members);
@@ -42,13 +42,18 @@ public record OriginGroup(Pointer at, String id, List<String> members, Set<Integ
         return FAILED_OVER.contains(method) && failing.contains(status);
     }
 
+    /** True when a status may be the edge's own, for an origin that it cannot reach. */
+    public static boolean mayBeTheEdges(int status) {
+        return status >= SERVER_ERRORS;
+    }
+
     /**
      * True when the status may be the edge's own, for an origin that cannot be reached: for that the second origin is asked where some error of servers
      * counts as failed, and which one it has to be is not told for each cause.
      */
     public boolean mayFailOver(String method, int status) {
         return FAILED_OVER.contains(method)
-                && status >= FEWEST_EDGE_ERRORS
-                && failing.stream().anyMatch(code -> code >= FEWEST_EDGE_ERRORS);
+                && mayBeTheEdges(status)
+                && failing.stream().anyMatch(OriginGroup::mayBeTheEdges);
     }
 }

@@ -45,9 +45,6 @@ import warden.core.trace.WebAddress;
  * responses", "Request and response behavior for Amazon S3 origins" and "... for custom origins".
  */
 final class EdgeTrace {
-    /** From here on a status may be the edge's own, for an origin that it cannot reach. */
-    private static final int SERVER_ERRORS = 500;
-
     private static final String EDGE_AGENT = "Amazon CloudFront";
     private final Account account;
     private final Evaluator evaluator;
@@ -287,7 +284,7 @@ final class EdgeTrace {
                     at);
             journal.decidesNothing();
             OutcomeSet second = fetched(distribution, behavior, origins.get(1), visit, path);
-            return surely && status < SERVER_ERRORS ? second : second.or(OutcomeSet.of(outcome));
+            return surely && !OriginGroup.mayBeTheEdges(status) ? second : second.or(OutcomeSet.of(outcome));
         });
     }
 

@@ -141,6 +141,16 @@ final class Beside {
         return members;
     }
 
+    /** Returns a reading with another value of one of its document's members. */
+    private static SurveyLine with(SurveyLine line, String member, List<?> value) {
+        Map<String, Object> document = new LinkedHashMap<>();
+        if (line.document() instanceof JsonPart.JsonObject object) {
+            document.putAll(object.members());
+        }
+        document.put(member, value);
+        return line.with(Json.text(document));
+    }
+
     private static SurveyLine withBuckets(SurveyLine line, Set<String> buckets, Set<String> removed) {
         List<Object> all = new ArrayList<>();
         Set<String> known = new LinkedHashSet<>();
@@ -152,12 +162,7 @@ final class Beside {
             }
         }
         buckets.stream().filter(name -> !known.contains(name)).forEach(name -> all.add(Json.object("Name", name)));
-        Map<String, Object> document = new LinkedHashMap<>();
-        if (line.document() instanceof JsonPart.JsonObject object) {
-            document.putAll(object.members());
-        }
-        document.put("Buckets", all);
-        return line.with(Json.text(document));
+        return with(line, "Buckets", all);
     }
 
     /** Of a zone whose records are only in part managed here, the account has the rest. */
@@ -195,12 +200,7 @@ final class Beside {
         if (kept.size() == there.size()) {
             return line;
         }
-        Map<String, Object> document = new LinkedHashMap<>();
-        if (line.document() instanceof JsonPart.JsonObject object) {
-            document.putAll(object.members());
-        }
-        document.put("ResourceRecordSets", kept);
-        return line.with(Json.text(document));
+        return with(line, "ResourceRecordSets", kept);
     }
 
     private static String key(JsonPart record) {

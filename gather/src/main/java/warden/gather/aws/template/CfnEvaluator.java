@@ -64,6 +64,11 @@ final class CfnEvaluator {
         });
     }
 
+    /** Returns a resource's type; empty where it is not told. */
+    String typeOf(String id) {
+        return types.getOrDefault(id, "");
+    }
+
     Set<String> parameterNames() {
         return section("Parameters").keySet();
     }
@@ -306,7 +311,7 @@ final class CfnEvaluator {
     private Object resource(String id, Optional<String> attribute) {
         CfnNode resource = section("Resources").get(id);
         String placeholder = attribute.map(name -> id + "." + name).orElse(id);
-        if (resource == null && CfnMacros.isRoleMade(id, section("Resources"))) {
+        if (resource == null && CfnMacros.isRoleMade(id, types)) {
             return attribute
                     .filter("Arn"::equals)
                     .map(arn -> all.role("/", Placeholders.of(id)))
@@ -323,7 +328,7 @@ final class CfnEvaluator {
         try {
             CfnNode properties = resource.get("Properties");
             CfnNode given = properties == null ? new CfnNode(null, null, Map.of(), resource.line()) : properties;
-            String type = types.getOrDefault(id, "");
+            String type = typeOf(id);
             return attribute
                     .map(name -> names.attribute(id, type, name, given))
                     .orElseGet(() -> names.ref(id, type, given))

@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.jspecify.annotations.Nullable;
 
 /**
  * What programs may make of a template before it is carried out: they are not run here. Source: CloudFormation User Guide, "Perform custom processing
@@ -63,11 +62,14 @@ final class CfnMacros {
         return isMade ? Optional.of(each.id() + ROLE) : Optional.empty();
     }
 
-    /** True for the logical name of such a role. */
-    static boolean isRoleMade(String id, Map<String, CfnNode> resources) {
-        @Nullable CfnNode of = id.endsWith(ROLE) ? resources.get(id.substring(0, id.length() - ROLE.length())) : null;
-        CfnNode type = of == null ? null : of.get("Type");
-        return type != null && type.scalar() instanceof String name && WITH_ROLE.contains(name);
+    /**
+     * True for the logical name of such a role.
+     *
+     * @param types of the template's resources, by logical name
+     */
+    static boolean isRoleMade(String id, Map<String, String> types) {
+        String of = id.endsWith(ROLE) ? id.substring(0, id.length() - ROLE.length()) : "";
+        return WITH_ROLE.contains(types.getOrDefault(of, ""));
     }
 
     /** True when the resource gives rights to the roles of others, which ones the serverless transform works out. */

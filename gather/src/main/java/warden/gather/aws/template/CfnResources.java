@@ -182,8 +182,7 @@ final class CfnResources implements CfnEvaluator.Names {
             CfnNode properties = node == null ? null : node.get("Properties");
             Object told = properties == null ? null : evaluator.value(withoutInsert(properties));
             Object value = told instanceof Map<?, ?> ? told : null;
-            CfnNode type = node == null ? null : node.get("Type");
-            String location = STACKS.getOrDefault(type == null ? "" : String.valueOf(type.scalar()), "");
+            String location = STACKS.getOrDefault(evaluator.typeOf(id), "");
             Optional<String> url = new Fields(value).at(location).raw() instanceof String text && !text.contains("://")
                     ? Optional.of(text)
                     : Optional.empty();

@@ -214,23 +214,7 @@ class HclTest {
             }
             Description all = new Description(Optional.empty(), Optional.empty(), of -> false);
             try {
-                new HclModule(
-                                ".",
-                                "",
-                                new Templates.Folders() {
-                                    @Override
-                                    public Optional<Map<String, String>> sources(String folder) {
-                                        return Optional.of(Map.of("main.tf", broken.toString()));
-                                    }
-
-                                    @Override
-                                    public Optional<String> file(String folder, String name) {
-                                        return Optional.empty();
-                                    }
-                                },
-                                all,
-                                Map.of(),
-                                0)
+                new HclModule(".", "", new HclFolder(Map.of("main.tf", broken.toString())), all, Map.of(), 0)
                         .load()
                         .resources();
             } catch (TemplateException refused) {
