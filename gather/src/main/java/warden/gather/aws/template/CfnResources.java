@@ -99,12 +99,8 @@ final class CfnResources implements CfnEvaluator.Names {
             }
             CfnNode properties = Optional.ofNullable(node.get("Properties")).orElse(NOTHING);
             Object about = named(evaluator.value(withoutInsert(properties)), entry.getKey());
-            Optional<String> open = made.isEmpty()
-                    ? Optional.of("whether the resource is made hangs on a condition that is not told")
-                    : changing.map(macro -> "what the macro " + macro + " makes of it")
-                            .or(() -> Optional.of("which properties " + CfnMacros.INSERT + " gives it")
-                                    .filter(insert -> properties.get(CfnMacros.INSERT) != null));
-            Object value = open.map(why -> (Object) new Unknown(why, Placeholders.of(entry.getKey())))
+            Object value = open(made, changing, properties)
+                    .map(why -> (Object) new Unknown(why, Placeholders.of(entry.getKey())))
                     .orElse(about);
             resources.add(new CfnResource(
                     entry.getKey(),
@@ -136,6 +132,19 @@ final class CfnResources implements CfnEvaluator.Names {
         resources.stream()
                 .filter(each -> each.type().equals("AWS::S3::Bucket"))
                 .forEach(each -> all.makesBucket(Description.bucket(each.name("BucketName")), each.place()));
+    }
+
+    /** Returns why a resource's properties are not told though they stand there; absent where they are. */
+    private static Optional<String> open(Optional<Boolean> made, Optional<String> changing, CfnNode properties) {
+        if (made.isEmpty()) {
+            return Optional.of("whether the resource is made hangs on a condition that is not told");
+        }
+        if (changing.isPresent()) {
+            return Optional.of("what the macro " + changing.get() + " makes of it");
+        }
+        return properties.get(CfnMacros.INSERT) == null
+                ? Optional.empty()
+                : Optional.of("which properties " + CfnMacros.INSERT + " gives it");
     }
 
     /** What a description that is not read is given, it may set something of. */

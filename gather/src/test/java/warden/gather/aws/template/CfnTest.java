@@ -36,10 +36,7 @@ class CfnTest {
     private static String named(String expression) throws TemplateException {
         Described described = Described.template(
                 SETTINGS + "  Asked: {Type: AWS::S3::Bucket, Properties: {BucketName: " + expression + "}}\n");
-        return described.buckets().stream()
-                .filter(name -> !name.equals("{Plain}"))
-                .findFirst()
-                .orElseThrow();
+        return described.bucketBeside("{Plain}");
     }
 
     @ParameterizedTest

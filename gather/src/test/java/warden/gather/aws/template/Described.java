@@ -92,6 +92,11 @@ record Described(Map<String, String> readings, List<String> notes) {
         return readings.getOrDefault(aspect + " " + of, "none");
     }
 
+    /** Returns the name of the bucket that is not called so. */
+    String bucketBeside(String name) {
+        return buckets().stream().filter(each -> !each.equals(name)).findFirst().orElseThrow();
+    }
+
     /** Returns the names of all buckets. */
     List<String> buckets() {
         List<String> buckets = new ArrayList<>();

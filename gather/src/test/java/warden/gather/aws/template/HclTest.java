@@ -119,11 +119,7 @@ class HclTest {
 
     private static String named(String expression) throws TemplateException {
         return Described.source(NAMES + "resource \"aws_s3_bucket\" \"asked\" {\n  bucket = " + expression + "\n}\n")
-                .buckets()
-                .stream()
-                .filter(name -> !name.equals("{aws_s3_bucket.made}"))
-                .findFirst()
-                .orElseThrow();
+                .bucketBeside("{aws_s3_bucket.made}");
     }
 
     /** What a name that only the apply gives cannot change is told. */
